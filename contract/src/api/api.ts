@@ -1,0 +1,98 @@
+import { z } from 'zod'
+import { meshFactsSchema } from '../facts/meshFacts'
+import { textureFactsSchema } from '../facts/textureFacts'
+import { faultSchema } from '../fault'
+import { findingSchema, placeSchema } from '../finding'
+import { recipeSchema, stepResultSchema } from '../recipe'
+import { assetKindSchema, classFromSchema } from '../report'
+import { textureRoleSchema } from '../rulebook/rulebook'
+import { slotInputSchema } from '../facts/meshFacts'
+import { tallySchema, verdictSchema } from '../station'
+
+const id = z.uuid()
+const time = z.iso.datetime()
+
+export const projectSchema = z.strictObject({
+  id, name: z.string(), target: z.string(), rulebookRevision: z.int(), assets: z.int(), created: time,
+  targets: z.array(z.strictObject({ id: z.string(), title: z.string() })),
+  classes: z.array(z.strictObject({ id: z.string(), title: z.string() })),
+  personHeight: z.number(),
+  patterns: z.record(z.string(), z.string()),
+})
+export type Project = z.infer<typeof projectSchema>
+
+export const newProjectSchema = z.strictObject({ name: z.string().trim().min(1).max(80) })
+
+export const fileStateSchema = z.enum(['waiting', 'measuring', 'measured', 'refused', 'set-aside'])
+export type FileState = z.infer<typeof fileStateSchema>
+
+export const deliveryFileSchema = z.strictObject({
+  id, path: z.string(), sizeBytes: z.number(), state: fileStateSchema, fault: faultSchema.nullable(),
+})
+export type DeliveryFile = z.infer<typeof deliveryFileSchema>
+
+export const deliveryStateSchema = z.enum(['receiving', 'measuring', 'done', 'cancelled'])
+export const deliverySchema = z.strictObject({
+  id, number: z.int(), note: z.string(), by: z.string(), state: deliveryStateSchema, created: time,
+  files: z.int(), bytes: z.number(), done: z.int(), bytesDone: z.number(), refused: z.array(deliveryFileSchema),
+})
+export type Delivery = z.infer<typeof deliverySchema>
+
+export const newDeliverySchema = z.strictObject({ note: z.string().max(200).default('') })
+
+export const assetRowSchema = z.strictObject({
+  id, name: z.string(), kind: assetKindSchema, class: z.string(), classTitle: z.string(), version: z.int(),
+  verdict: verdictSchema, tally: tallySchema, stops: z.int(), cautions: z.int(), notes: z.int(),
+  headline: z.string().describe('what holds it, in one line'),
+  thumbnail: z.string().nullable(), by: z.string(), updated: time, steps: z.int(),
+})
+export type AssetRow = z.infer<typeof assetRowSchema>
+
+/** One texture of an asset as the bench shows it. */
+export const benchTextureSchema = z.strictObject({
+  name: z.string(), path: z.string().nullable(), embedded: z.boolean(), sha256: z.string().nullable(),
+  role: textureRoleSchema.nullable(), roleFrom: z.enum(['input', 'name', 'unknown']),
+  uses: z.array(z.strictObject({ slot: z.string(), input: slotInputSchema, field: z.string(), channel: z.int() })),
+  facts: textureFactsSchema.nullable(), fault: faultSchema.nullable(),
+})
+export type BenchTexture = z.infer<typeof benchTextureSchema>
+
+export const benchReferenceSchema = z.strictObject({
+  kind: z.enum(['buffer', 'image']), asked: z.string(), resolved: z.string().nullable(), how: z.enum(['path', 'case', 'name']).nullable(),
+  slots: z.array(z.strictObject({ slot: z.string(), input: slotInputSchema })),
+})
+
+/** One state of an asset: what arrived, or what a recipe makes of it. */
+export const assetStateSchema = z.strictObject({
+  name: z.string(),
+  findings: z.array(findingSchema), tally: tallySchema, verdict: verdictSchema,
+  mesh: meshFactsSchema.nullable(), textures: z.array(benchTextureSchema), references: z.array(benchReferenceSchema),
+  files: z.array(z.strictObject({ path: z.string(), part: z.enum(['mesh', 'buffer', 'texture']), sizeBytes: z.number(), sha256: z.string() })),
+  levels: z.array(z.strictObject({ level: z.int(), nodes: z.array(z.string()), triangles: z.int() })),
+  collision: z.array(z.string()),
+  names: z.array(z.strictObject({ place: placeSchema, pattern: z.string(), fits: z.boolean(), parts: z.array(z.strictObject({ part: z.string(), text: z.string(), from: z.int(), to: z.int() })), proposal: z.string().nullable() })),
+  model: z.string().nullable().describe('address of one GLB for the stage'),
+  evidence: z.string().nullable().describe('address of the triangle lists'),
+})
+export type AssetState = z.infer<typeof assetStateSchema>
+
+export const assetDetailSchema = z.strictObject({
+  id, name: z.string(), kind: assetKindSchema, class: z.string(), classFrom: classFromSchema, target: z.string(), version: z.int(), versions: z.array(z.strictObject({ number: z.int(), created: time, by: z.string() })),
+  main: z.string(),
+  recipe: recipeSchema, recipeRevision: z.int(), canUndo: z.boolean(),
+  making: z.boolean().describe('the output is being made'),
+  outputFault: faultSchema.nullable(),
+  results: z.array(stepResultSchema),
+  source: assetStateSchema,
+  output: assetStateSchema.describe('the same as source while no step is on'),
+})
+export type AssetDetail = z.infer<typeof assetDetailSchema>
+
+export const saveRecipeSchema = z.strictObject({ revision: z.int(), recipe: recipeSchema })
+export const previewRequestSchema = z.strictObject({ recipe: recipeSchema })
+export const previewSchema = z.strictObject({ state: assetStateSchema, results: z.array(stepResultSchema) })
+export type Preview = z.infer<typeof previewSchema>
+export const assetChoiceSchema = z.strictObject({ class: z.string().nullable().optional(), target: z.string().nullable().optional() })
+
+export const undoSchema = z.strictObject({ revision: z.int() })
+export const faultReplySchema = z.strictObject({ fault: faultSchema })

@@ -1,0 +1,56 @@
+import { z } from 'zod'
+import { faultSchema } from '../fault'
+
+export const colourSpaceSchema = z.enum(['srgb', 'linear', 'unstated', 'other'])
+export type ColourSpace = z.infer<typeof colourSpaceSchema>
+
+/** What the header says; nothing is decoded for it. */
+export const textureHeaderSchema = z.strictObject({
+  format: z.enum(['png', 'jpeg', 'webp']),
+  width: z.int().min(1),
+  height: z.int().min(1),
+  channels: z.int().min(1).max(4).describe('after a palette is looked up'),
+  depth: z.union([z.literal(8), z.literal(16)]).describe('bits a channel after decoding'),
+  palette: z.boolean(),
+  alpha: z.boolean(),
+  colourSpace: colourSpaceSchema,
+  colourEvidence: z.array(z.string()).describe('the chunks that say so'),
+  sizeBytes: z.int().min(0),
+})
+export type TextureHeader = z.infer<typeof textureHeaderSchema>
+
+export const channelFactsSchema = z.strictObject({
+  name: z.enum(['R', 'G', 'B', 'A', 'grey']),
+  min: z.number(), max: z.number(),
+  mean: z.number().describe('0 to 1, as stored'),
+  deviation: z.number(),
+  histogram: z.array(z.int()).length(256),
+})
+export type ChannelFacts = z.infer<typeof channelFactsSchema>
+
+export const greenFactsSchema = z.strictObject({
+  direction: z.enum(['up', 'down', 'undecided']),
+  energyUp: z.number().describe('mean squared curl when green is taken to point up'),
+  energyDown: z.number(),
+  confidence: z.number().min(0).max(1),
+  texels: z.int().describe('texels with enough slope to say something'),
+})
+
+export const normalFactsSchema = z.strictObject({
+  shareUnitLength: z.number().describe('texels whose length is within 0.1 of 1'),
+  meanDirection: z.tuple([z.number(), z.number(), z.number()]),
+  meanLength: z.number(),
+  shareFacingAway: z.number().describe('texels with z below 0'),
+  isNormalMap: z.number().min(0).max(1).describe('how sure, from the pixels alone'),
+  green: greenFactsSchema,
+})
+export type NormalFacts = z.infer<typeof normalFactsSchema>
+
+export const textureFactsSchema = z.strictObject({
+  kind: z.literal('texture'),
+  header: textureHeaderSchema,
+  channels: z.array(channelFactsSchema).nullable(),
+  normal: normalFactsSchema.nullable().describe('null for fewer than three channels or when not measured'),
+  notMeasured: z.array(faultSchema),
+})
+export type TextureFacts = z.infer<typeof textureFactsSchema>

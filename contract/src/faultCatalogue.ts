@@ -1,0 +1,46 @@
+/** Every fault code with its HTTP status. A retired code is never used again. */
+export const faultCatalogue = {
+  'file/empty': 422,
+  'file/unsupported': 415,
+  'file/disguised': 422,
+  'file/too-large': 413,
+  'file/unsafe-path': 422,
+  'file/not-found': 404,
+  'file/timeout': 422,
+  'file/out-of-memory': 422,
+  'file/measure-failed': 422,
+  'gltf/truncated': 422,
+  'gltf/bad-json': 422,
+  'gltf/bad-structure': 422,
+  'gltf/unsupported-version': 422,
+  'gltf/extension-not-read': 422,
+  'gltf/out-of-bounds': 422,
+  'gltf/too-large': 413,
+  'gltf/unsafe-reference': 422,
+  'gltf/missing-buffer': 422,
+  'image/truncated': 422,
+  'image/bad-structure': 422,
+  'image/too-large': 413,
+  'image/undecodable': 422,
+  'image/format-not-read': 415,
+  'remedy/unknown': 422,
+  'remedy/bad-options': 422,
+  'remedy/not-applicable': 422,
+  'remedy/name-taken': 409,
+  'rulebook/invalid': 422,
+  'pattern/invalid': 422,
+  'settings/invalid': 500,
+  'request/invalid': 400,
+  'request/not-found': 404,
+  'request/conflict': 409,
+  'request/too-large': 413,
+  'delivery/closed': 409,
+  'delivery/cancelled': 409,
+  'job/failed': 500,
+  'server/failed': 500,
+} as const
+
+export type FaultCode = keyof typeof faultCatalogue
+
+/** The codes as a tuple for Zod. */
+export const faultCodes = Object.keys(faultCatalogue) as [FaultCode, ...FaultCode[]]

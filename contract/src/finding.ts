@@ -1,0 +1,63 @@
+import { z } from 'zod'
+import { levelSchema, stationSchema } from './station'
+
+/** Where a finding stands, by stable names, so that the stage can show it. */
+export const placeSchema = z.discriminatedUnion('kind', [
+  z.strictObject({ kind: z.literal('asset') }),
+  z.strictObject({ kind: z.literal('file'), file: z.string() }),
+  z.strictObject({ kind: z.literal('node'), node: z.string() }),
+  z.strictObject({ kind: z.literal('slot'), slot: z.string(), input: z.string().optional() }),
+  z.strictObject({ kind: z.literal('texture'), texture: z.string() }),
+  z.strictObject({ kind: z.literal('triangles'), node: z.string(), primitive: z.int(), evidence: z.string().describe('name of the evidence entry') }),
+  z.strictObject({ kind: z.literal('channel'), node: z.string(), channel: z.int().describe('counted from 0') }),
+  z.strictObject({
+    kind: z.literal('name'),
+    what: z.enum(['asset', 'node', 'texture', 'slot', 'clip']),
+    name: z.string(),
+    span: z.tuple([z.int(), z.int()]).describe('from and to, in characters, of the part that is wrong'),
+  }),
+])
+export type Place = z.infer<typeof placeSchema>
+
+export const gaugeUnits = ['m', 'triangles', 'texels', 'share', 'count', 'sure'] as const
+
+/** The measured value on a small scale against its limit. */
+export const gaugeSchema = z.strictObject({
+  value: z.number(),
+  unit: z.enum(gaugeUnits),
+  min: z.number().optional().describe('least good value'),
+  max: z.number().optional().describe('greatest good value'),
+  stopAt: z.number().optional(),
+  scale: z.enum(['linear', 'log']),
+})
+export type Gauge = z.infer<typeof gaugeSchema>
+
+/** Options of a remedy: plain named values. */
+export const remedyOptionsSchema = z.record(z.string(), z.union([z.string(), z.number(), z.boolean(), z.null()]))
+export type RemedyOptions = z.infer<typeof remedyOptionsSchema>
+
+/** A remedy that a finding offers, with the options that would mend it. */
+export const remedyOfferSchema = z.strictObject({
+  remedy: z.string(),
+  options: remedyOptionsSchema,
+  label: z.string().describe('what it will change, in a few words'),
+})
+export type RemedyOffer = z.infer<typeof remedyOfferSchema>
+
+export const findingDataSchema = z.record(z.string(), z.union([z.string(), z.number(), z.boolean()]))
+export type FindingData = z.infer<typeof findingDataSchema>
+
+/** What a rule has to say about one place. */
+export const findingSchema = z.strictObject({
+  rule: z.string(),
+  station: stationSchema,
+  level: levelSchema,
+  message: z.string().describe('key of the rule\'s message'),
+  text: z.string(),
+  data: findingDataSchema,
+  place: placeSchema,
+  gauge: gaugeSchema.nullable(),
+  remedies: z.array(remedyOfferSchema),
+  fingerprint: z.string().describe('survives a re-export: rule, asset, place by name, rounded measure'),
+})
+export type Finding = z.infer<typeof findingSchema>

@@ -1,0 +1,24 @@
+import { z } from 'zod'
+import { remedyOptionsSchema } from './finding'
+
+export const recipeStepSchema = z.strictObject({
+  id: z.string().min(1).max(64),
+  remedy: z.string(),
+  options: remedyOptionsSchema,
+  on: z.boolean().describe('false: kept in the list, not applied'),
+  why: z.string().describe('the rule that asked for it, or what a person wrote'),
+})
+export type RecipeStep = z.infer<typeof recipeStepSchema>
+
+/** The ordered list of remedies of an asset; applied again to every new version. */
+export const recipeSchema = z.strictObject({ steps: z.array(recipeStepSchema).max(200) })
+export type Recipe = z.infer<typeof recipeSchema>
+
+/** What one step did; a step that finds nothing to do says so. */
+export const stepResultSchema = z.strictObject({
+  id: z.string(),
+  remedy: z.string(),
+  changed: z.boolean(),
+  said: z.string(),
+})
+export type StepResult = z.infer<typeof stepResultSchema>

@@ -1,0 +1,35 @@
+import { z } from 'zod'
+import { faultSchema } from './fault'
+import { findingSchema } from './finding'
+import { tallySchema, verdictSchema } from './station'
+
+export const assetKindSchema = z.enum(['mesh', 'texture-set'])
+export type AssetKind = z.infer<typeof assetKindSchema>
+
+export const classFromSchema = z.enum(['choice', 'folder', 'name', 'default'])
+export type ClassFrom = z.infer<typeof classFromSchema>
+
+export const assetReportSchema = z.strictObject({
+  name: z.string(),
+  kind: assetKindSchema,
+  class: z.string(),
+  classFrom: classFromSchema.describe('what gave the class'),
+  files: z.array(z.string()),
+  verdict: verdictSchema,
+  tally: tallySchema,
+  findings: z.array(findingSchema),
+})
+export type AssetReport = z.infer<typeof assetReportSchema>
+
+/** What `stern-gate check --format json` prints. */
+export const reportSchema = z.strictObject({
+  format: z.literal('stern-gate-report/1'),
+  version: z.string().describe('of stern-gate'),
+  rulebook: z.string(),
+  target: z.string(),
+  verdict: verdictSchema,
+  totals: z.strictObject({ assets: z.int(), held: z.int(), stops: z.int(), cautions: z.int(), notes: z.int(), refused: z.int() }),
+  assets: z.array(assetReportSchema),
+  refused: z.array(faultSchema).describe('files that could not be read'),
+})
+export type Report = z.infer<typeof reportSchema>

@@ -1,0 +1,73 @@
+import { z } from 'zod'
+import { levelSchema } from '../station'
+
+/** What a texture carries; the first part of words.md's role list. */
+export const textureRoles = ['basecolor', 'normal', 'orm', 'occlusion', 'roughness', 'metallic', 'emissive', 'opacity', 'height', 'tint'] as const
+export const textureRoleSchema = z.enum(textureRoles)
+export type TextureRole = z.infer<typeof textureRoleSchema>
+
+export const roleRuleSchema = z.strictObject({
+  space: z.enum(['srgb', 'linear']),
+  synonyms: z.array(z.string()).describe('matched as whole parts of a name, lower case'),
+})
+
+export const pivotKinds = ['base-centre', 'centre', 'corner', 'origin-inside', 'any'] as const
+export const pivotKindSchema = z.enum(pivotKinds)
+export type PivotKind = z.infer<typeof pivotKindSchema>
+
+export const classSchema = z.strictObject({
+  title: z.string(),
+  folders: z.array(z.string()).describe('a delivery folder of this name gives the class'),
+  words: z.array(z.string()).describe('a name with one of these parts gives the class'),
+  longestSide: z.strictObject({ min: z.number().positive(), max: z.number().positive() }).describe('metres'),
+  triangles: z.strictObject({ caution: z.int().positive(), stop: z.int().positive() }),
+  slots: z.int().positive(),
+  texelsPerMetre: z.number().positive(),
+  pivots: z.array(pivotKindSchema).min(1).describe('any of these is right'),
+  inputs: z.array(textureRoleSchema).describe('inputs that each slot must have'),
+  lodsAbove: z.int().min(0).nullable().describe('triangles above which a LOD chain is a must; null: never'),
+  collision: z.boolean(),
+  lightmap: z.boolean(),
+})
+export type AssetClass = z.infer<typeof classSchema>
+
+export const targetSchema = z.strictObject({
+  title: z.string(),
+  screen: z.strictObject({ width: z.int(), height: z.int(), fovDegrees: z.number() }),
+  largestSide: z.int().positive(),
+  size: z.enum(['power-of-two', 'multiple-of-four']),
+  textureMemoryMiB: z.strictObject({ asset: z.number(), project: z.number() }),
+  uvChannels: z.int(),
+  inputsPerSlot: z.int(),
+  tileSets: z.boolean(),
+})
+export type Target = z.infer<typeof targetSchema>
+
+export const patternsSchema = z.strictObject({
+  mesh: z.string(), lod: z.string(), collision: z.string(), texture: z.string(), slot: z.string(), clip: z.string(),
+})
+export type Patterns = z.infer<typeof patternsSchema>
+export type PatternKind = keyof Patterns
+
+export const ruleSettingSchema = z.strictObject({
+  enabled: z.boolean().optional(),
+  level: levelSchema.optional(),
+  options: z.record(z.string(), z.unknown()).optional(),
+})
+
+/** The rules with their limits, patterns, classes and targets of a project; every saved change is a revision. */
+export const rulebookSchema = z.strictObject({
+  format: z.literal('stern-gate-rulebook/1'),
+  name: z.string(),
+  patterns: patternsSchema,
+  roles: z.record(textureRoleSchema, roleRuleSchema),
+  defaultClass: z.string(),
+  classes: z.record(z.string(), classSchema),
+  defaultTarget: z.string(),
+  targets: z.record(z.string(), targetSchema),
+  personHeight: z.number().positive().describe('metres'),
+  green: z.enum(['up', 'down']).describe('the way that green points in this project'),
+  rules: z.record(z.string(), ruleSettingSchema),
+}).refine((b) => b.defaultClass in b.classes, { path: ['defaultClass'], message: 'names no class of this rulebook' })
+  .refine((b) => b.defaultTarget in b.targets, { path: ['defaultTarget'], message: 'names no target of this rulebook' })
+export type Rulebook = z.infer<typeof rulebookSchema>

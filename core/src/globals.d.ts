@@ -1,0 +1,8 @@
+// What every JavaScript host that core runs in has, beyond the language itself: Node, workers and pages.
+declare class TextDecoder {
+  constructor(label?: string, options?: { fatal?: boolean })
+  decode(input?: Uint8Array): string
+}
+declare class TextEncoder {
+  encode(input?: string): Uint8Array<ArrayBuffer>
+}

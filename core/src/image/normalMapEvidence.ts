@@ -1,0 +1,115 @@
+import type { NormalFacts } from '@stern-gate/contract'
+import { fullValue, type Pixels } from './pixels'
+
+/** Slopes steeper than this are seams or noise, not relief. */
+const STEEPEST = 4
+/** A jump of slope between neighbours above this is a seam. */
+const SEAM_JUMP = 1
+/** A texel says something when its slope changes by more than this; one step of 8 bits is 0.008. */
+const LEAST_CHANGE = 0.012
+/** Below this margin between the two energies nothing is decided. */
+const LEAST_MARGIN = 0.08
+const LEAST_TEXELS = 64
+const BLOCKS = 8
+
+/**
+ * What the pixels say about being a tangent-space normal map and about where green points. A map of a height field has no curl: with p = −x/z
+ * and q = −y/z, ∂p/∂y = ∂q/∂x. The energy of the difference is summed under both signs of y; the true sign has the smaller one. The confidence is the share
+ * of 8 × 8 blocks, weighted by their energy, that vote with the whole. Null for fewer than three channels.
+ */
+export function normalMapEvidence(pixels: Pixels): NormalFacts | null {
+  if (pixels.channels < 3) return null
+  const lengths = surveyVectors(pixels)
+  return { ...lengths, isNormalMap: likelihood(lengths), green: greenDirection(pixels) }
+}
+
+type Lengths = Pick<NormalFacts, 'shareUnitLength' | 'meanDirection' | 'meanLength' | 'shareFacingAway'>
+
+function surveyVectors(pixels: Pixels): Lengths {
+  const { data, channels } = pixels
+  const half = fullValue(pixels) / 2
+  let unit = 0, away = 0, sx = 0, sy = 0, sz = 0, sum = 0
+  for (let k = 0; k < data.length; k += channels) {
+    const x = data[k]! / half - 1, y = data[k + 1]! / half - 1, z = data[k + 2]! / half - 1
+    const length = Math.sqrt(x * x + y * y + z * z)
+    if (length > 0.9 && length < 1.1) unit++
+    if (z < -0.01) away++
+    sx += x
+    sy += y
+    sz += z
+    sum += length
+  }
+  const n = data.length / channels
+  return { shareUnitLength: unit / n, meanDirection: [sx / n, sy / n, sz / n], meanLength: sum / n, shareFacingAway: away / n }
+}
+
+/** Unit lengths, facing out, and a mean that points out of the sheet: all three, or it is something else. */
+function likelihood(v: Lengths): number {
+  const out = Math.min(1, Math.max(0, (v.meanDirection[2] - 0.4) / 0.3))
+  const straight = Math.min(1, Math.max(0, (0.5 - Math.hypot(v.meanDirection[0], v.meanDirection[1])) / 0.3))
+  return v.shareUnitLength * (1 - Math.min(1, v.shareFacingAway * 10)) * out * straight
+}
+
+function greenDirection(pixels: Pixels): NormalFacts['green'] {
+  const { width, height } = pixels
+  const up = new Float64Array(BLOCKS * BLOCKS), down = new Float64Array(BLOCKS * BLOCKS)
+  const rows = slopeRows(pixels)
+  let texels = 0
+  let above = rows(0), here = rows(Math.min(1, height - 1))
+  for (let y = 1; y < height - 1; y++) {
+    const below = rows(y + 1)
+    const blockRow = Math.floor((y * BLOCKS) / height) * BLOCKS
+    for (let x = 1; x < width - 1; x++) {
+      const pDown = (below.p[x]! - above.p[x]!) / 2
+      const qAcross = (here.q[x + 1]! - here.q[x - 1]!) / 2
+      // NaN marks a texel that is not usable; it makes the sum NaN and the comparison false
+      if (!(Math.abs(pDown) + Math.abs(qAcross) < SEAM_JUMP)) continue
+      if (Math.abs(pDown) < LEAST_CHANGE && Math.abs(qAcross) < LEAST_CHANGE) continue
+      const block = blockRow + Math.floor((x * BLOCKS) / width)
+      // Rows run downward: with green up, ∂p/∂y = −pDown
+      up[block]! += (pDown + qAcross) ** 2
+      down[block]! += (pDown - qAcross) ** 2
+      texels++
+    }
+    above = here
+    here = below
+  }
+  return voteOnGreen(up, down, texels)
+}
+
+interface SlopeRow { p: Float32Array; q: Float32Array }
+
+/** Gives the slopes of one row at a time, so that a large map needs no second copy of itself. */
+function slopeRows(pixels: Pixels): (y: number) => SlopeRow {
+  const { data, width, channels } = pixels
+  const half = fullValue(pixels) / 2
+  const ring: SlopeRow[] = [0, 1, 2].map(() => ({ p: new Float32Array(width), q: new Float32Array(width) }))
+  return (y) => {
+    const row = ring[y % 3]!
+    for (let x = 0, k = y * width * channels; x < width; x++, k += channels) {
+      const z = data[k + 2]! / half - 1
+      const p = -(data[k]! / half - 1) / z, q = -(data[k + 1]! / half - 1) / z
+      const usable = z > 0.05 && Math.abs(p) < STEEPEST && Math.abs(q) < STEEPEST
+      row.p[x] = usable ? p : NaN
+      row.q[x] = usable ? q : NaN
+    }
+    return row
+  }
+}
+
+function voteOnGreen(up: Float64Array, down: Float64Array, texels: number): NormalFacts['green'] {
+  const energyUp = up.reduce((a, b) => a + b, 0), energyDown = down.reduce((a, b) => a + b, 0)
+  const total = energyUp + energyDown
+  const margin = total > 0 ? Math.abs(energyUp - energyDown) / total : 0
+  const mean = { energyUp: texels ? energyUp / texels : 0, energyDown: texels ? energyDown / texels : 0, texels }
+  if (texels < LEAST_TEXELS || margin < LEAST_MARGIN) return { direction: 'undecided', confidence: 0, ...mean }
+  const pointsUp = energyUp < energyDown
+  let agreeing = 0, voting = 0
+  for (let b = 0; b < up.length; b++) {
+    const weight = Math.abs(up[b]! - down[b]!)
+    voting += weight
+    if (up[b]! < down[b]! === pointsUp) agreeing += weight
+  }
+  const agreement = voting > 0 ? agreeing / voting : 0
+  return { direction: pointsUp ? 'up' : 'down', confidence: agreement * (1 - Math.exp(-margin * 8)), ...mean }
+}

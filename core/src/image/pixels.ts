@@ -1,0 +1,19 @@
+import type { Outcome, TextureHeader } from '@stern-gate/contract'
+
+/** A decoded picture: rows from the top, channels interleaved, 1 to 4 channels, values 0 … 255 or 0 … 65535. */
+export interface Pixels {
+  width: number
+  height: number
+  channels: number
+  depth: 8 | 16
+  data: Uint8Array | Uint16Array
+}
+
+/** Port: decoding is done outside core. Colour profiles and gamma must not be applied: the stored values are wanted. */
+export type DecodeImage = (bytes: Uint8Array, header: TextureHeader) => Promise<Outcome<Pixels>>
+
+/** Port: writes a PNG of the pixels as they are, with no colour chunks. */
+export type EncodePng = (pixels: Pixels) => Promise<Uint8Array>
+
+/** Greatest value of a channel. */
+export const fullValue = (pixels: Pixels): number => (pixels.depth === 16 ? 65535 : 255)

@@ -1,0 +1,20 @@
+import type { Place } from '@stern-gate/contract'
+
+/** Identity of a finding that survives a re-export: rule, asset, place by name, and the measure rounded to two figures. */
+export function fingerprint(rule: string, asset: string, message: string, place: Place, measure: number | undefined): string {
+  const where = Object.entries(place).filter(([key]) => key !== 'span' && key !== 'evidence').map(([key, value]) => `${key}=${String(value)}`).join(';')
+  return hash53([rule, asset, message, where, measure === undefined ? '' : measure.toPrecision(2)].join('|'))
+}
+
+/** 53-bit hash of a text (two rounds of multiply and xor-shift, Bryc 2018, public domain); not for security. */
+function hash53(text: string): string {
+  let a = 0xdeadbeef, b = 0x41c6ce57
+  for (let i = 0; i < text.length; i++) {
+    const c = text.charCodeAt(i)
+    a = Math.imul(a ^ c, 2654435761)
+    b = Math.imul(b ^ c, 1597334677)
+  }
+  a = Math.imul(a ^ (a >>> 16), 2246822507) ^ Math.imul(b ^ (b >>> 13), 3266489909)
+  b = Math.imul(b ^ (b >>> 16), 2246822507) ^ Math.imul(a ^ (a >>> 13), 3266489909)
+  return (4294967296 * (2097151 & b) + (a >>> 0)).toString(36).padStart(11, '0')
+}

@@ -1,0 +1,56 @@
+import type { MeshFilePart, MeshImage } from '@stern-gate/contract'
+import type { GltfReference } from '../read/gltfReferences'
+import { mimeTypeByName, type MeshSource } from '../read/readMesh'
+import type { GltfContainer } from '../read/readGltfContainer'
+import { fileName } from '../read/deliveryPath'
+
+/** What the container says: references, embedded images, strays, clips. Works without geometry, as far as it goes. */
+export function measureMeshFile(container: GltfContainer, references: GltfReference[], source: MeshSource | null, sizeBytes: number, hash: (bytes: Uint8Array) => string): MeshFilePart {
+  const { json, format } = container
+  const lights = (json as { extensions?: { KHR_lights_punctual?: { lights?: unknown[] } } }).extensions?.KHR_lights_punctual?.lights
+  return {
+    format,
+    generator: (json.asset.generator ?? '').slice(0, 300),
+    sizeBytes,
+    extensionsUsed: json.extensionsUsed,
+    extensionsLost: source?.extensionsLost ?? [],
+    images: source ? source.images.map((image) => imageFacts(image, hash)) : referencedImages(references),
+    buffers: json.buffers.map((buffer, i) => ({ uri: references.find((r) => r.kind === 'buffer' && r.index === i)?.asked ?? null, sizeBytes: buffer.byteLength })),
+    cameras: json.nodes.filter((n) => n.camera !== undefined).length,
+    lights: Array.isArray(lights) ? lights.length : 0,
+    emptyNodes: emptyNodes(container),
+    skins: json.skins.length,
+    clips: source ? clipFacts(source) : [],
+  }
+}
+
+function imageFacts(image: MeshSource['images'][number], hash: (bytes: Uint8Array) => string): MeshImage {
+  const embedded = image.asked === null
+  return {
+    index: image.index, name: image.name, uri: image.asked, mimeType: image.mimeType, embedded,
+    sha256: image.bytes ? hash(image.bytes) : null,
+    sizeBytes: image.bytes?.length ?? 0,
+  }
+}
+
+/** Without geometry the references are still known, and a person wants to see them all. */
+const referencedImages = (references: GltfReference[]): MeshImage[] =>
+  references.filter((r) => r.kind === 'image').map((r) => ({ index: r.index, name: fileName(r.asked), uri: r.asked, mimeType: mimeTypeByName(r.asked), embedded: false, sha256: null, sizeBytes: 0 }))
+
+/** Nodes that carry nothing, hold nothing and move nothing. */
+function emptyNodes({ json }: GltfContainer): number {
+  const joints = new Set(json.skins.flatMap((s) => [...s.joints, s.skeleton ?? -1]))
+  const moved = new Set(json.animations.flatMap((a) => a.channels.map((c) => c.target.node ?? -1)))
+  return json.nodes.filter((n, i) => n.mesh === undefined && n.camera === undefined && n.children.length === 0 && !('extensions' in n) && !joints.has(i) && !moved.has(i)).length
+}
+
+function clipFacts(source: MeshSource): MeshFilePart['clips'] {
+  return source.document.getRoot().listAnimations().map((clip) => {
+    let last = 0
+    for (const sampler of clip.listSamplers()) {
+      const times = sampler.getInput()?.getArray()
+      if (times && times.length > 0) last = Math.max(last, times[times.length - 1]!)
+    }
+    return { name: clip.getName(), lengthSeconds: Number.isFinite(last) ? last : 0, channels: clip.listChannels().length }
+  })
+}

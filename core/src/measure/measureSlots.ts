@@ -1,0 +1,57 @@
+import type { Document, Material, Texture, TextureInfo } from '@gltf-transform/core'
+import type { SlotFacts, SlotInput } from '@stern-gate/contract'
+import { slotNames } from '../scene/slotNames'
+
+const alphaModes = { OPAQUE: 'opaque', MASK: 'cutout', BLEND: 'blend' } as const
+
+/** Measures every material slot: parameters, and which image feeds which input through which UV channel. */
+export function measureSlots(document: Document): SlotFacts[] {
+  const images = document.getRoot().listTextures()
+  return [...slotNames(document)].map(([material, name], index) => ({
+    name,
+    index,
+    baseColour: material.getBaseColorFactor(),
+    metallic: material.getMetallicFactor(),
+    roughness: material.getRoughnessFactor(),
+    emissive: material.getEmissiveFactor(),
+    alphaMode: alphaModes[material.getAlphaMode()],
+    alphaCutoff: material.getAlphaCutoff(),
+    doubleSided: material.getDoubleSided(),
+    extensions: material.listExtensions().map((e) => e.extensionName),
+    textures: [...coreTextures(material, images), ...extensionTextures(material, images)],
+  }))
+}
+
+type SlotTexture = SlotFacts['textures'][number]
+
+function coreTextures(material: Material, images: Texture[]): SlotTexture[] {
+  const occlusion = material.getOcclusionTexture(), rough = material.getMetallicRoughnessTexture()
+  // One picture behind both inputs is a packed map: occlusion in R, roughness in G, metallic in B
+  const packed = occlusion !== null && occlusion === rough
+  const found: [SlotInput, string, Texture | null, TextureInfo | null][] = [
+    ['basecolor', 'baseColorTexture', material.getBaseColorTexture(), material.getBaseColorTextureInfo()],
+    ['normal', 'normalTexture', material.getNormalTexture(), material.getNormalTextureInfo()],
+    [packed ? 'orm' : 'metallic-roughness', 'metallicRoughnessTexture', rough, material.getMetallicRoughnessTextureInfo()],
+    [packed ? 'orm' : 'occlusion', 'occlusionTexture', occlusion, material.getOcclusionTextureInfo()],
+    ['emissive', 'emissiveTexture', material.getEmissiveTexture(), material.getEmissiveTextureInfo()],
+  ]
+  return found.flatMap(([input, field, texture, info]) => (texture ? [{ input, field, image: images.indexOf(texture), channel: info?.getTexCoord() ?? 0 }] : []))
+}
+
+/** Textures that extensions bring; the edge of the graph names their input. */
+function extensionTextures(material: Material, images: Texture[]): SlotTexture[] {
+  const graph = material.getGraph()
+  return material.listExtensions().flatMap((extension) =>
+    graph.listChildEdges(extension).flatMap((edge) => {
+      const image = images.indexOf(edge.getChild() as unknown as Texture)
+      const field = edge.getName()
+      return image < 0 ? [] : [{ input: 'other' as const, field, image, channel: texCoordOf(extension as unknown as Record<string, unknown>, field) }]
+    }))
+}
+
+function texCoordOf(extension: Record<string, unknown>, field: string): number {
+  const getter = extension[`get${field[0]!.toUpperCase()}${field.slice(1)}Info`]
+  if (typeof getter !== 'function') return 0
+  const info = getter.call(extension) as TextureInfo | null
+  return info?.getTexCoord() ?? 0
+}

@@ -1,0 +1,79 @@
+import type { AssetKind, Fault, MeshFacts, TextureFacts } from '@stern-gate/contract'
+import { fileStem, resolveReference } from '../read/deliveryPath'
+import { isMeshKind, isTextureKind, type FileKind } from '../read/fileKind'
+import { nameWords } from '../rulebook/nameWords'
+import { roleOfName } from '../rulebook/textureRole'
+import type { Rulebook } from '@stern-gate/contract'
+
+/** One measured file of a delivery. */
+export interface MeasuredFile {
+  path: string
+  sha256: string
+  sizeBytes: number
+  kind: FileKind
+  facts: MeshFacts | TextureFacts | null
+  /** Facts of the pictures inside a mesh file, by their hash; a fault where one could not be read. */
+  embedded: Record<string, TextureFacts | Fault>
+  fault: Fault | null
+}
+
+export type FilePart = 'mesh' | 'buffer' | 'texture'
+
+/** Files that make one asset. */
+export interface AssetDraft {
+  name: string
+  kind: AssetKind
+  /** The mesh file, or the first texture of a set. */
+  main: string
+  files: { path: string; part: FilePart }[]
+}
+
+/**
+ * Groups the files of a delivery: each mesh with the files it asks for and the loose textures that carry its name; the other textures by their
+ * name without the role. Refused meshes make no asset; a refused texture stays with the mesh that asked for it.
+ */
+export function assembleAssets(files: readonly MeasuredFile[], rulebook: Rulebook): AssetDraft[] {
+  const paths = files.map((f) => f.path)
+  const meshes = files.filter((f) => isMeshKind(f.kind) && f.facts?.kind === 'mesh')
+  const used = new Set<string>()
+  const drafts = meshes.map((mesh) => {
+    const draft = meshDraft(mesh, paths)
+    for (const file of draft.files) used.add(file.path)
+    return draft
+  })
+  for (const file of files) {
+    if (!isTextureKind(file.kind) || used.has(file.path) || file.facts === null) continue
+    const owner = ownerOf(file.path, drafts, rulebook)
+    owner.files.push({ path: file.path, part: 'texture' })
+    if (!drafts.includes(owner)) drafts.push(owner)
+  }
+  return drafts
+}
+
+function meshDraft(mesh: MeasuredFile, paths: readonly string[]): AssetDraft {
+  const facts = mesh.facts as MeshFacts
+  const files: AssetDraft['files'] = [{ path: mesh.path, part: 'mesh' }]
+  const add = (asked: string | null, part: FilePart) => {
+    const found = asked === null ? null : resolveReference(asked, paths)
+    if (found && !files.some((f) => f.path === found.path)) files.push({ path: found.path, part })
+  }
+  for (const buffer of facts.file.buffers) add(buffer.uri, 'buffer')
+  for (const image of facts.file.images) add(image.uri, 'texture')
+  return { name: fileStem(mesh.path), kind: 'mesh', main: mesh.path, files }
+}
+
+/** A loose texture goes to the mesh of its name, to a set that was begun, or begins a set. */
+function ownerOf(path: string, drafts: AssetDraft[], rulebook: Rulebook): AssetDraft {
+  const name = setName(path, rulebook)
+  return drafts.find((d) => d.name.toLowerCase() === name.toLowerCase()) ?? { name, kind: 'texture-set', main: path, files: [] }
+}
+
+/** Name of a texture without its role and tile number: `harbour_net_normal` belongs to `harbour_net`. */
+export function setName(path: string, rulebook: Rulebook): string {
+  const stem = fileStem(path).replace(/\.\d{4}$/, '')
+  const role = roleOfName(rulebook, stem)
+  if (!role) return stem
+  const cut = stem.match(/^(.*?)[_\-. ]+([^_\-. ]+)$/)
+  if (!cut) return stem
+  return roleOfName(rulebook, cut[2]!) !== null && nameWords(cut[1]!).length > 0 ? cut[1]! : stem
+}

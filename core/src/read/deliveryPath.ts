@@ -1,0 +1,65 @@
+import { bad, good, type Outcome } from '@stern-gate/contract'
+
+const REMOTE = /^[a-z][a-z0-9+.-]*:/i
+
+/**
+ * Checks the path under which a file is delivered: relative, with /, staying inside. Backslashes count as separators.
+ * Faults: file/unsafe-path.
+ */
+export function checkDeliveryPath(path: string): Outcome<string> {
+  const parts = path.replaceAll('\\', '/').split('/').filter((p) => p !== '' && p !== '.')
+  const refuse = (why: string) => bad('file/unsafe-path', why, 'Deliver the file under a plain relative path.', { file: path })
+  if (parts.includes('..')) return refuse('The path leaves the delivery.')
+  if (/^([a-z]:|\/|\\)/i.test(path)) return refuse('The path is absolute.')
+  // eslint-disable-next-line no-control-regex
+  if (parts.length === 0 || /[\u0000-\u001f]/.test(path)) return refuse('The path is empty or holds control characters.')
+  if (path.length > 500) return refuse('The path is longer than 500 characters.')
+  return good(parts.join('/'))
+}
+
+/**
+ * Path inside the delivery that a reference in the file `from` asks for. `uri` is percent-decoded here.
+ * Faults: gltf/unsafe-reference when it is absolute, remote or leaves the delivery.
+ */
+export function referencePath(from: string, uri: string): Outcome<string> {
+  const decoded = decodeReference(uri).replaceAll('\\', '/')
+  const refuse = (why: string, hint: string) => bad('gltf/unsafe-reference', why, hint, { file: from, reference: decoded.slice(0, 200) })
+  if (REMOTE.test(decoded) || decoded.startsWith('//'))
+    return refuse('A reference points outside: to a network address or a drive.', 'Export with relative paths; nothing is fetched.')
+  if (decoded.startsWith('/')) return refuse('A reference is an absolute path.', 'Export with relative paths.')
+  const parts = from.split('/').slice(0, -1)
+  for (const part of decoded.split('/')) {
+    if (part === '' || part === '.') continue
+    if (part !== '..') parts.push(part)
+    else if (parts.pop() === undefined) return refuse('A reference leaves the delivery through its parent folders.', 'Deliver the folder that holds both files, or export with the textures beside the mesh.')
+  }
+  return good(parts.join('/'))
+}
+
+function decodeReference(uri: string): string {
+  try {
+    return decodeURIComponent(uri)
+  } catch {
+    // A lone % is not encoding but part of the name
+    return uri
+  }
+}
+
+export type ResolvedHow = 'path' | 'case' | 'name'
+
+/** Finds the delivered file that a reference means: by path, by path without regard to case, then by file name if that is the only one. */
+export function resolveReference(asked: string, delivered: readonly string[]): { path: string; how: ResolvedHow } | null {
+  if (delivered.includes(asked)) return { path: asked, how: 'path' }
+  const lower = asked.toLowerCase()
+  const byCase = delivered.find((p) => p.toLowerCase() === lower)
+  if (byCase !== undefined) return { path: byCase, how: 'case' }
+  const name = fileName(lower)
+  const byName = delivered.filter((p) => fileName(p.toLowerCase()) === name)
+  return byName.length === 1 ? { path: byName[0]!, how: 'name' } : null
+}
+
+/** Last part of a path. */
+export const fileName = (path: string): string => path.slice(path.lastIndexOf('/') + 1)
+
+/** File name without its last extension. */
+export const fileStem = (path: string): string => fileName(path).replace(/\.[^.]*$/, '') || fileName(path)

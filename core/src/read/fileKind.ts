@@ -1,0 +1,36 @@
+/** What a file is by its first bytes; the extension is not asked. */
+export type FileKind = 'glb' | 'gltf' | 'png' | 'jpeg' | 'webp' | 'ktx2' | 'dds' | 'zip' | 'buffer' | 'unknown'
+
+/** How many bytes fileKind needs at the most. */
+export const FILE_KIND_BYTES = 64
+
+const extensionKinds: Record<string, FileKind> = {
+  glb: 'glb', gltf: 'gltf', png: 'png', jpg: 'jpeg', jpeg: 'jpeg', webp: 'webp', ktx2: 'ktx2', dds: 'dds', zip: 'zip', bin: 'buffer',
+}
+
+/** Recognises a file by magic bytes; JSON that begins like an object counts as glTF only by its name, since JSON has no magic. */
+export function fileKind(head: Uint8Array, path: string): FileKind {
+  const starts = (...bytes: number[]): boolean => bytes.every((b, i) => head[i] === b)
+  if (starts(0x67, 0x6c, 0x54, 0x46)) return 'glb'
+  if (starts(0x89, 0x50, 0x4e, 0x47)) return 'png'
+  if (starts(0xff, 0xd8, 0xff)) return 'jpeg'
+  if (starts(0x52, 0x49, 0x46, 0x46) && head[8] === 0x57 && head[9] === 0x45 && head[10] === 0x42 && head[11] === 0x50) return 'webp'
+  if (starts(0xab, 0x4b, 0x54, 0x58, 0x20, 0x32, 0x30)) return 'ktx2'
+  if (starts(0x44, 0x44, 0x53, 0x20)) return 'dds'
+  if (starts(0x50, 0x4b, 0x03, 0x04)) return 'zip'
+  const named = kindByExtension(path)
+  if (named === 'gltf') return looksLikeJson(head) ? 'gltf' : 'unknown'
+  return named === 'buffer' ? 'buffer' : 'unknown'
+}
+
+/** What the extension claims. */
+export const kindByExtension = (path: string): FileKind => extensionKinds[/\.([^./\\]+)$/.exec(path)?.[1]?.toLowerCase() ?? ''] ?? 'unknown'
+
+export const isMeshKind = (kind: FileKind): boolean => kind === 'glb' || kind === 'gltf'
+export const isTextureKind = (kind: FileKind): boolean => kind === 'png' || kind === 'jpeg' || kind === 'webp'
+
+function looksLikeJson(head: Uint8Array): boolean {
+  let k = head[0] === 0xef && head[1] === 0xbb && head[2] === 0xbf ? 3 : 0
+  while (k < head.length && [0x20, 0x09, 0x0a, 0x0d].includes(head[k]!)) k++
+  return head[k] === 0x7b
+}

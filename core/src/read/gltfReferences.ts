@@ -1,0 +1,66 @@
+import { bad, good, type Outcome } from '@stern-gate/contract'
+import { referencePath } from './deliveryPath'
+import type { GltfContainer } from './readGltfContainer'
+
+/** One file that a mesh asks for. */
+export interface GltfReference {
+  kind: 'buffer' | 'image'
+  index: number
+  uri: string
+  /** Path inside the delivery that the URI means. */
+  asked: string
+}
+
+/** Lists the external files of an opened glTF; data URIs are not references. Faults: gltf/unsafe-reference. */
+export function gltfReferences(container: GltfContainer, path: string): Outcome<GltfReference[]> {
+  const found: GltfReference[] = []
+  for (const kind of ['buffer', 'image'] as const) {
+    const list = kind === 'buffer' ? container.json.buffers : container.json.images
+    for (const [index, { uri }] of list.entries()) {
+      if (uri === undefined || isDataUri(uri)) continue
+      const asked = referencePath(path, uri)
+      if (!asked.ok) return asked
+      found.push({ kind, index, uri, asked: asked.value })
+    }
+  }
+  return good(found)
+}
+
+export const isDataUri = (uri: string): boolean => /^data:/i.test(uri)
+
+const BASE64 = 'ABCDEFGHIJKLMNOPQRSTUVWXYZabcdefghijklmnopqrstuvwxyz0123456789+/'
+
+/** Bytes of a base64 or percent-encoded data URI. Faults: gltf/bad-structure. */
+export function dataUriBytes(uri: string, part: string): Outcome<Uint8Array> {
+  const comma = uri.indexOf(',')
+  if (comma < 0) return bad('gltf/bad-structure', 'A data URI has no comma and so no data.', 'Export the file again.', { part })
+  const body = uri.slice(comma + 1)
+  if (!/;base64$/i.test(uri.slice(0, comma))) return good(new TextEncoder().encode(decodeURIComponent(body)))
+  return decodeBase64(body, part)
+}
+
+function decodeBase64(text: string, part: string): Outcome<Uint8Array> {
+  const table = base64Table()
+  const length = text.replace(/[=\s]+$/, '').length
+  const out = new Uint8Array(Math.floor((length * 3) / 4))
+  let bits = 0, held = 0, at = 0
+  for (let k = 0; k < length; k++) {
+    const value = table[text.charCodeAt(k)] ?? 255
+    if (value === 255) return bad('gltf/bad-structure', `A data URI holds a character that is not base64 at position ${k}.`, 'Export the file again.', { part })
+    held = (held << 6) | value
+    bits += 6
+    if (bits >= 8) {
+      bits -= 8
+      out[at++] = (held >> bits) & 255
+    }
+  }
+  return good(out.subarray(0, at))
+}
+
+function base64Table(): Uint8Array {
+  const table = new Uint8Array(128).fill(255)
+  for (let i = 0; i < 64; i++) table[BASE64.charCodeAt(i)] = i
+  table['-'.charCodeAt(0)] = 62
+  table['_'.charCodeAt(0)] = 63
+  return table
+}

@@ -1,0 +1,80 @@
+import { bad, good, type ColourSpace, type Outcome, type TextureHeader } from '@stern-gate/contract'
+
+/** One chunk of a PNG, by position in the file. */
+export interface PngChunk { type: string; offset: number; data: Uint8Array }
+
+const channelsOf: Record<number, number> = { 0: 1, 2: 3, 3: 3, 4: 2, 6: 4 }
+/** gAMA of 1/2.2 and of sRGB's own approximation, in hundred-thousandths. */
+const SRGB_GAMMA = [45455, 45454]
+const hint = 'The picture is damaged; save or copy it again.'
+
+/** Lists the chunks of a PNG in order. Faults: image/truncated, image/bad-structure. */
+export function pngChunks(bytes: Uint8Array): Outcome<PngChunk[]> {
+  const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength)
+  const chunks: PngChunk[] = []
+  for (let at = 8; at < bytes.length; ) {
+    if (at + 12 > bytes.length) return bad('image/truncated', `The PNG ends inside a chunk at byte ${at}.`, hint, { offset: at })
+    const length = view.getUint32(at)
+    const type = String.fromCharCode(...bytes.subarray(at + 4, at + 8))
+    if (!/^[A-Za-z]{4}$/.test(type)) return bad('image/bad-structure', `At byte ${at} stands something that is no PNG chunk.`, hint, { offset: at })
+    if (at + 12 + length > bytes.length) return bad('image/truncated', `Chunk ${type} of ${length} bytes runs past the end of the file.`, hint, { offset: at, part: type })
+    chunks.push({ type, offset: at, data: bytes.subarray(at + 8, at + 8 + length) })
+    at += 12 + length
+    if (type === 'IEND') return good(chunks)
+  }
+  return bad('image/truncated', 'The PNG has no end chunk.', hint, { offset: bytes.length })
+}
+
+/** Reads size, channels, depth and the colour chunks (cICP, iCCP, sRGB, gAMA) of a PNG. Faults: image/truncated, image/bad-structure. */
+export function readPngHeader(bytes: Uint8Array): Outcome<TextureHeader> {
+  const chunks = pngChunks(bytes)
+  if (!chunks.ok) return chunks
+  const find = (type: string) => chunks.value.find((c) => c.type === type)
+  const first = chunks.value[0]
+  if (first?.type !== 'IHDR' || first.data.length !== 13) return bad('image/bad-structure', 'The PNG does not begin with its header chunk.', hint, { part: 'IHDR' })
+  if (!find('IDAT')) return bad('image/truncated', 'The PNG holds no picture data.', hint, { part: 'IDAT' })
+  const view = new DataView(first.data.buffer, first.data.byteOffset, 13)
+  const width = view.getUint32(0), height = view.getUint32(4), bits = view.getUint8(8), type = view.getUint8(9)
+  const base = channelsOf[type]
+  if (width === 0 || height === 0 || base === undefined || ![1, 2, 4, 8, 16].includes(bits)) return bad('image/bad-structure', `The PNG header makes no sense: ${width} × ${height}, ${bits} bit, colour type ${type}.`, hint, { part: 'IHDR' })
+  const keyed = find('tRNS') !== undefined && type !== 4 && type !== 6
+  const alpha = type === 4 || type === 6 || keyed
+  return good({
+    format: 'png', width, height,
+    channels: base + (keyed ? 1 : 0),
+    depth: bits === 16 ? 16 : 8,
+    palette: type === 3, alpha,
+    ...colourSpaceOfPng(chunks.value),
+    sizeBytes: bytes.length,
+  })
+}
+
+/** The space that the chunks claim; by the PNG specification cICP wins over iCCP, iCCP over sRGB, sRGB over gAMA. */
+export function colourSpaceOfPng(chunks: readonly PngChunk[]): { colourSpace: ColourSpace; colourEvidence: string[] } {
+  const said: { space: ColourSpace; evidence: string }[] = []
+  for (const type of ['cICP', 'iCCP', 'sRGB', 'gAMA']) {
+    const chunk = chunks.find((c) => c.type === type)
+    if (chunk) said.push(readers[type]!(chunk.data))
+  }
+  return { colourSpace: said[0]?.space ?? 'unstated', colourEvidence: said.map((s) => s.evidence) }
+}
+
+const readers: Record<string, (data: Uint8Array) => { space: ColourSpace; evidence: string }> = {
+  cICP: (data) => {
+    // Transfer functions of ITU-T H.273: 8 linear, 13 sRGB
+    const transfer = data[1] ?? 0
+    return { space: transfer === 13 ? 'srgb' : transfer === 8 ? 'linear' : 'other', evidence: `cICP transfer ${transfer}` }
+  },
+  iCCP: (data) => {
+    const end = data.indexOf(0)
+    const name = String.fromCharCode(...data.subarray(0, Math.min(end < 0 ? 79 : end, 79)))
+    const space = /s\s?rgb|iec\s?61966/i.test(name) ? 'srgb' : /linear/i.test(name) ? 'linear' : 'other'
+    return { space, evidence: `iCCP “${name}”` }
+  },
+  sRGB: () => ({ space: 'srgb', evidence: 'sRGB' }),
+  gAMA: (data) => {
+    const gamma = data.length >= 4 ? new DataView(data.buffer, data.byteOffset, 4).getUint32(0) : 0
+    const space = gamma === 100000 ? 'linear' : SRGB_GAMMA.includes(gamma) ? 'srgb' : 'other'
+    return { space, evidence: `gAMA ${(gamma / 100000).toFixed(5)}` }
+  },
+}

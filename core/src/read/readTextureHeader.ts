@@ -1,0 +1,25 @@
+import { bad, good, type Outcome, type TextureHeader } from '@stern-gate/contract'
+import { fileKind } from './fileKind'
+import { readPngHeader } from './readPngHeader'
+import { readJpegHeader } from './readJpegHeader'
+import { readWebpHeader } from './readWebpHeader'
+
+/** A decoded picture may have this many texels at the most; checked from the header before anything is allocated. */
+export const MAX_TEXELS = 16384 * 16384
+export const MAX_SIDE = 32768
+
+/**
+ * Reads what the header of a PNG, JPEG or WebP says; nothing is decoded.
+ * Faults: file/empty, image/format-not-read, image/truncated, image/bad-structure, image/too-large.
+ */
+export function readTextureHeader(bytes: Uint8Array): Outcome<TextureHeader> {
+  if (bytes.length === 0) return bad('file/empty', 'The file has no bytes.', 'Export or copy it again.')
+  const kind = fileKind(bytes, '')
+  const header = kind === 'png' ? readPngHeader(bytes) : kind === 'jpeg' ? readJpegHeader(bytes) : kind === 'webp' ? readWebpHeader(bytes) : null
+  if (!header) return bad('image/format-not-read', kind === 'unknown' ? 'The bytes are no picture format that is read.' : `${kind.toUpperCase()} pictures are not read yet.`, 'Deliver PNG, JPEG or WebP.')
+  if (!header.ok) return header
+  const { width, height } = header.value
+  if (width > MAX_SIDE || height > MAX_SIDE || width * height > MAX_TEXELS)
+    return bad('image/too-large', `The header says ${width} × ${height} texels; at most ${MAX_SIDE} a side and ${MAX_TEXELS} in all are decoded.`, 'Check the file: so large a picture is most likely damaged.', { part: 'size' })
+  return good({ ...header.value, sizeBytes: bytes.length })
+}

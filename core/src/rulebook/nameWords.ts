@@ -1,0 +1,19 @@
+/** Letters that have no decomposition into a base letter and a mark. */
+const letters: Record<string, string> = { ß: 'ss', æ: 'ae', Æ: 'ae', ø: 'o', Ø: 'o', œ: 'oe', Œ: 'oe', ł: 'l', Ł: 'l', đ: 'd', Đ: 'd', þ: 'th', ı: 'i' }
+
+/** Words that say nothing about the thing itself. */
+const emptyWords = new Set(['final', 'new', 'old', 'copy', 'untitled', 'unnamed', 'test', 'temp', 'tmp', 'export', 'exported', 'fixed', 'edit', 'mesh', 'model', 'object', 'obj', 'default', 'texture', 'tex', 'material', 'mat', 'image', 'img'])
+
+/** Splits any name into small ASCII words: separators, camel case, marks taken off letters. Figures stay with their word. */
+export function nameWords(name: string): string[] {
+  const ascii = [...name].map((c) => letters[c] ?? c).join('').normalize('NFKD').replace(/[\u0300-\u036f]/g, '')
+  return ascii
+    .replace(/([a-z0-9])([A-Z])/g, '$1 $2')
+    .replace(/([A-Z]+)([A-Z][a-z])/g, '$1 $2')
+    .toLowerCase()
+    .split(/[^a-z0-9]+/)
+    .filter(Boolean)
+}
+
+/** Words that carry meaning: no empty words, no version numbers, no bare figures. */
+export const meaningfulWords = (name: string): string[] => nameWords(name).filter((w) => !emptyWords.has(w) && !/^(v?\d+|r\d+)$/.test(w))

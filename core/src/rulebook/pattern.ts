@@ -1,0 +1,152 @@
+import { bad, good, type Outcome } from '@stern-gate/contract'
+
+/** One piece of a pattern: literal text, a named part, or a group that may be left out. */
+export type PatternToken =
+  | { kind: 'text'; text: string }
+  | { kind: 'part'; name: string; shape: string; digits: number }
+  | { kind: 'optional'; tokens: PatternToken[] }
+
+export interface Pattern {
+  source: string
+  tokens: PatternToken[]
+  expression: RegExp
+  /** Parts by name, in order. */
+  parts: string[]
+}
+
+/** A part without a shape: small letters and figures, no separator. */
+const DEFAULT_SHAPE = '[a-z0-9]+'
+/** Names longer than this are not matched; they are wrong anyway, and matching stays cheap. */
+export const LONGEST_NAME = 200
+
+/**
+ * Compiles the pattern language to one anchored expression: literal text, `{part}`, `{part:a|b|c}`, `{part:[a-z]+}`, numbers `{n:#}` (any
+ * digits) and `{n:##}` (just two), `[ … ]` for what may be left out. Faults: pattern/invalid with the position.
+ */
+export function compilePattern(source: string): Outcome<Pattern> {
+  const parsed = parse(source, 0, false)
+  if (!parsed.ok) return parsed
+  const tokens = parsed.value.tokens
+  const parts = partNames(tokens)
+  const doubled = parts.find((p, i) => parts.indexOf(p) !== i)
+  if (doubled !== undefined) return fail(source, `The part {${doubled}} stands twice.`, source.lastIndexOf(`{${doubled}`))
+  try {
+    return good({ source, tokens, parts, expression: new RegExp(`^${expressionOf(tokens)}$`, 'd') })
+  } catch (error) {
+    return fail(source, `A shape is no valid expression: ${String((error as Error).message).slice(0, 120)}`, 0)
+  }
+}
+
+/** Parts of a name by the pattern, or where and before which part it stops to fit. */
+export type NameMatch =
+  | { fits: true; parts: Record<string, string>; spans: Record<string, [number, number]> }
+  | { fits: false; from: number; expected: string }
+
+/** Matches a whole name. A name that does not fit tells how far it fitted. */
+export function matchName(pattern: Pattern, name: string): NameMatch {
+  const found = name.length <= LONGEST_NAME ? pattern.expression.exec(name) : null
+  if (!found) return firstMisfit(pattern, name)
+  const parts: Record<string, string> = {}
+  const spans: Record<string, [number, number]> = {}
+  for (const [part, text] of Object.entries(found.groups ?? {}))
+    if (text !== undefined) {
+      parts[part] = text
+      spans[part] = found.indices!.groups![part] as [number, number]
+    }
+  return { fits: true, parts, spans }
+}
+
+/** Writes a name from parts; groups whose parts are missing are left out; null when a needed part is missing. */
+export function writeName(pattern: Pattern, parts: Record<string, string>): string | null {
+  return write(pattern.tokens, parts)
+}
+
+function write(tokens: PatternToken[], parts: Record<string, string>): string | null {
+  let name = ''
+  for (const token of tokens) {
+    if (token.kind === 'text') name += token.text
+    else if (token.kind === 'part') {
+      if (parts[token.name] === undefined) return null
+      name += parts[token.name]
+    } else if (partNames(token.tokens).every((p) => parts[p] !== undefined)) name += write(token.tokens, parts) ?? ''
+  }
+  return name
+}
+
+function firstMisfit(pattern: Pattern, name: string): NameMatch {
+  const short = name.slice(0, LONGEST_NAME)
+  for (let kept = pattern.tokens.length - 1; kept > 0; kept--) {
+    const head = new RegExp(`^${expressionOf(pattern.tokens.slice(0, kept))}`).exec(short)
+    if (head && head[0].length > 0) return { fits: false, from: Math.min(head[0].length, Math.max(0, name.length - 1)), expected: describe(pattern.tokens[kept]!) }
+  }
+  return { fits: false, from: 0, expected: describe(pattern.tokens[0]!) }
+}
+
+function describe(token: PatternToken): string {
+  if (token.kind === 'text') return `“${token.text}”`
+  if (token.kind === 'part') return `{${token.name}}`
+  return `[${token.tokens.map(describe).join('')}] or the end`
+}
+
+const partNames = (tokens: PatternToken[]): string[] => tokens.flatMap((t) => (t.kind === 'part' ? [t.name] : t.kind === 'optional' ? partNames(t.tokens) : []))
+
+const escapeText = (text: string): string => text.replace(/[.*+?^${}()|[\]\\/-]/g, '\\$&')
+
+function expressionOf(tokens: PatternToken[]): string {
+  return tokens.map((t) => (t.kind === 'text' ? escapeText(t.text) : t.kind === 'part' ? `(?<${t.name}>${t.shape})` : `(?:${expressionOf(t.tokens)})?`)).join('')
+}
+
+const fail = (source: string, why: string, at: number) => bad('pattern/invalid', why, 'Correct the pattern at the named position.', { part: source, offset: Math.max(0, at) })
+
+function parse(source: string, from: number, inside: boolean): Outcome<{ tokens: PatternToken[]; end: number }> {
+  const tokens: PatternToken[] = []
+  let at = from
+  while (at < source.length) {
+    const c = source[at]!
+    if (c === ']') {
+      if (!inside) return fail(source, 'A ] has no [ before it.', at)
+      return tokens.length > 0 ? good({ tokens, end: at + 1 }) : fail(source, 'There is nothing between [ and ].', at)
+    }
+    if (c === '[') {
+      const group = parse(source, at + 1, true)
+      if (!group.ok) return group
+      tokens.push({ kind: 'optional', tokens: group.value.tokens })
+      at = group.value.end
+    } else if (c === '{') {
+      const part = parsePart(source, at)
+      if (!part.ok) return part
+      tokens.push(part.value.token)
+      at = part.value.end
+    } else if (c === '}') return fail(source, 'A } has no { before it.', at)
+    else {
+      const end = nextSpecial(source, at)
+      tokens.push({ kind: 'text', text: source.slice(at, end) })
+      at = end
+    }
+  }
+  return inside ? fail(source, 'A [ is never closed.', from - 1) : good({ tokens, end: at })
+}
+
+function nextSpecial(source: string, from: number): number {
+  let at = from
+  while (at < source.length && !'[]{}'.includes(source[at]!)) at++
+  return at
+}
+
+function parsePart(source: string, from: number): Outcome<{ token: PatternToken; end: number }> {
+  let depth = 0, end = from
+  for (; end < source.length; end++) {
+    if (source[end] === '{') depth++
+    if (source[end] === '}' && --depth === 0) break
+  }
+  if (depth !== 0) return fail(source, 'A { is never closed.', from)
+  const body = source.slice(from + 1, end)
+  const colon = body.indexOf(':')
+  const name = colon < 0 ? body : body.slice(0, colon)
+  if (!/^[a-z][a-z0-9]*$/.test(name)) return fail(source, `“${name}” is no name for a part: small letters and figures.`, from)
+  const shape = colon < 0 ? DEFAULT_SHAPE : body.slice(colon + 1)
+  if (shape === '') return fail(source, `The part {${name}} has an empty shape.`, from)
+  if (/^#+$/.test(shape)) return good({ token: { kind: 'part', name, shape: shape.length === 1 ? '[0-9]+' : `[0-9]{${shape.length}}`, digits: shape.length }, end: end + 1 })
+  if (/\((?!\?:)|\\\d/.test(shape)) return fail(source, `The shape of {${name}} holds a group that captures; write (?: … ).`, from)
+  return good({ token: { kind: 'part', name, shape, digits: 0 }, end: end + 1 })
+}

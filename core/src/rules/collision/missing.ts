@@ -1,0 +1,21 @@
+import { z } from 'zod'
+import { defineRule } from '../defineRule'
+
+export const missing = defineRule({
+  id: 'collision/missing',
+  station: 'collision',
+  meta: {
+    title: 'Collision where the class needs it',
+    why: 'Without it people walk and things fall straight through, and it is noticed on the last day.',
+    level: 'stop',
+    kinds: ['mesh'],
+    reads: ['collision meshes found by name', 'wish of the class'],
+  },
+  options: z.strictObject({}),
+  messages: { none: 'No collision mesh; a {class} must have one. It is looked for by name: {example}.' },
+  labels: {},
+  judge: (subject) =>
+    subject.class.collision && subject.mesh?.nodes && subject.parts.collision.length === 0
+      ? [{ message: 'none' as const, data: { class: subject.class.title.toLowerCase(), example: `${subject.name}_hull` }, place: { kind: 'asset' as const } }]
+      : [],
+})

@@ -1,0 +1,42 @@
+import type { z } from 'zod'
+import type { FindingData, Gauge, Level, Place, RemedyOptions, Station } from '@stern-gate/contract'
+import type { Subject } from './subject'
+
+/** What a rule says about one place, before the judge fills text and level. */
+export interface RawFinding<Message extends string = string, Label extends string = string> {
+  message: Message
+  data: FindingData
+  place: Place
+  gauge?: Gauge
+  remedies?: { remedy: string; options: RemedyOptions; label: Label }[]
+  /** Goes into the fingerprint, rounded to two figures: a waiver falls when the measure moves far. */
+  measure?: number
+}
+
+/** A message of a rule: text with {placeholders}, and its own level where it differs from the rule's. */
+export type RuleMessage = string | { level: Level; text: string }
+
+export interface RuleMeta {
+  title: string
+  /** Why it matters, in one sentence. */
+  why: string
+  level: Level
+  /** Which kinds of asset it looks at. */
+  kinds: readonly ('mesh' | 'texture-set')[]
+  /** Facts that it reads. */
+  reads: readonly string[]
+}
+
+export interface Rule<Options = unknown, Message extends string = string, Label extends string = string> {
+  id: string
+  station: Station
+  meta: RuleMeta
+  options: z.ZodType<Options>
+  messages: Record<Message, RuleMessage>
+  /** Labels of the remedies it offers, with {placeholders} filled from the finding's data and the remedy's options. */
+  labels: Record<Label, string>
+  judge: (subject: Subject, options: Options) => RawFinding<Message, Label>[]
+}
+
+/** Ties a rule's types together; a message or label key that does not exist does not compile. */
+export const defineRule = <Options, Message extends string, Label extends string = never>(rule: Rule<Options, Message, Label>): Rule<Options, Message, Label> => rule

@@ -1,0 +1,35 @@
+import { z } from 'zod'
+import { defineRule } from '../defineRule'
+import { levelTriangles } from '../levelBounds'
+
+export const missing = defineRule({
+  id: 'lods/missing',
+  station: 'lods',
+  meta: {
+    title: 'A LOD chain where the class needs one',
+    why: 'Without coarser levels every distant copy is drawn in full, and tools that scatter meshes refuse it.',
+    level: 'stop',
+    kinds: ['mesh'],
+    reads: ['levels found by name', 'triangles of level 0', 'wish of the class'],
+  },
+  options: z.strictObject({ least: z.int().min(2).default(2).describe('levels that make a chain') }),
+  messages: {
+    none: 'Only level 0, with {triangles|n} triangles; a {class} above {limit|n} needs a chain.',
+    short: '{levels} levels; at least {least} are asked for.',
+  },
+  labels: {},
+  judge(subject, { least }) {
+    const limit = subject.class.lodsAbove
+    const finest = Math.min(...subject.parts.levels.keys())
+    const triangles = levelTriangles(subject, finest)
+    const levels = subject.parts.levels.size
+    if (limit === null || levels === 0 || triangles <= limit || levels >= least) return []
+    return [{
+      message: levels === 1 ? ('none' as const) : ('short' as const),
+      data: { triangles, class: subject.class.title.toLowerCase(), limit, levels, least },
+      place: { kind: 'asset' as const },
+      gauge: { value: triangles, unit: 'triangles' as const, max: limit, scale: 'linear' as const },
+      measure: triangles,
+    }]
+  },
+})

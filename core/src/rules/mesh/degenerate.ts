@@ -1,0 +1,43 @@
+import { z } from 'zod'
+import { defineRule, type RawFinding } from '../defineRule'
+import { drawnPrimitives } from '../drawnPrimitives'
+
+export const degenerate = defineRule({
+  id: 'mesh/degenerate',
+  station: 'mesh',
+  meta: {
+    title: 'No triangles without an area',
+    why: 'They cost time and draw nothing, and normals, tangents and lightmaps computed over them break.',
+    level: 'caution',
+    kinds: ['mesh'],
+    reads: ['triangles of every primitive'],
+  },
+  options: z.strictObject({ allowed: z.int().min(0).default(0).describe('triangles tolerated in one primitive before anything is said') }),
+  messages: {
+    flat: '{count} of {total} triangles have no area.',
+    outside: { level: 'stop', text: '{count} of {total} triangles name a vertex that is not there.' },
+  },
+  labels: { drop: 'Drop {count} triangles' },
+  judge(subject, { allowed }) {
+    const findings: RawFinding<'flat' | 'outside', 'drop'>[] = []
+    for (const { node, primitive } of drawnPrimitives(subject, 'all')) {
+      const name = `${node.path}:${primitive.index}`
+      const kinds = [
+        { message: 'flat' as const, count: primitive.degenerate, evidence: `degenerate:${name}`, limit: allowed },
+        { message: 'outside' as const, count: primitive.badIndices, evidence: `bad-indices:${name}`, limit: 0 },
+      ]
+      for (const { message, count, evidence, limit } of kinds) {
+        if (count <= limit) continue
+        findings.push({
+          message,
+          data: { count, total: primitive.triangles },
+          place: { kind: 'triangles', node: node.path, primitive: primitive.index, evidence },
+          gauge: { value: count, unit: 'triangles', max: limit, scale: 'linear' },
+          measure: count,
+          remedies: [{ remedy: 'mesh/drop-degenerate', options: { node: node.path }, label: 'drop' }],
+        })
+      }
+    }
+    return findings
+  },
+})

@@ -1,0 +1,62 @@
+import type { PatternKind, Place } from '@stern-gate/contract'
+import { fileStem } from '../read/deliveryPath'
+import { meshPart } from '../rulebook/meshParts'
+import { compilePattern, matchName } from '../rulebook/pattern'
+import { proposeName } from '../rulebook/proposeName'
+import type { Subject } from './subject'
+
+type What = Extract<Place, { kind: 'name' }>['what']
+
+export interface NamedThing {
+  kind: PatternKind
+  what: What
+  /** What the pattern is held against: file names come without extension. */
+  name: string
+  /** Name that remedies address it by. */
+  full: string
+  role: string | null
+}
+
+/** Gives a proposal for one name after the other, none twice and none that is taken in the project. */
+export function nameProposals(subject: Subject): (thing: NamedThing) => string | null {
+  const taken = new Set([...subject.naming.taken, ...namedThings(subject).map((n) => n.name)])
+  const words = subjectWords(subject)
+  return (thing) => {
+    const to = proposeName(thing.kind, thing.name, { rulebook: subject.rulebook, family: subject.naming.family, subject: words, role: thing.role, taken })
+    if (to) taken.add(to)
+    return to
+  }
+}
+
+/** What the things of each pattern are called. */
+export const patternWords: Record<PatternKind, string> = { mesh: 'mesh', lod: 'level', collision: 'collision mesh', texture: 'texture', slot: 'slot', clip: 'clip' }
+
+/** Everything of an asset that a pattern names. Parts of level 0 may be called what they are; what is marked as a level or a hull must be marked well. */
+export function namedThings(subject: Subject): NamedThing[] {
+  const things: NamedThing[] = []
+  const add = (kind: PatternKind, what: What, name: string, full = name, role: string | null = null) => things.push({ kind, what, name, full, role })
+  if (subject.kind === 'mesh') add('mesh', 'asset', subject.name)
+  const marked = new Set<string>()
+  for (const node of [...subject.parts.levels.values()].flat().concat(subject.parts.collision)) {
+    const part = meshPart(node.name)
+    if (part.kind === 'level' && part.level === 0 && !/lod/i.test(node.name)) continue
+    if (marked.has(node.name)) continue
+    marked.add(node.name)
+    add(part.kind === 'collision' ? 'collision' : 'lod', 'node', node.name)
+  }
+  for (const texture of subject.textures) add('texture', 'texture', fileStem(texture.name), texture.name, texture.roleFrom === 'input' ? texture.role : null)
+  for (const slot of subject.mesh?.slots ?? []) add('slot', 'slot', slot.name)
+  for (const clip of subject.mesh?.file.clips ?? []) add('clip', 'clip', clip.name)
+  return things
+}
+
+/** Subject part of the asset's name, when that name fits. */
+function subjectWords(subject: Subject): string | null {
+  const compiled = compilePattern(subject.rulebook.patterns.mesh)
+  if (!compiled.ok) return null
+  const match = matchName(compiled.value, subject.name)
+  if (match.fits) return match.parts['subject'] ?? null
+  const proposal = proposeName('mesh', subject.name, { rulebook: subject.rulebook, family: subject.naming.family, subject: null, role: null, taken: new Set() })
+  const parts = proposal ? matchName(compiled.value, proposal) : match
+  return parts.fits ? (parts.parts['subject'] ?? null) : null
+}

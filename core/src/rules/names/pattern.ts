@@ -1,0 +1,42 @@
+import { z } from 'zod'
+import { compilePattern, matchName } from '../../rulebook/pattern'
+import { defineRule, type RawFinding } from '../defineRule'
+import { nameProposals, namedThings, patternWords } from '../namedThings'
+
+export const pattern = defineRule({
+  id: 'names/pattern',
+  station: 'names',
+  meta: {
+    title: 'Names follow the project\'s patterns',
+    why: 'Finding, pairing and packing all go by name; one that does not fit is done by hand each time.',
+    level: 'stop',
+    kinds: ['mesh', 'texture-set'],
+    reads: ['names of the asset, its levels and collision meshes, textures, slots and clips'],
+  },
+  options: z.strictObject({
+    check: z.array(z.enum(['asset', 'node', 'texture', 'slot', 'clip'])).default(['asset', 'node', 'texture', 'slot', 'clip']).describe('which names are looked at'),
+  }),
+  messages: {
+    misfit: 'The {what} name {name} does not fit from “{rest}” on: {expected} was expected there.',
+  },
+  labels: { rename: 'Rename to {to}' },
+  judge(subject, { check }) {
+    const findings: RawFinding<'misfit', 'rename'>[] = []
+    const propose = nameProposals(subject)
+    for (const thing of namedThings(subject)) {
+      if (!check.includes(thing.what)) continue
+      const compiled = compilePattern(subject.rulebook.patterns[thing.kind])
+      if (!compiled.ok) continue
+      const match = matchName(compiled.value, thing.name)
+      if (match.fits) continue
+      const to = propose(thing)
+      findings.push({
+        message: 'misfit',
+        data: { what: patternWords[thing.kind], name: thing.name, rest: thing.name.slice(match.from), expected: match.expected, ...(to ? { proposal: to } : {}) },
+        place: { kind: 'name', what: thing.what, name: thing.full, span: [match.from, thing.name.length] },
+        remedies: to ? [{ remedy: 'names/rename', options: { what: thing.what, from: thing.full, to }, label: 'rename' }] : [],
+      })
+    }
+    return findings
+  },
+})

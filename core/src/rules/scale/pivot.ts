@@ -1,0 +1,42 @@
+import { z } from 'zod'
+import type { PivotKind } from '@stern-gate/contract'
+import { longestSide } from '../../geometry/pointBounds'
+import { nearestPivot } from '../../geometry/pivotPoints'
+import { defineRule } from '../defineRule'
+import { levelBounds } from '../levelBounds'
+
+export const pivotWords: Record<PivotKind, string> = { 'base-centre': 'base centre', centre: 'centre', corner: 'base corner', 'origin-inside': 'body', any: 'anywhere' }
+
+export const pivot = defineRule({
+  id: 'scale/pivot',
+  station: 'scale',
+  meta: {
+    title: 'The pivot stands where the class wants it',
+    why: 'An asset is placed, turned and snapped by its pivot; one that stands off makes each copy float or sink.',
+    level: 'caution',
+    kinds: ['mesh'],
+    reads: ['bounds of level 0', 'pivot of the class'],
+  },
+  options: z.strictObject({
+    share: z.number().min(0).max(1).default(0.02).describe('of the longest side, tolerated'),
+    least: z.number().min(0).default(0.01).describe('metres, tolerated in any case'),
+  }),
+  messages: { off: 'The pivot stands {distance|m} from the {wanted}.' },
+  labels: { move: 'Move to {wanted}' },
+  judge(subject, { share, least }) {
+    const bounds = levelBounds(subject)
+    if (!bounds) return []
+    const tolerance = Math.max(least, longestSide(bounds) * share)
+    const nearest = subject.class.pivots.map((kind) => ({ kind, ...nearestPivot(bounds, kind) }))
+    if (nearest.some((n) => n.distance <= tolerance)) return []
+    const best = nearest[0]!
+    return [{
+      message: 'off' as const,
+      data: { distance: best.distance, wanted: pivotWords[best.kind], offsetX: -best.point[0], offsetY: -best.point[1], offsetZ: -best.point[2] },
+      place: { kind: 'asset' as const },
+      gauge: { value: best.distance, unit: 'm' as const, max: tolerance, scale: 'linear' as const },
+      measure: best.distance,
+      remedies: [{ remedy: 'scale/move-pivot', options: { to: best.kind }, label: 'move' as const }],
+    }]
+  },
+})

@@ -1,0 +1,50 @@
+import type { AssetClass, AssetKind, ClassFrom, Fault, MeshFacts, Rulebook, SlotInput, Target, TextureFacts, TextureRole } from '@stern-gate/contract'
+import type { PartsOfMesh } from '../rulebook/meshParts'
+import type { ResolvedHow } from '../read/deliveryPath'
+
+/** One texture of an asset as the rules see it. */
+export interface SubjectTexture {
+  /** Name that findings and remedies use: the file name, made unique within the asset. */
+  name: string
+  path: string | null
+  embedded: boolean
+  sha256: string | null
+  facts: TextureFacts | null
+  /** Why it could not be read. */
+  fault: Fault | null
+  /** Which slots it feeds, and as what. */
+  uses: { slot: string; input: SlotInput; field: string; channel: number }[]
+  role: TextureRole | null
+  roleFrom: 'input' | 'name' | 'unknown'
+}
+
+/** A file that the mesh asked for. */
+export interface SubjectReference {
+  kind: 'buffer' | 'image'
+  asked: string
+  resolved: string | null
+  how: ResolvedHow | null
+  slots: { slot: string; input: SlotInput }[]
+}
+
+/** What rules see: an asset with its files' facts, class, target. A rule never reads a file. */
+export interface Subject {
+  name: string
+  kind: AssetKind
+  path: string
+  className: string
+  class: AssetClass
+  classFrom: ClassFrom
+  targetName: string
+  target: Target
+  rulebook: Rulebook
+  mesh: MeshFacts | null
+  /** Nodes by level and collision; empty without a measured mesh. */
+  parts: PartsOfMesh
+  textures: SubjectTexture[]
+  references: SubjectReference[]
+  /** Files of the asset that were refused. */
+  refused: Fault[]
+  /** For proposals. */
+  naming: { family: string; taken: ReadonlySet<string> }
+}

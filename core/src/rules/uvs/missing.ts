@@ -1,0 +1,38 @@
+import { z } from 'zod'
+import { defineRule, type RawFinding } from '../defineRule'
+import { drawnPrimitives } from '../drawnPrimitives'
+
+export const missing = defineRule({
+  id: 'uvs/missing',
+  station: 'uvs',
+  meta: {
+    title: 'Every drawn part has UVs, and a lightmap channel where the class needs one',
+    why: 'Without UVs no texture can lie on the surface, and without a second channel baked light lands on the first.',
+    level: 'stop',
+    kinds: ['mesh'],
+    reads: ['UV channels of every primitive', 'lightmap wish of the class'],
+  },
+  options: z.strictObject({ lightmapChannel: z.int().min(1).max(7).default(1).describe('UV channel for baked light, counted from 0') }),
+  messages: {
+    none: 'No UV channel at all on {triangles|n} triangles.',
+    collapsed: 'UV0 (1st) is there, but all its points lie in one place.',
+    noLightmap: 'No UV{channel} ({ordinal}) for the lightmap; a {class} needs one.',
+  },
+  labels: {},
+  judge(subject, { lightmapChannel }) {
+    const findings: RawFinding<'none' | 'collapsed' | 'noLightmap'>[] = []
+    for (const { node, primitive, level } of drawnPrimitives(subject, 'drawn')) {
+      if (primitive.triangles === 0) continue
+      const place = (channel: number) => ({ kind: 'channel' as const, node: node.path, channel })
+      const first = primitive.uvChannels.find((c) => c.channel === 0)
+      if (!first) findings.push({ message: 'none', data: { triangles: primitive.triangles }, place: place(0) })
+      else if (first.allSame) findings.push({ message: 'collapsed', data: {}, place: place(0) })
+      const needsLightmap = subject.class.lightmap && level === 0
+      if (needsLightmap && !primitive.uvChannels.some((c) => c.channel === lightmapChannel))
+        findings.push({ message: 'noLightmap', data: { channel: lightmapChannel, ordinal: ordinal(lightmapChannel + 1), class: subject.class.title.toLowerCase() }, place: place(lightmapChannel) })
+    }
+    return findings
+  },
+})
+
+const ordinal = (n: number): string => `${n}${['th', 'st', 'nd', 'rd'][n] ?? 'th'}`

@@ -1,0 +1,19 @@
+import type { Document, Material } from '@gltf-transform/core'
+
+/** Stable names of material slots in the order of the file: unnamed ones as (slot), doubled names with #2, #3 … */
+export function slotNames(document: Document): Map<Material, string> {
+  return uniqueNames(document.getRoot().listMaterials(), (m) => m.getName() || '(slot)')
+}
+
+/** Gives each thing its own name, adding #2, #3 … to later ones of the same name. */
+export function uniqueNames<T>(things: readonly T[], nameOf: (thing: T) => string): Map<T, string> {
+  const seen = new Map<string, number>()
+  const names = new Map<T, string>()
+  for (const thing of things) {
+    const name = nameOf(thing)
+    const count = (seen.get(name) ?? 0) + 1
+    seen.set(name, count)
+    names.set(thing, count > 1 ? `${name}#${count}` : name)
+  }
+  return names
+}
