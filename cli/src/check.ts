@@ -1,0 +1,82 @@
+import { readFile, writeFile } from 'node:fs/promises'
+import { dirname, relative, resolve } from 'node:path'
+import { bad, type Finding, type Report, type Rulebook } from '@stern-gate/contract'
+import { checkRulebook, defaultRulebook } from '@stern-gate/core'
+import { checkFiles, findFiles, type Engine, type FoundFile } from '@stern-gate/engine'
+import { CannotRun, faultText, type ExitCode, type Surroundings } from './program'
+import { showProgress } from './showProgress'
+import { version } from './version'
+
+export interface CheckArguments { rulebook?: string; target?: string; class?: string; format: string; out?: string }
+
+/** Checks files and folders and prints or writes the report. */
+export async function check(engine: Engine, around: Surroundings, paths: string[], options: CheckArguments): Promise<ExitCode> {
+  const print = printers[options.format]
+  if (!print) throw new CannotRun(bad('request/invalid', `There is no format ${options.format}.`, 'Use text or json.', { part: '--format' }).fault)
+  const rulebook = options.rulebook === undefined ? defaultRulebook : await readRulebook(resolve(around.cwd, options.rulebook))
+  const target = options.target ?? rulebook.defaultTarget
+  known(rulebook.targets, target, '--target')
+  if (options.class !== undefined) known(rulebook.classes, options.class, '--class')
+  const { found, missing } = await findFiles(paths, around.cwd)
+  if (missing.length > 0) throw new CannotRun(bad('file/not-found', `There is no file or folder ${missing[0]}.`, 'Check the path.', { file: missing[0]! }).fault)
+  if (found.length === 0) throw new CannotRun(bad('file/not-found', 'The folders hold no files.', 'Name files or folders with meshes and textures.').fault)
+  const progress = showProgress(around)
+  const report = await checkFiles(engine, found, await filesBeside(found, around.cwd), { rulebook, target, classChoice: options.class ?? null, version, progress: progress.show })
+  progress.end()
+  const text = print(report)
+  if (options.out === undefined) around.out(text)
+  else await writeFile(resolve(around.cwd, options.out), text)
+  return report.verdict === 'clear' ? 0 : 1
+}
+
+/** What lies in the folders of meshes that were named by themselves, for their references. */
+export async function filesBeside(found: readonly FoundFile[], cwd: string): Promise<FoundFile[]> {
+  const folders = new Set(found.filter((f) => /\.(gltf|glb)$/i.test(f.path)).map((f) => dirname(f.file)))
+  const beside = await Promise.all([...folders].map((folder) => findFiles([folder], folder)))
+  return beside.flatMap((b) => b.found).map((b) => {
+    const inside = !relative(cwd, b.file).startsWith('..')
+    return inside ? { ...b, path: relative(cwd, b.file).replaceAll('\\', '/') } : b
+  })
+}
+
+export async function readRulebook(file: string): Promise<Rulebook> {
+  const text = await readFile(file, 'utf8').catch(() => null)
+  if (text === null) throw new CannotRun(bad('file/not-found', 'The rulebook cannot be read.', 'Check the path.', { file }).fault)
+  let raw: unknown
+  try {
+    raw = JSON.parse(text)
+  } catch (error) {
+    throw new CannotRun(bad('rulebook/invalid', `It is no JSON: ${(error as Error).message}`, 'Correct the file.', { file }).fault)
+  }
+  const rulebook = checkRulebook(raw)
+  if (!rulebook.ok) throw new CannotRun({ ...rulebook.fault, where: { file, ...rulebook.fault.where } })
+  return rulebook.value
+}
+
+function known(names: object, name: string, option: string): void {
+  if (!(name in names)) throw new CannotRun(bad('request/invalid', `The rulebook has no ${name}.`, `Choose one of: ${Object.keys(names).join(', ')}.`, { part: option }).fault)
+}
+
+const printers: Record<string, (report: Report) => string> = {
+  json: (report) => `${JSON.stringify(report, null, 2)}\n`,
+  text: reportText,
+}
+
+/** The report for a person at a terminal. */
+export function reportText(report: Report): string {
+  const lines: string[] = []
+  for (const asset of report.assets) {
+    lines.push(`${asset.verdict === 'held' ? 'held ' : 'clear'}  ${asset.name}  (${asset.kind === 'mesh' ? asset.class : 'texture set'})`)
+    for (const finding of asset.findings) lines.push(`    ${finding.level.padEnd(7)}  ${finding.rule}  ${finding.text}`, `             ${placeText(finding)}`)
+  }
+  for (const fault of report.refused) lines.push(`refused  ${faultText(fault).trimEnd()}`)
+  const t = report.totals
+  lines.push('', `${t.assets} assets, ${t.held} held, ${t.refused} files refused: ${t.stops} stops, ${t.cautions} cautions, ${t.notes} notes. Target ${report.target}.`, '')
+  return lines.join('\n')
+}
+
+function placeText({ place, remedies }: Finding): string {
+  const words = Object.entries(place).filter(([key]) => !['kind', 'span', 'evidence', 'what'].includes(key)).map(([key, value]) => `${key} ${String(value)}`)
+  const does = remedies.map((r) => `${r.label} (${r.remedy})`)
+  return [place.kind === 'asset' ? 'the asset' : words.join(', '), ...does].join(' · ')
+}

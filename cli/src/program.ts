@@ -1,0 +1,92 @@
+import { Command, CommanderError } from 'commander'
+import type { Fault } from '@stern-gate/contract'
+import type { Engine } from '@stern-gate/engine'
+import { check, type CheckArguments } from './check'
+import { facts } from './facts'
+import { remedy, type RemedyArguments } from './remedy'
+import { printRules } from './printRules'
+import { printSchema } from './printSchema'
+import { version } from './version'
+
+/** The world that a command sees. */
+export interface Surroundings {
+  openEngine: () => Engine
+  cwd: string
+  out: (text: string) => void
+  err: (text: string) => void
+  /** A person is watching standard error. */
+  terminal: boolean
+}
+
+/** 0 clear, 1 held, 2 could not run. */
+export type ExitCode = 0 | 1 | 2
+
+/** Thrown by a command to end with a fault on standard error and exit code 2. */
+export class CannotRun extends Error {
+  constructor(readonly fault: Fault) {
+    super(fault.why)
+  }
+}
+
+/** Builds the command line. `run` never throws and never ends the process. */
+export function createProgram(around: Surroundings): { run: (args: string[]) => Promise<ExitCode> } {
+  let exit: ExitCode = 0
+  const program = new Command('stern-gate')
+    .description('Checks meshes and textures against a project\'s pipeline rules, and mends them.')
+    .version(version)
+    .exitOverride()
+    .configureOutput({ writeOut: around.out, writeErr: around.err })
+  const withEngine = async (work: (engine: Engine) => Promise<ExitCode>) => {
+    const engine = around.openEngine()
+    try {
+      exit = await work(engine)
+    } finally {
+      await engine.close()
+    }
+  }
+  program.command('check').description('measure and judge files and folders; exit 0 clear, 1 held, 2 could not run')
+    .argument('<paths...>', 'files and folders')
+    .option('--rulebook <file>', 'rulebook to judge by (JSON); the default rulebook without it')
+    .option('--target <name>', 'target of the rulebook')
+    .option('--class <name>', 'class of all assets, over folders and names')
+    .option('--format <format>', 'text or json', 'text')
+    .option('--out <file>', 'write the report to a file')
+    .action((paths: string[], options: CheckArguments) => withEngine((engine) => check(engine, around, paths, options)))
+  program.command('facts').description('what is measured in one file')
+    .argument('<file>')
+    .option('--format <format>', 'only json', 'json')
+    .action((file: string) => withEngine((engine) => facts(engine, around, file)))
+  program.command('remedy').description('apply remedies to one mesh or texture and write the result')
+    .argument('<file>')
+    .requiredOption('--do <step...>', '<remedy>[:option=value,…]; several are applied in order')
+    .requiredOption('--out <file>', 'where the result goes')
+    .action((file: string, options: RemedyArguments) => withEngine((engine) => remedy(engine, around, file, options)))
+  program.command('rules').description('every rule with its level and limits').option('--format <format>', 'text or json', 'text').action((o: { format: string }) => { around.out(printRules(o.format)) })
+  program.command('schema').description('JSON schema of report, rulebook or facts').argument('<name>').action((name: string) => { around.out(printSchema(name)) })
+  return {
+    async run(args) {
+      try {
+        await program.parseAsync(args, { from: 'user' })
+        return exit
+      } catch (error) {
+        return ended(error, around)
+      }
+    },
+  }
+}
+
+function ended(error: unknown, around: Surroundings): ExitCode {
+  if (error instanceof CannotRun) {
+    around.err(faultText(error.fault))
+    return 2
+  }
+  if (error instanceof CommanderError) return error.exitCode === 0 ? 0 : 2
+  around.err(`stern-gate broke off: ${error instanceof Error ? error.message : String(error)}\n`)
+  return 2
+}
+
+/** A fault as lines for a person. */
+export function faultText(fault: Fault): string {
+  const where = Object.entries(fault.where).map(([key, value]) => `${key} ${value}`).join(', ')
+  return `${fault.code}: ${fault.why}${where ? ` (${where})` : ''}\n  ${fault.hint}\n`
+}

@@ -1,0 +1,68 @@
+import { mkdir, writeFile } from 'node:fs/promises'
+import { basename, dirname, join, resolve } from 'node:path'
+import { bad, type Recipe, type RemedyOptions } from '@stern-gate/contract'
+import { fileStem, resolveReference, type SourceFile } from '@stern-gate/core'
+import { findFiles, sha256, type Engine } from '@stern-gate/engine'
+import { filesBeside } from './check'
+import { CannotRun, type ExitCode, type Surroundings } from './program'
+
+export interface RemedyArguments { do: string[]; out: string }
+
+/** Applies steps to a mesh or texture. The main file goes to --out; textures that stand beside a mesh go beside it there. */
+export async function remedy(engine: Engine, around: Surroundings, path: string, options: RemedyArguments): Promise<ExitCode> {
+  const { found: [file] } = await findFiles([path], around.cwd)
+  if (!file) throw new CannotRun(bad('file/not-found', `There is no file ${path}.`, 'Check the path.', { file: path }).fault)
+  const recipe: Recipe = { steps: options.do.map((step, i) => ({ id: `step-${i}`, on: true, why: 'command line', ...parseStep(step) })) }
+  const mesh = /\.(gltf|glb)$/i.test(file.path)
+  const others = mesh ? await referenced(engine, file, await filesBeside([file], around.cwd)) : []
+  const done = await engine.mend({ name: fileStem(file.path), assetKind: mesh ? 'mesh' : 'texture-set', main: file.path, files: [{ path: file.path, part: mesh ? 'mesh' : 'texture', file: file.file }, ...others] }, recipe)
+  if (!done.ok) throw new CannotRun(done.fault)
+  const out = resolve(around.cwd, options.out)
+  await mkdir(dirname(out), { recursive: true })
+  for (const result of done.value.files) {
+    const main = result.path === done.value.main
+    const target = main ? out : join(dirname(out), relativeTo(dirname(done.value.main), result.path))
+    await mkdir(dirname(target), { recursive: true })
+    await writeFile(target, result.bytes)
+    around.out(`${target}\n`)
+  }
+  for (const result of done.value.results) around.err(`${result.changed ? 'done' : 'nothing to do'}: ${result.remedy}: ${result.said}\n`)
+  return 0
+}
+
+/** Beside the mesh as it was; what lay above its folder comes into it. */
+const relativeTo = (folder: string, path: string): string => (folder === '.' ? path : path.startsWith(`${folder}/`) ? path.slice(folder.length + 1) : basename(path))
+
+async function referenced(engine: Engine, file: { path: string; file: string; sizeBytes: number }, beside: { path: string; file: string }[]): Promise<{ path: string; part: SourceFile['part']; file: string }[]> {
+  const others = beside.filter((b) => b.file !== file.file).map(({ path, file: f }) => ({ path, file: f }))
+  const { measured } = await engine.measure({ path: file.path, file: file.file, sha256: sha256(file.path), sizeBytes: file.sizeBytes }, others)
+  if (measured.fault || measured.facts?.kind !== 'mesh') throw new CannotRun(measured.fault ?? bad('file/unsupported', 'It is no mesh.', 'Name a mesh or a texture.').fault)
+  const paths = others.map((o) => o.path)
+  const parts = new Map<string, SourceFile['part']>()
+  const { buffers, images } = measured.facts.file
+  for (const [asked, part] of [...buffers.map((b) => [b.uri, 'buffer'] as const), ...images.map((i) => [i.uri, 'texture'] as const)]) {
+    const found = asked === null ? null : resolveReference(asked, paths)
+    if (found) parts.set(found.path, part)
+  }
+  return others.flatMap((o) => (parts.has(o.path) ? [{ ...o, part: parts.get(o.path)! }] : []))
+}
+
+/** Reads `remedy:option=value,…`; numbers and true, false, null are taken as such. */
+export function parseStep(text: string): { remedy: string; options: RemedyOptions } {
+  const colon = text.indexOf(':')
+  if (colon < 0) return { remedy: text, options: {} }
+  const options: RemedyOptions = {}
+  for (const pair of text.slice(colon + 1).split(',')) {
+    const equals = pair.indexOf('=')
+    if (equals < 1) throw new CannotRun(bad('request/invalid', `“${pair}” is no option=value.`, 'Write --do remedy:option=value,option=value.', { part: '--do' }).fault)
+    options[pair.slice(0, equals)] = parseValue(pair.slice(equals + 1))
+  }
+  return { remedy: text.slice(0, colon), options }
+}
+
+const words: Record<string, boolean | null> = { true: true, false: false, null: null }
+
+function parseValue(text: string): string | number | boolean | null {
+  if (text in words) return words[text]!
+  return text !== '' && Number.isFinite(Number(text)) ? Number(text) : text
+}

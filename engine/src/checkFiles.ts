@@ -1,0 +1,90 @@
+import { stat, readdir } from 'node:fs/promises'
+import { basename, dirname, join, relative, resolve, sep } from 'node:path'
+import type { AssetReport, Fault, Report, Rulebook, Verdict } from '@stern-gate/contract'
+import { assembleAssets, buildSubject, commonFamily, judge, refusedFiles, type MeasuredFile } from '@stern-gate/core'
+import type { Engine } from './createEngine'
+import { sha256 } from './hashing'
+
+export interface FoundFile { path: string; file: string; sizeBytes: number }
+
+/** Lists files and what is in folders, with paths relative to the folder that holds them all (the working folder where that covers them). Links and dot files are left out. */
+export async function findFiles(given: readonly string[], cwd: string): Promise<{ found: FoundFile[]; missing: string[] }> {
+  const found: FoundFile[] = [], missing: string[] = []
+  for (const name of given) {
+    const absolute = resolve(cwd, name)
+    const info = await stat(absolute).catch(() => null)
+    if (!info) {
+      missing.push(name)
+      continue
+    }
+    const inside = !relative(cwd, absolute).startsWith('..') && relative(cwd, absolute) !== ''
+    const root = inside ? cwd : info.isDirectory() ? absolute : dirname(absolute)
+    const add = (file: string, sizeBytes: number) => found.some((f) => f.file === file) || found.push({ path: relative(root, file).split(sep).join('/') || basename(file), file, sizeBytes })
+    if (info.isFile()) add(absolute, info.size)
+    else await walk(absolute, add)
+  }
+  return { found, missing }
+}
+
+async function walk(folder: string, add: (file: string, sizeBytes: number) => void): Promise<void> {
+  const entries = await readdir(folder, { withFileTypes: true })
+  for (const entry of entries.sort((a, b) => (a.name < b.name ? -1 : 1))) {
+    if (entry.name.startsWith('.') || entry.name === 'node_modules') continue
+    const path = join(folder, entry.name)
+    if (entry.isDirectory()) await walk(path, add)
+    else if (entry.isFile()) add(path, (await stat(path)).size)
+  }
+}
+
+export interface CheckOptions { rulebook: Rulebook; target: string; classChoice: string | null; version: string; progress?: (done: number, total: number, path: string) => void }
+
+/** Files that are looked at: a folder may hold anything, and what is no mesh, texture or buffer by name is left alone unless it was named itself. */
+const wanted = /\.(gltf|glb|bin|png|jpe?g|webp|ktx2|dds)$/i
+
+/** Measures, assembles and judges files without a database. A mesh given alone may read the files beside and below its folder, nothing else. */
+export async function checkFiles(engine: Engine, given: readonly FoundFile[], beside: readonly FoundFile[], options: CheckOptions): Promise<Report> {
+  const files = given.filter((f) => wanted.test(f.path) || given.length === 1)
+  const measured: MeasuredFile[] = []
+  const all = [...files, ...beside.filter((b) => !files.some((f) => f.file === b.file))]
+  let done = 0
+  const measureOne = async (file: FoundFile) => {
+    const siblings = all.filter((s) => s !== file).map(({ path, file: place }) => ({ path, file: place }))
+    const { measured: facts } = await engine.measure({ path: file.path, file: file.file, sha256: sha256(file.path), sizeBytes: file.sizeBytes }, siblings)
+    measured.push(facts)
+    options.progress?.(++done, files.length, file.path)
+  }
+  await inTurns(files, 4, measureOne)
+  const asked = new Set(measured.flatMap((m) => (m.facts?.kind === 'mesh' ? m.facts.file.images.flatMap((i) => (i.uri === null ? [] : [i.uri])) : [])))
+  const more = beside.filter((b) => asked.has(b.path) && !files.some((f) => f.file === b.file))
+  await inTurns(more, 4, measureOne)
+  measured.sort((a, b) => (a.path < b.path ? -1 : 1))
+  return report(measured, options)
+}
+
+async function inTurns<T>(items: readonly T[], width: number, each: (item: T) => Promise<void>): Promise<void> {
+  const queue = [...items]
+  await Promise.all(Array.from({ length: width }, async () => {
+    for (let item = queue.shift(); item !== undefined; item = queue.shift()) await each(item)
+  }))
+}
+
+/** Judges measured files as one delivery. */
+export function report(measured: readonly MeasuredFile[], options: Omit<CheckOptions, 'progress'>): Report {
+  const drafts = assembleAssets(measured, options.rulebook)
+  const taken = new Set(drafts.map((d) => d.name))
+  const family = commonFamily(drafts.map((d) => d.name))
+  const assets: AssetReport[] = drafts.map((draft) => {
+    const subject = buildSubject(draft, measured, { rulebook: options.rulebook, targetName: options.target, classChoice: options.classChoice, taken, family })
+    const { findings, tally, verdict } = judge(subject)
+    return { name: draft.name, kind: draft.kind, class: subject.className, classFrom: subject.classFrom, files: draft.files.map((f) => f.path), verdict, tally, findings }
+  })
+  const refused: Fault[] = refusedFiles(measured)
+  const count = (level: string) => assets.flatMap((a) => a.findings).filter((f) => f.level === level).length
+  const held = assets.filter((a) => a.verdict === 'held').length
+  const verdict: Verdict = held > 0 || refused.length > 0 ? 'held' : 'clear'
+  return {
+    format: 'stern-gate-report/1', version: options.version, rulebook: options.rulebook.name, target: options.target, verdict,
+    totals: { assets: assets.length, held, stops: count('stop'), cautions: count('caution'), notes: count('note'), refused: refused.length },
+    assets, refused,
+  }
+}

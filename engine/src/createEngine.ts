@@ -1,0 +1,88 @@
+import { MessageChannel } from 'node:worker_threads'
+import { Piscina } from 'piscina'
+import { bad, faultAt, good, type Fault, type FaultCode, type Outcome, type Recipe } from '@stern-gate/contract'
+import { fileKind, isMeshKind, type MeasuredFile } from '@stern-gate/core'
+import type { FileMeasurement } from './measureFile'
+import type { MendedAsset } from './mendAsset'
+import type { AssetFiles, PlacedFile, Task } from './tasks'
+
+export interface EngineOptions {
+  /** Built worker entry: dist/measure-worker.js. */
+  workerFile: string
+  threads: number
+  secondsPerFile: number
+  memoryMbPerThread: number
+}
+
+export interface RunOptions { signal?: AbortSignal; progress?: (doing: string) => void }
+
+/** The pool: one file a task, limits that end the thread and not the process. */
+export interface Engine {
+  /** Measures a file; trouble, limits included, stands in `measured.fault`. */
+  measure: (file: PlacedFile & { sha256: string; sizeBytes: number }, siblings: PlacedFile[], run?: RunOptions) => Promise<FileMeasurement>
+  mend: (asset: AssetFiles, recipe: Recipe, run?: RunOptions) => Promise<Outcome<MendedAsset>>
+  stageModel: (asset: AssetFiles, run?: RunOptions) => Promise<Outcome<Uint8Array | null>>
+  close: () => Promise<void>
+}
+
+export function createEngine(options: EngineOptions): Engine {
+  const pool = new Piscina({
+    filename: options.workerFile,
+    minThreads: 1,
+    maxThreads: options.threads,
+    idleTimeout: 30_000,
+    resourceLimits: { maxOldGenerationSizeMb: options.memoryMbPerThread },
+  })
+  const run = <T>(task: Task, o: RunOptions = {}) => runTask<T>(pool, task, options.secondsPerFile, o)
+  return {
+    async measure(file, siblings, o) {
+      const done = await run<FileMeasurement>({ kind: 'measure', path: file.path, file: file.file, siblings: isMeshKind(fileKindByName(file.path)) ? siblings : [] }, o)
+      return done.ok ? done.value : { measured: stopped(file, done.fault), evidence: null, thumbnail: null }
+    },
+    async mend(asset, recipe, o) {
+      const done = await run<Outcome<MendedAsset>>({ kind: 'mend', ...asset, recipe }, o)
+      return done.ok ? done.value : done
+    },
+    async stageModel(asset, o) {
+      const done = await run<Outcome<Uint8Array | null>>({ kind: 'stage', ...asset }, o)
+      return done.ok ? done.value : done
+    },
+    close: () => pool.destroy(),
+  }
+}
+
+/** Text begins like nothing, so the name has to say whether siblings may be needed. */
+const fileKindByName = (path: string) => (/\.(gltf|glb)$/i.test(path) ? 'glb' : fileKind(new Uint8Array(0), path))
+
+const stopped = (file: PlacedFile & { sha256: string; sizeBytes: number }, fault: Fault): MeasuredFile => ({
+  path: file.path, sha256: file.sha256, sizeBytes: file.sizeBytes, kind: 'unknown', facts: null, embedded: {}, fault: faultAt(fault, { file: file.path }),
+})
+
+async function runTask<T>(pool: Piscina, task: Task, seconds: number, { signal, progress }: RunOptions): Promise<Outcome<T>> {
+  const limit = new AbortController()
+  const timer = setTimeout(() => limit.abort(), seconds * 1000)
+  const { port1, port2 } = new MessageChannel()
+  port1.on('message', (doing: string) => progress?.(doing))
+  port1.unref()
+  try {
+    const both = signal ? AbortSignal.any([signal, limit.signal]) : limit.signal
+    return good((await pool.run({ task, port: port2 }, { signal: both, transferList: [port2] })) as T)
+  } catch (error) {
+    if (signal?.aborted) throw error
+    return limit.signal.aborted ? tooSlow(seconds) : broken(error)
+  } finally {
+    clearTimeout(timer)
+    port1.close()
+  }
+}
+
+const tooSlow = (seconds: number) => bad('file/timeout', `It was not done within ${seconds} s and was stopped.`, 'Split the file, or raise the time limit (STERN_FILE_SECONDS).')
+
+function broken(error: unknown): { ok: false; fault: Fault } {
+  const { code, message } = error as { code?: string; message?: string }
+  const memory = code === 'ERR_WORKER_OUT_OF_MEMORY' || /allocation failed|out of memory/i.test(message ?? '')
+  const fault: FaultCode = memory ? 'file/out-of-memory' : 'file/measure-failed'
+  return memory
+    ? bad(fault, 'It needs more memory than a worker thread may have.', 'Split the file, or raise the limit (STERN_FILE_MEMORY_MB).')
+    : bad(fault, `Measuring broke off: ${String(message).slice(0, 160)}`, 'This is a fault of Stern Gate; please report it with the file.')
+}

@@ -1,0 +1,39 @@
+import sharp from 'sharp'
+import { bad, good, type Outcome, type TextureHeader } from '@stern-gate/contract'
+import { MAX_TEXELS, type DecodeImage, type EncodePng, type Pixels } from '@stern-gate/core'
+
+// One thread a picture: the pool spreads files over the cores already
+sharp.concurrency(1)
+sharp.cache(false)
+
+/** Decodes with libvips. Stored values come out as they are: no profile, gamma or turn is applied. Faults: image/undecodable. */
+export const decodeImage: DecodeImage = async (bytes, header) => {
+  try {
+    const picture = sharp(bytes, { limitInputPixels: MAX_TEXELS, failOn: 'error', ignoreIcc: true })
+    const deep = header.depth === 16
+    if (deep) picture.toColourspace(header.channels < 3 ? 'grey16' : 'rgb16')
+    else if (header.channels < 3) picture.toColourspace('b-w')
+    const { data, info } = await picture.raw(deep ? { depth: 'ushort' } : {}).toBuffer({ resolveWithObject: true })
+    return good(asPixels(data, info, deep))
+  } catch (error) {
+    return undecodable(header, error)
+  }
+}
+
+function asPixels(data: Buffer, info: { width: number; height: number; channels: number }, deep: boolean): Pixels {
+  const own = deep ? new Uint16Array(data.buffer, data.byteOffset, data.byteLength / 2) : new Uint8Array(data.buffer, data.byteOffset, data.byteLength)
+  return { width: info.width, height: info.height, channels: info.channels, depth: deep ? 16 : 8, data: own }
+}
+
+function undecodable(header: TextureHeader, error: unknown): Outcome<Pixels> {
+  const said = String((error as Error).message).split('\n')[0]!.slice(0, 160)
+  return bad('image/undecodable', `The ${header.format.toUpperCase()} has a sound header, but its picture cannot be decoded: ${said}`, 'The picture is damaged; save or copy it again.')
+}
+
+/** Writes a PNG of the values as they are. */
+export const encodePng: EncodePng = async ({ width, height, channels, depth, data }) => {
+  const deep = depth === 16
+  const raw = { width, height, channels: channels as 1 | 2 | 3 | 4 }
+  const picture = deep ? sharp(data as Uint16Array, { raw }).toColourspace(channels < 3 ? 'grey16' : 'rgb16') : sharp(data as Uint8Array, { raw }).toColourspace(channels < 3 ? 'b-w' : 'srgb')
+  return new Uint8Array(await picture.png({ compressionLevel: 6 }).toBuffer())
+}

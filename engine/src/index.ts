@@ -1,0 +1,7 @@
+export * from './createEngine'
+export * from './checkFiles'
+export * from './hashing'
+export * from './imagePorts'
+export * from './measureFile'
+export * from './mendAsset'
+export * from './tasks'

@@ -1,0 +1,96 @@
+import { bad, faultAt, good, type Fault, type Outcome, type TextureFacts } from '@stern-gate/contract'
+import {
+  FILE_KIND_BYTES, fileKind, gltfReferences, isMeshKind, isTextureKind, kindByExtension, measureMesh, measureTexture, readGltfContainer, readTextureHeader, resolveReference, shrinkPicture,
+  type FileKind, type MeasuredFile, type MeasuredMesh, type Pixels,
+} from '@stern-gate/core'
+import { sha256 } from './hashing'
+import { decodeImage, encodePng } from './imagePorts'
+import { meshThumbnail } from './meshThumbnail'
+
+export const THUMBNAIL_SIZE = 96
+
+/** A measured file with the large things that stand beside its facts. */
+export interface FileMeasurement { measured: MeasuredFile; evidence: Uint8Array | null; thumbnail: Uint8Array | null }
+
+export interface Surroundings {
+  /** Paths of the delivery, for resolving references. */
+  paths: readonly string[]
+  /** Bytes of another file of the delivery. */
+  read: (path: string) => Uint8Array | null
+  progress: (doing: string) => void
+}
+
+/** Measures one file whatever it is. Trouble stands in `measured.fault`; nothing is thrown for bad input. */
+export async function measureFile(path: string, bytes: Uint8Array, around: Surroundings): Promise<FileMeasurement> {
+  const kind = fileKind(bytes.subarray(0, FILE_KIND_BYTES), path)
+  const base: MeasuredFile = { path, sha256: sha256(bytes), sizeBytes: bytes.length, kind, facts: null, embedded: {}, fault: null }
+  const entrance = checkEntrance(path, bytes, kind)
+  if (!entrance.ok) return refused(base, entrance.fault)
+  if (isMeshKind(kind)) return measureMeshFileBytes(base, bytes, around)
+  if (isTextureKind(kind)) return measureTextureBytes(base, bytes, around)
+  return { measured: base, evidence: null, thumbnail: null }
+}
+
+const refused = (base: MeasuredFile, fault: Fault): FileMeasurement => ({ measured: { ...base, fault: faultAt(fault, { file: base.path }) }, evidence: null, thumbnail: null })
+
+/** Empty, disguised and unknown files end here. */
+function checkEntrance(path: string, bytes: Uint8Array, kind: FileKind): Outcome<true> {
+  if (bytes.length === 0) return bad('file/empty', 'The file has no bytes.', 'Export or copy it again.')
+  const claimed = kindByExtension(path)
+  const extension = /\.[^./\\]+$/.exec(path)?.[0] ?? ''
+  const pictures = isTextureKind(kind) && isTextureKind(claimed)
+  if (kind !== claimed && !pictures && kind !== 'unknown' && claimed !== 'unknown')
+    return bad('file/disguised', `The name says ${extension}, the bytes are ${kind.toUpperCase()}.`, `Rename it to .${kind === 'jpeg' ? 'jpg' : kind}, or export what the name says.`)
+  if (kind === 'unknown' && (isMeshKind(claimed) || isTextureKind(claimed))) return bad('file/disguised', `The name says ${extension}, but the bytes do not begin like one.`, 'Export it again; it may be damaged or something else.')
+  if (kind === 'unknown' || kind === 'zip' || kind === 'dds' || kind === 'ktx2') return bad('file/unsupported', `${extension || 'A file without extension'} is not read yet.`, 'Deliver glTF, GLB, PNG, JPEG or WebP.')
+  return good(true)
+}
+
+async function measureMeshFileBytes(base: MeasuredFile, bytes: Uint8Array, around: Surroundings): Promise<FileMeasurement> {
+  around.progress('reading the mesh')
+  const container = readGltfContainer(bytes)
+  if (!container.ok) return refused(base, container.fault)
+  const references = gltfReferences(container.value, base.path)
+  if (!references.ok) return refused(base, references.fault)
+  around.progress('measuring triangles and slots')
+  const find = (asked: string) => {
+    const found = resolveReference(asked, around.paths)
+    return found ? around.read(found.path) : null
+  }
+  const mesh = await measureMesh(container.value, references.value, bytes.length, { resource: find, hash: sha256 })
+  if (!mesh.source && mesh.facts.notMeasured[0]?.code !== 'gltf/missing-buffer') return refused(base, mesh.facts.notMeasured[0]!)
+  const embedded = await measureEmbedded(mesh, around.progress)
+  around.progress('drawing the thumbnail')
+  const thumbnail = mesh.source ? await meshThumbnail(mesh.source, mesh.facts, find, THUMBNAIL_SIZE) : null
+  return { measured: { ...base, facts: mesh.facts, embedded }, evidence: mesh.evidence.length > 0 ? mesh.evidence : null, thumbnail }
+}
+
+async function measureEmbedded(mesh: MeasuredMesh, progress: (doing: string) => void): Promise<MeasuredFile['embedded']> {
+  const embedded: Record<string, TextureFacts | Fault> = {}
+  for (const image of mesh.source?.images ?? []) {
+    const hash = mesh.facts.file.images[image.index]?.sha256
+    if (!image.bytes || !hash || embedded[hash]) continue
+    progress(`measuring ${image.name}`)
+    const facts = await textureFacts(image.bytes)
+    embedded[hash] = facts.ok ? facts.value.facts : facts.fault
+  }
+  return embedded
+}
+
+async function measureTextureBytes(base: MeasuredFile, bytes: Uint8Array, around: Surroundings): Promise<FileMeasurement> {
+  around.progress('decoding and measuring')
+  const facts = await textureFacts(bytes)
+  if (!facts.ok) return refused(base, facts.fault)
+  const { pixels } = facts.value
+  const thumbnail = pixels ? await encodePng(shrinkPicture(pixels, THUMBNAIL_SIZE)) : null
+  return { measured: { ...base, facts: facts.value.facts }, evidence: null, thumbnail }
+}
+
+/** A picture that does not decode is refused whole: a header alone is no basis for a verdict. */
+async function textureFacts(bytes: Uint8Array): Promise<Outcome<{ facts: TextureFacts; pixels: Pixels | null }>> {
+  const header = readTextureHeader(bytes)
+  if (!header.ok) return header
+  const pixels = await decodeImage(bytes, header.value)
+  if (!pixels.ok) return pixels
+  return good({ facts: measureTexture(header.value, pixels), pixels: pixels.value })
+}

@@ -1,0 +1,39 @@
+import type { Outcome, Recipe, StepResult } from '@stern-gate/contract'
+import { good } from '@stern-gate/contract'
+import { applyRecipe, openWork, writeForStage, writeWork, type OutputFile, type SourceFile } from '@stern-gate/core'
+import { decodeImage, encodePng } from './imagePorts'
+import { measureFile, type FileMeasurement } from './measureFile'
+
+/** What a recipe made: its files, measured like any other, and one GLB for the stage. */
+export interface MendedAsset {
+  name: string
+  main: string
+  results: StepResult[]
+  files: OutputFile[]
+  measurements: FileMeasurement[]
+}
+
+export interface AssetSource { name: string; kind: 'mesh' | 'texture-set'; main: string; files: SourceFile[] }
+
+/** Applies a recipe to an asset's source and measures what comes out. Faults: of reading, of remedies. */
+export async function mendAsset(source: AssetSource, recipe: Recipe, progress: (doing: string) => void): Promise<Outcome<MendedAsset>> {
+  progress('opening the source')
+  const work = await openWork(source.name, source.kind, source.main, source.files)
+  if (!work.ok) return work
+  progress('applying the recipe')
+  const results = await applyRecipe(work.value, recipe, { decode: decodeImage, encodePng })
+  if (!results.ok) return results
+  progress('writing the output')
+  const files = await writeWork(work.value)
+  const paths = files.map((f) => f.path)
+  const read = (path: string) => files.find((f) => f.path === path)?.bytes ?? null
+  const measurements: FileMeasurement[] = []
+  for (const file of files) measurements.push(await measureFile(file.path, file.bytes, { paths, read, progress }))
+  return good({ name: work.value.name, main: work.value.path ?? files[0]?.path ?? source.main, results: results.value, files, measurements })
+}
+
+/** One GLB with every picture inside, for the stage; null for a texture set. */
+export async function stageModel(source: AssetSource): Promise<Outcome<Uint8Array | null>> {
+  const work = await openWork(source.name, source.kind, source.main, source.files)
+  return work.ok ? good(await writeForStage(work.value)) : work
+}

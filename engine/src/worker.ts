@@ -1,0 +1,38 @@
+import { readFileSync } from 'node:fs'
+import type { MessagePort } from 'node:worker_threads'
+import { move } from 'piscina'
+import { measureFile } from './measureFile'
+import { mendAsset, stageModel, type AssetSource } from './mendAsset'
+import { taskSchema, type AssetFiles, type Task } from './tasks'
+
+/** What the pool sends: the task, and a port for words of progress. */
+export interface WorkerInput { task: Task; port: MessagePort | null }
+
+/** Entry of a worker thread: one task at a time, files read here, results handed over without copying. */
+export default async function work({ task, port }: WorkerInput): Promise<unknown> {
+  const asked = taskSchema.parse(task)
+  const progress = (doing: string) => port?.postMessage(doing)
+  try {
+    return await run(asked, progress)
+  } finally {
+    port?.close()
+  }
+}
+
+async function run(task: Task, progress: (doing: string) => void): Promise<unknown> {
+  if (task.kind === 'measure') {
+    const read = (path: string) => {
+      const sibling = task.siblings.find((s) => s.path === path)
+      return sibling ? new Uint8Array(readFileSync(sibling.file)) : null
+    }
+    return measureFile(task.path, new Uint8Array(readFileSync(task.file)), { paths: [task.path, ...task.siblings.map((s) => s.path)], read, progress })
+  }
+  if (task.kind === 'mend') return mendAsset(sourceOf(task), task.recipe, progress)
+  const model = await stageModel(sourceOf(task))
+  return model.ok && model.value ? move({ ok: true, value: model.value } as never) : model
+}
+
+const sourceOf = (task: AssetFiles): AssetSource => ({
+  name: task.name, kind: task.assetKind, main: task.main,
+  files: task.files.map((f) => ({ path: f.path, part: f.part, bytes: new Uint8Array(readFileSync(f.file)) })),
+})

@@ -1,0 +1,67 @@
+// Builds what runs: the Node entries into dist/ by esbuild, the page into dist/web by Vite. `--node` leaves the page out; `--force` builds
+// it even when its sources did not change.
+import { createHash } from 'node:crypto'
+import { existsSync, mkdirSync, readFileSync, readdirSync, writeFileSync } from 'node:fs'
+import { join } from 'node:path'
+import { root } from './root.mjs'
+
+const entries = {
+  'stern-gate': 'cli/src/main.ts',
+  'measure-worker': 'engine/src/worker.ts',
+  server: 'server/src/main.ts',
+  'demo-files': 'demo/src/main.ts',
+  docs: 'tools/docs/writeRulePages.ts',
+  bench: 'bench/src/main.ts',
+}
+
+export async function buildNode() {
+  const { build } = await import('esbuild')
+  const present = Object.fromEntries(Object.entries(entries).filter(([, file]) => existsSync(join(root, file))))
+  await build({
+    absWorkingDir: root,
+    entryPoints: present,
+    outdir: 'dist',
+    bundle: true,
+    platform: 'node',
+    target: 'node20',
+    format: 'esm',
+    sourcemap: true,
+    logLevel: 'warning',
+    plugins: [{
+      // Our own workspaces go in, packages from the registry stay outside
+      name: 'packages-outside',
+      setup: (b) => b.onResolve({ filter: /^[^./]/ }, ({ path, kind }) => (kind === 'entry-point' || path.startsWith('@stern-gate/') ? undefined : { path, external: true })),
+    }],
+  })
+}
+
+/** Digest of everything that the page is built from. */
+function webDigest() {
+  const hash = createHash('sha256')
+  const walk = (folder) => {
+    for (const entry of readdirSync(folder, { withFileTypes: true }).sort((a, b) => (a.name < b.name ? -1 : 1))) {
+      const path = join(folder, entry.name)
+      if (entry.isDirectory()) walk(path)
+      else hash.update(path.slice(root.length)).update(readFileSync(path))
+    }
+  }
+  for (const folder of ['web/src', 'web/public', 'core/src', 'contract/src']) if (existsSync(join(root, folder))) walk(join(root, folder))
+  for (const file of ['web/index.html', 'web/vite.config.ts', 'package-lock.json']) hash.update(readFileSync(join(root, file)))
+  return hash.digest('hex')
+}
+
+export async function buildWeb({ force = false } = {}) {
+  const stamp = join(root, 'dist', 'web.sha256')
+  const digest = webDigest()
+  if (!force && existsSync(stamp) && readFileSync(stamp, 'utf8') === digest && existsSync(join(root, 'dist/web/index.html'))) return false
+  const { build } = await import('vite')
+  await build({ root: join(root, 'web'), configFile: join(root, 'web/vite.config.ts'), logLevel: 'warn' })
+  mkdirSync(join(root, 'dist'), { recursive: true })
+  writeFileSync(stamp, digest)
+  return true
+}
+
+if (process.argv[1] === new URL(import.meta.url).pathname) {
+  await buildNode()
+  if (!process.argv.includes('--node')) await buildWeb({ force: process.argv.includes('--force') })
+}
