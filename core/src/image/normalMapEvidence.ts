@@ -5,17 +5,20 @@ import { fullValue, type Pixels } from './pixels'
 const STEEPEST = 4
 /** A jump of slope between neighbours above this is a seam. */
 const SEAM_JUMP = 1
-/** A texel says something when its slope changes by more than this; one step of 8 bits is 0.008. */
+/** A texel counts as relief when its slope changes by more than this; one step of 8 bits is 0.008. Weaker ones still vote. */
 const LEAST_CHANGE = 0.012
-/** Below this margin between the two energies nothing is decided. */
-const LEAST_MARGIN = 0.08
-const LEAST_TEXELS = 64
+/**
+ * The vote must stand this many times above its own spread. Rounding to 8 bits errs on both slopes independently, so it widens the spread and
+ * does not lean to a side; neighbours are not independent, hence far more than the usual 3.
+ */
+const LEAST_SCORE = 10
 const BLOCKS = 8
 
 /**
  * What the pixels say about being a tangent-space normal map and about where green points. A map of a height field has no curl: with p = −x/z
- * and q = −y/z, ∂p/∂y = ∂q/∂x. The energy of the difference is summed under both signs of y; the true sign has the smaller one. The confidence is the share
- * of 8 × 8 blocks, weighted by their energy, that vote with the whole. Null for fewer than three channels.
+ * and q = −y/z, ∂p/∂y = ∂q/∂x. The energy of the difference is summed under both signs of y; the true sign has the smaller one. It is decided when the difference,
+ * 4 Σ ∂p/∂y · ∂q/∂x, stands well above its own spread. The confidence is the share of 8 × 8 blocks, weighted by their difference, that vote with the whole.
+ * Null for fewer than three channels.
  */
 export function normalMapEvidence(pixels: Pixels): NormalFacts | null {
   if (pixels.channels < 3) return null
@@ -54,7 +57,7 @@ function greenDirection(pixels: Pixels): NormalFacts['green'] {
   const { width, height } = pixels
   const up = new Float64Array(BLOCKS * BLOCKS), down = new Float64Array(BLOCKS * BLOCKS)
   const rows = slopeRows(pixels)
-  let texels = 0
+  let texels = 0, spread = 0
   let above = rows(0), here = rows(Math.min(1, height - 1))
   for (let y = 1; y < height - 1; y++) {
     const below = rows(y + 1)
@@ -64,17 +67,18 @@ function greenDirection(pixels: Pixels): NormalFacts['green'] {
       const qAcross = (here.q[x + 1]! - here.q[x - 1]!) / 2
       // NaN marks a texel that is not usable; it makes the sum NaN and the comparison false
       if (!(Math.abs(pDown) + Math.abs(qAcross) < SEAM_JUMP)) continue
-      if (Math.abs(pDown) < LEAST_CHANGE && Math.abs(qAcross) < LEAST_CHANGE) continue
       const block = blockRow + Math.floor((x * BLOCKS) / width)
       // Rows run downward: with green up, ∂p/∂y = −pDown
       up[block]! += (pDown + qAcross) ** 2
       down[block]! += (pDown - qAcross) ** 2
-      texels++
+      spread += (pDown * qAcross) ** 2
+      if (Math.abs(pDown) >= LEAST_CHANGE || Math.abs(qAcross) >= LEAST_CHANGE) texels++
     }
     above = here
     here = below
   }
-  return voteOnGreen(up, down, texels)
+  const inside = Math.max(1, (width - 2) * (height - 2))
+  return voteOnGreen({ up, down, texels, spread, inside })
 }
 
 interface SlopeRow { p: Float32Array; q: Float32Array }
@@ -97,12 +101,13 @@ function slopeRows(pixels: Pixels): (y: number) => SlopeRow {
   }
 }
 
-function voteOnGreen(up: Float64Array, down: Float64Array, texels: number): NormalFacts['green'] {
+interface Vote { up: Float64Array; down: Float64Array; texels: number; spread: number; inside: number }
+
+function voteOnGreen({ up, down, texels, spread, inside }: Vote): NormalFacts['green'] {
   const energyUp = up.reduce((a, b) => a + b, 0), energyDown = down.reduce((a, b) => a + b, 0)
-  const total = energyUp + energyDown
-  const margin = total > 0 ? Math.abs(energyUp - energyDown) / total : 0
-  const mean = { energyUp: texels ? energyUp / texels : 0, energyDown: texels ? energyDown / texels : 0, texels }
-  if (texels < LEAST_TEXELS || margin < LEAST_MARGIN) return { direction: 'undecided', confidence: 0, ...mean }
+  const score = spread > 0 ? Math.abs(energyUp - energyDown) / 4 / Math.sqrt(spread) : 0
+  const mean = { energyUp: energyUp / inside, energyDown: energyDown / inside, texels }
+  if (score < LEAST_SCORE) return { direction: 'undecided', confidence: 0, ...mean }
   const pointsUp = energyUp < energyDown
   let agreeing = 0, voting = 0
   for (let b = 0; b < up.length; b++) {
@@ -111,5 +116,5 @@ function voteOnGreen(up: Float64Array, down: Float64Array, texels: number): Norm
     if (up[b]! < down[b]! === pointsUp) agreeing += weight
   }
   const agreement = voting > 0 ? agreeing / voting : 0
-  return { direction: pointsUp ? 'up' : 'down', confidence: agreement * (1 - Math.exp(-margin * 8)), ...mean }
+  return { direction: pointsUp ? 'up' : 'down', confidence: agreement * (1 - Math.exp(-score / LEAST_SCORE)), ...mean }
 }

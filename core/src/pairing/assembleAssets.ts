@@ -62,10 +62,12 @@ function meshDraft(mesh: MeasuredFile, paths: readonly string[]): AssetDraft {
   return { name: fileStem(mesh.path), kind: 'mesh', main: mesh.path, files }
 }
 
-/** A loose texture goes to the mesh of its name, to a set that was begun, or begins a set. */
+/** A loose texture goes to the mesh of its name, to the mesh that uses others of its set, to a set that was begun, or begins a set. */
 function ownerOf(path: string, drafts: AssetDraft[], rulebook: Rulebook): AssetDraft {
   const name = setName(path, rulebook)
-  return drafts.find((d) => d.name.toLowerCase() === name.toLowerCase()) ?? { name, kind: 'texture-set', main: path, files: [] }
+  const same = (other: string) => other.toLowerCase() === name.toLowerCase()
+  const isSibling = (file: AssetDraft['files'][number]) => file.part === 'texture' && same(setName(file.path, rulebook))
+  return drafts.find((d) => same(d.name)) ?? drafts.find((d) => d.kind === 'mesh' && d.files.some(isSibling)) ?? { name, kind: 'texture-set', main: path, files: [] }
 }
 
 /** Name of a texture without its role and tile number: `harbour_net_normal` belongs to `harbour_net`. */

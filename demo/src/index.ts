@@ -1,0 +1,2 @@
+export * from './makeDemo'
+export * from './plantedFaults'
