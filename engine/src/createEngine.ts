@@ -2,7 +2,7 @@ import { MessageChannel } from 'node:worker_threads'
 import { Piscina } from 'piscina'
 import { bad, faultAt, good, type Fault, type FaultCode, type Outcome, type Recipe } from '@stern-gate/contract'
 import { fileKind, isMeshKind, type MeasuredFile } from '@stern-gate/core'
-import type { FileMeasurement } from './measureFile'
+import { nothingBeside, type FileMeasurement } from './measureFile'
 import type { MendedAsset } from './mendAsset'
 import type { AssetFiles, PlacedFile, Task } from './tasks'
 
@@ -37,7 +37,7 @@ export function createEngine(options: EngineOptions): Engine {
   return {
     async measure(file, siblings, o) {
       const done = await run<FileMeasurement>({ kind: 'measure', path: file.path, file: file.file, siblings: isMeshKind(fileKindByName(file.path)) ? siblings : [] }, o)
-      return done.ok ? done.value : { measured: stopped(file, done.fault), evidence: null, thumbnail: null }
+      return done.ok ? done.value : { measured: stopped(file, done.fault), ...nothingBeside }
     },
     async mend(asset, recipe, o) {
       const done = await run<Outcome<MendedAsset>>({ kind: 'mend', ...asset, recipe }, o)

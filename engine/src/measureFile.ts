@@ -10,7 +10,13 @@ import { meshThumbnail } from './meshThumbnail'
 export const THUMBNAIL_SIZE = 96
 
 /** A measured file with the large things that stand beside its facts. */
-export interface FileMeasurement { measured: MeasuredFile; evidence: Uint8Array | null; thumbnail: Uint8Array | null }
+export interface FileMeasurement {
+  measured: MeasuredFile
+  evidence: Uint8Array | null
+  thumbnail: Uint8Array | null
+  /** Pictures that stood inside a mesh file. */
+  pictures: { sha256: string; bytes: Uint8Array }[]
+}
 
 export interface Surroundings {
   /** Paths of the delivery, for resolving references. */
@@ -28,10 +34,12 @@ export async function measureFile(path: string, bytes: Uint8Array, around: Surro
   if (!entrance.ok) return refused(base, entrance.fault)
   if (isMeshKind(kind)) return measureMeshFileBytes(base, bytes, around)
   if (isTextureKind(kind)) return measureTextureBytes(base, bytes, around)
-  return { measured: base, evidence: null, thumbnail: null }
+  return { measured: base, ...nothingBeside }
 }
 
-const refused = (base: MeasuredFile, fault: Fault): FileMeasurement => ({ measured: { ...base, fault: faultAt(fault, { file: base.path }) }, evidence: null, thumbnail: null })
+const refused = (base: MeasuredFile, fault: Fault): FileMeasurement => ({ measured: { ...base, fault: faultAt(fault, { file: base.path }) }, ...nothingBeside })
+
+export const nothingBeside = { evidence: null, thumbnail: null, pictures: [] }
 
 /** Empty, disguised and unknown files end here. */
 function checkEntrance(path: string, bytes: Uint8Array, kind: FileKind): Outcome<true> {
@@ -60,9 +68,13 @@ async function measureMeshFileBytes(base: MeasuredFile, bytes: Uint8Array, aroun
   const mesh = await measureMesh(container.value, references.value, bytes.length, { resource: find, hash: sha256 })
   if (!mesh.source && mesh.facts.notMeasured[0]?.code !== 'gltf/missing-buffer') return refused(base, mesh.facts.notMeasured[0]!)
   const embedded = await measureEmbedded(mesh, around.progress)
+  const pictures = mesh.facts.file.images.flatMap((image) => {
+    const bytes = mesh.source?.images[image.index]?.bytes
+    return image.sha256 && bytes ? [{ sha256: image.sha256, bytes }] : []
+  })
   around.progress('drawing the thumbnail')
   const thumbnail = mesh.source ? await meshThumbnail(mesh.source, mesh.facts, find, THUMBNAIL_SIZE) : null
-  return { measured: { ...base, facts: mesh.facts, embedded }, evidence: mesh.evidence.length > 0 ? mesh.evidence : null, thumbnail }
+  return { measured: { ...base, facts: mesh.facts, embedded }, evidence: mesh.evidence.length > 0 ? mesh.evidence : null, thumbnail, pictures }
 }
 
 async function measureEmbedded(mesh: MeasuredMesh, progress: (doing: string) => void): Promise<MeasuredFile['embedded']> {
@@ -83,7 +95,7 @@ async function measureTextureBytes(base: MeasuredFile, bytes: Uint8Array, around
   if (!facts.ok) return refused(base, facts.fault)
   const { pixels } = facts.value
   const thumbnail = pixels ? await encodePng(shrinkPicture(pixels, THUMBNAIL_SIZE)) : null
-  return { measured: { ...base, facts: facts.value.facts }, evidence: null, thumbnail }
+  return { measured: { ...base, facts: facts.value.facts }, ...nothingBeside, thumbnail }
 }
 
 /** A picture that does not decode is refused whole: a header alone is no basis for a verdict. */

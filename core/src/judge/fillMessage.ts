@@ -15,7 +15,7 @@ export function fillMessage(template: string, data: FindingData): string {
 /** Writes a number in one of the forms of fillMessage. */
 export function formatNumber(value: number, form?: string): string {
   if (form === 'm') return formatLength(value)
-  if (form === '%') return `${plain(value * 100, 3)} %`
+  if (form === '%') return formatShare(value)
   if (form === 'n') return formatCount(value)
   return plain(value, 4)
 }
@@ -27,6 +27,9 @@ export function formatLength(metres: number): string {
   if (size !== 0 && size < 1) return `${plain(metres * 100, 3)} cm`
   return `${plain(metres, 3)} m`
 }
+
+/** A share in percent; what is not whole is never rounded up to 100 %. */
+export const formatShare = (share: number): string => `${share < 1 ? Math.min(99.9, Number((share * 100).toPrecision(3))) : plain(share * 100, 3)} %`
 
 /** A whole number with thin spaces between thousands. */
 export const formatCount = (n: number): string => Math.round(n).toString().replace(/\B(?=(\d{3})+(?!\d))/g, '\u202f')

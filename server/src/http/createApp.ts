@@ -1,0 +1,48 @@
+import express, { type Express } from 'express'
+import helmet from 'helmet'
+import { existsSync } from 'node:fs'
+import { join } from 'node:path'
+import { bad } from '@stern-gate/contract'
+import type { Services } from '../services'
+import { assetRoutes } from './assetRoutes'
+import { deliveryRoutes } from './deliveryRoutes'
+import { FaultReply, finalHandler, route } from './faults'
+import { fileRoutes } from './fileRoutes'
+import { liveRoutes } from './liveRoutes'
+import { projectRoutes } from './projectRoutes'
+
+/** The HTTP side; `webFolder` holds the built page. */
+export function createApp(services: Services, webFolder: string | null): Express {
+  const app = express()
+  app.disable('x-powered-by')
+  app.use(helmet({
+    contentSecurityPolicy: { useDefaults: false, directives: { defaultSrc: ["'self'"], scriptSrc: ["'self'", "'wasm-unsafe-eval'"], styleSrc: ["'self'", "'unsafe-inline'"], imgSrc: ["'self'", 'data:', 'blob:'], connectSrc: ["'self'", 'blob:', 'data:'], workerSrc: ["'self'", 'blob:'], fontSrc: ["'self'", 'data:'], objectSrc: ["'none'"], frameAncestors: ["'none'"], baseUri: ["'self'"], formAction: ["'self'"] } },
+    crossOriginEmbedderPolicy: false, strictTransportSecurity: false,
+  }))
+  const api = express.Router()
+  api.use(sameOrigin)
+  api.use(express.json({ limit: '2mb' }))
+  api.get('/health', route(async (_, response) => {
+    await services.connection.pool.query('select 1')
+    response.json({ ok: true })
+  }))
+  api.use(projectRoutes(services), deliveryRoutes(services), assetRoutes(services), fileRoutes(services), liveRoutes(services))
+  api.use((request) => {
+    throw new FaultReply(bad('request/not-found', `There is nothing at ${request.method} ${request.path.slice(0, 100)}.`, 'Check the address.').fault)
+  })
+  app.use('/api', api)
+  if (webFolder && existsSync(webFolder)) {
+    app.use(express.static(webFolder, { index: false, maxAge: '1y', immutable: true, setHeaders: (response, path) => { if (!path.includes('/assets/')) response.setHeader('Cache-Control', 'no-cache') } }))
+    app.get('/{*path}', (_, response) => { response.set('Cache-Control', 'no-cache').sendFile(join(webFolder, 'index.html')) })
+  }
+  app.use(finalHandler(services.log))
+  return app
+}
+
+/** A page of another site must not act here: browsers say where a request comes from. */
+const sameOrigin: express.RequestHandler = (request, _, next) => {
+  const site = request.get('Sec-Fetch-Site')
+  const reads = request.method === 'GET' || request.method === 'HEAD'
+  if (!reads && site !== undefined && site !== 'same-origin' && site !== 'none') throw new FaultReply(bad('request/invalid', 'The request comes from another site.', 'Use Stern Gate\'s own page.').fault)
+  next()
+}

@@ -1,0 +1,65 @@
+import { Router, type Request } from 'express'
+import { bad, newDeliverySchema } from '@stern-gate/contract'
+import { localPerson } from '../auth/localPerson'
+import type { Services } from '../services'
+import { createDelivery, fileReply, findDelivery, listDeliveries, listFiles, setDeliveryState, setFileState, withProgress, type DeliveryRow } from '../store/deliveries'
+import { addEvent } from '../store/eventLog'
+import { findProject } from '../store/projects'
+import { FaultReply, notFound, parse, route } from './faults'
+import { uuid } from './projectRoutes'
+import { receiveFiles } from './receiveFiles'
+
+export function deliveryRoutes(services: Services): Router {
+  const { connection: { db }, queue } = services
+  const deliveryOf = async (request: Request): Promise<DeliveryRow> => {
+    const row = await findDelivery(db, uuid(request.params['delivery']))
+    if (!row) throw notFound('delivery')
+    return row
+  }
+  return Router()
+    .get('/projects/:project/deliveries', route(async (request, response) => {
+      response.json(await listDeliveries(db, uuid(request.params['project']), 20))
+    }))
+    .post('/projects/:project/deliveries', route(async (request, response) => {
+      const project = await findProject(db, uuid(request.params['project']))
+      if (!project) throw notFound('project')
+      const row = await createDelivery(db, project.id, parse(newDeliverySchema, request.body).note, localPerson.name)
+      response.status(201).json(await withProgress(db, row))
+    }))
+    .get('/deliveries/:delivery', route(async (request, response) => {
+      const row = await deliveryOf(request)
+      response.json({ ...(await withProgress(db, row)), all: (await listFiles(db, row.id)).map(fileReply) })
+    }))
+    .post('/deliveries/:delivery/files', route(async (request, response) => {
+      const row = await deliveryOf(request)
+      if (row.state !== 'receiving') throw closed(row)
+      response.status(201).json((await receiveFiles(services, row, request)).map(fileReply))
+    }))
+    .post('/deliveries/:delivery/close', route(async (request, response) => {
+      const row = await deliveryOf(request)
+      if (row.state !== 'receiving') throw closed(row)
+      await db.transaction(async (tx) => {
+        await setDeliveryState(tx, row.id, 'measuring')
+        await addEvent(tx, row.projectId, { kind: 'delivery', delivery: row.id, state: 'measuring' }, localPerson.name)
+      })
+      const waiting = (await listFiles(db, row.id)).filter((f) => f.state === 'waiting')
+      // Small files first: the first verdicts come soon
+      waiting.sort((a, b) => a.sizeBytes - b.sizeBytes)
+      for (const file of waiting) await queue.add('measure_file', { file: file.id }, { key: `measure:${file.id}` })
+      if (waiting.length === 0) await queue.add('assemble_delivery', { delivery: row.id }, { key: `assemble:${row.id}` })
+      response.json(await withProgress(db, { ...row, state: 'measuring' }))
+    }))
+    .post('/deliveries/:delivery/cancel', route(async (request, response) => {
+      const row = await deliveryOf(request)
+      if (row.state === 'done') throw closed(row)
+      await db.transaction(async (tx) => {
+        await setDeliveryState(tx, row.id, 'cancelled')
+        for (const file of await listFiles(tx, row.id)) if (file.state === 'waiting') await setFileState(tx, file.id, { state: 'set-aside' })
+        await addEvent(tx, row.projectId, { kind: 'delivery', delivery: row.id, state: 'cancelled' }, localPerson.name)
+      })
+      response.json(await withProgress(db, { ...row, state: 'cancelled' }))
+    }))
+}
+
+const closed = (row: DeliveryRow): FaultReply =>
+  new FaultReply(bad(row.state === 'cancelled' ? 'delivery/cancelled' : 'delivery/closed', `Delivery ${row.number} takes nothing more: it is ${row.state}.`, 'Begin a new delivery.').fault)

@@ -1,0 +1,36 @@
+import { Router } from 'express'
+import { newProjectSchema, projectSchema, type Project } from '@stern-gate/contract'
+import { localPerson } from '../auth/localPerson'
+import type { Services } from '../services'
+import { countAssets, createProject, currentRulebook, findProject, listProjects, type ProjectRow } from '../store/projects'
+import { notFound, parse, route } from './faults'
+
+export function projectRoutes({ connection: { db } }: Services): Router {
+  const reply = async (row: ProjectRow): Promise<Project> => {
+    const rulebook = await currentRulebook(db, row)
+    const titles = (of: Record<string, { title: string }>) => Object.entries(of).map(([id, { title }]) => ({ id, title }))
+    return projectSchema.parse({
+      id: row.id, name: row.name, target: row.target, rulebookRevision: row.rulebookRevision, assets: await countAssets(db, row.id), created: new Date(row.created).toISOString(),
+      targets: titles(rulebook.targets), classes: titles(rulebook.classes), personHeight: rulebook.personHeight, patterns: rulebook.patterns,
+    })
+  }
+  return Router()
+    .get('/projects', route(async (_, response) => {
+      response.json(await Promise.all((await listProjects(db)).map(reply)))
+    }))
+    .post('/projects', route(async (request, response) => {
+      const { name } = parse(newProjectSchema, request.body)
+      response.status(201).json(await reply(await createProject(db, name, localPerson.name)))
+    }))
+    .get('/projects/:project', route(async (request, response) => {
+      const row = await findProject(db, uuid(request.params['project']))
+      if (!row) throw notFound('project')
+      response.json(await reply(row))
+    }))
+}
+
+/** An id from the address; anything that is none finds nothing. */
+export function uuid(text: unknown): string {
+  if (typeof text !== 'string' || !/^[0-9a-f]{8}(-[0-9a-f]{4}){3}-[0-9a-f]{12}$/.test(text)) throw notFound('thing')
+  return text
+}

@@ -1,0 +1,13 @@
+import { judgeAsset } from '../judging/judgeAsset'
+import type { Services } from '../services'
+import { assembleDeliveryJob } from './assembleDeliveryJob'
+import { jobPayloads } from './jobNames'
+import { measureFileJob } from './measureFileJob'
+import type { JobHandler } from './queue'
+
+/** Every job by its name. */
+export const jobHandlers = (services: Pick<Services, 'connection' | 'store' | 'engine' | 'log' | 'queue'>): Record<keyof typeof jobPayloads, JobHandler> => ({
+  measure_file: measureFileJob(services),
+  assemble_delivery: assembleDeliveryJob(services),
+  judge_asset: (payload, { signal }) => judgeAsset(services, jobPayloads.judge_asset.parse(payload).asset, signal),
+})

@@ -1,0 +1,8 @@
+import { z } from 'zod'
+
+/** Payloads of the jobs, by name. */
+export const jobPayloads = {
+  measure_file: z.strictObject({ file: z.uuid() }),
+  assemble_delivery: z.strictObject({ delivery: z.uuid() }),
+  judge_asset: z.strictObject({ asset: z.uuid() }),
+} as const

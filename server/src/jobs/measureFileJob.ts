@@ -1,0 +1,62 @@
+import { bad, type Fault } from '@stern-gate/contract'
+import { sha256, type FileMeasurement } from '@stern-gate/engine'
+import type { Services } from '../services'
+import { keepMeasurement } from '../judging/keepMeasurement'
+import { countOpenFiles, findDelivery, findFile, listFiles, setFileState, type DeliveryFileRow, type DeliveryRow } from '../store/deliveries'
+import { addEvent, tellProgress } from '../store/eventLog'
+import { findFacts } from '../store/factsStore'
+import type { JobHandler } from './queue'
+import { jobPayloads } from './jobNames'
+
+type MeasureServices = Pick<Services, 'connection' | 'store' | 'engine' | 'log' | 'queue'>
+
+/** Measures one delivered file; the last of a delivery sets its assembly going. */
+export const measureFileJob = (services: MeasureServices): JobHandler => async (payload, { signal, lastAttempt, log }) => {
+  const { db } = services.connection
+  const file = await findFile(db, jobPayloads.measure_file.parse(payload).file)
+  const delivery = file ? await findDelivery(db, file.deliveryId) : null
+  if (!file || !delivery || delivery.state === 'cancelled') return
+  if (file.state === 'waiting' || file.state === 'measuring') {
+    await moveOn(services, delivery, file, { state: 'measuring' })
+    try {
+      await measure(services, delivery, file, signal)
+    } catch (error) {
+      if (!lastAttempt || signal.aborted) throw error
+      log.error({ error, file: file.path }, 'measuring failed for good')
+      await moveOn(services, delivery, file, { state: 'refused', fault: bad('job/failed', 'Measuring failed three times.', 'See the server log; deliver the file again.', { file: file.path }).fault })
+    }
+  }
+  if ((await countOpenFiles(db, delivery.id)) === 0) await services.queue.add('assemble_delivery', { delivery: delivery.id }, { key: `assemble:${delivery.id}` })
+}
+
+async function moveOn(services: MeasureServices, delivery: DeliveryRow, file: DeliveryFileRow, change: { state: 'measuring' | 'measured' | 'refused'; fault?: Fault | null; kind?: string; factsKey?: string }): Promise<void> {
+  await services.connection.db.transaction(async (tx) => {
+    await setFileState(tx, file.id, change)
+    await addEvent(tx, delivery.projectId, { kind: 'file', delivery: delivery.id, file: file.path, state: change.state })
+  })
+}
+
+async function measure(services: MeasureServices, delivery: DeliveryRow, file: DeliveryFileRow, signal: AbortSignal): Promise<void> {
+  const { db } = services.connection
+  const others = (await listFiles(db, delivery.id)).filter((f) => f.id !== file.id && f.sha256 !== null)
+  const key = factsKey(file, others)
+  const known = (await findFacts(db, [key])).get(key)
+  const kept = known?.kept ?? (await measureNow(services, delivery, file, others, key, signal))
+  const fault = kept.fault ? { ...kept.fault, where: { ...kept.fault.where, file: file.path } } : null
+  await moveOn(services, delivery, file, { state: fault ? 'refused' : 'measured', fault, kind: kept.kind, factsKey: key })
+}
+
+async function measureNow(services: MeasureServices, delivery: DeliveryRow, file: DeliveryFileRow, others: DeliveryFileRow[], key: string, signal: AbortSignal) {
+  const siblings = others.map((o) => ({ path: o.path, file: services.store.localFile(o.sha256!) }))
+  const place = { path: file.path, file: services.store.localFile(file.sha256!), sha256: file.sha256!, sizeBytes: file.sizeBytes }
+  const progress = (doing: string) => void tellProgress(services.connection.db, delivery.projectId, { kind: 'progress', delivery: delivery.id, file: file.path, doing }).catch(() => undefined)
+  const measured: FileMeasurement = await services.engine.measure(place, siblings, { signal, progress })
+  return (await keepMeasurement(services, measured, key)).kept
+}
+
+/** Facts of a mesh depend on its buffers too, and on which files its references can find; those of anything else on its own bytes and name alone. */
+function factsKey(file: DeliveryFileRow, others: readonly DeliveryFileRow[]): string {
+  if (!/\.(gltf|glb)$/i.test(file.path)) return sha256(`${file.sha256}\n${/\.[^./]*$/.exec(file.path)?.[0] ?? ''}`)
+  const around = others.map((o) => `${o.path}\n${/\.(gltf|glb)$/i.test(o.path) ? '' : o.sha256}`).sort()
+  return sha256([file.sha256, file.path, ...(/\.gltf$/i.test(file.path) ? around.filter((a) => !/\.(png|jpe?g|webp)\n/i.test(a)) : [])].join('\n'))
+}

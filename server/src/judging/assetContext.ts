@@ -1,0 +1,26 @@
+import type { Rulebook } from '@stern-gate/contract'
+import { buildSubject, commonFamily, type AssetDraft, type MeasuredFile, type Subject } from '@stern-gate/core'
+import type { Queryable } from '../store/database'
+import { listAssetNames, type AssetRecord } from '../store/assets'
+import { currentRulebook, findProject, type ProjectRow } from '../store/projects'
+import { invariant } from '@stern-gate/contract'
+
+/** What judging an asset of a project needs besides its files. */
+export interface AssetContext { project: ProjectRow; rulebook: Rulebook; names: string[] }
+
+export async function assetContext(db: Queryable, projectId: string): Promise<AssetContext> {
+  const project = await findProject(db, projectId)
+  invariant(project, 'an asset has a project')
+  return { project, rulebook: await currentRulebook(db, project), names: await listAssetNames(db, projectId) }
+}
+
+/** What the rules see of one asset in its project. */
+export function subjectOf(context: AssetContext, asset: Pick<AssetRecord, 'classChoice' | 'targetChoice'>, draft: AssetDraft, files: readonly MeasuredFile[]): Subject {
+  return buildSubject(draft, files, {
+    rulebook: context.rulebook,
+    targetName: asset.targetChoice ?? context.project.target,
+    classChoice: asset.classChoice,
+    taken: new Set(context.names),
+    family: commonFamily(context.names),
+  })
+}

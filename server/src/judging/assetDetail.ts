@@ -1,0 +1,66 @@
+import { good, type AssetDetail, type AssetState, type Outcome, type Preview, type Recipe } from '@stern-gate/contract'
+import { faultSchema } from '@stern-gate/contract'
+import type { Services } from '../services'
+import { notFound } from '../faultReply'
+import { findVersion, getRecipe, listVersionFiles, listVersions, type AssetRecord, type VersionFileRecord, type VersionRecord } from '../store/assets'
+import { findOutput, type OutputRecord } from '../store/outputs'
+import { assetContext, subjectOf, type AssetContext } from './assetContext'
+import { describeState } from './describeState'
+import { draftOf, draftOfOutput } from './judgeAsset'
+import { activeSteps, makeOutput, outputKey } from './makeOutput'
+import { measuredFiles } from './measuredFiles'
+
+/** Everything that the bench shows of an asset; `number` asks for an earlier version. Throws a not-found reply for a version that is not there. */
+export async function assetDetail(services: Services, asset: AssetRecord, number?: number): Promise<AssetDetail> {
+  const { db } = services.connection
+  const all = await listVersions(db, asset.id)
+  const version = await findVersion(db, asset.id, number ?? all.at(-1)?.number ?? 0)
+  if (!version) throw notFound('version')
+  const files = await listVersionFiles(db, version.id)
+  const { recipe, revision, history } = await getRecipe(db, asset.id)
+  const context = await assetContext(db, asset.projectId)
+  const wanted = activeSteps(recipe).length > 0
+  const output = wanted ? await findOutput(db, outputKey(asset, files, recipe)) : null
+  const { state: source, classFrom } = await sourceState(services, context, asset, version, files)
+  const fault = version.outputFault === null ? null : faultSchema.parse(version.outputFault)
+  return {
+    id: asset.id, name: asset.name, kind: source.mesh ? 'mesh' : (asset.kind as AssetDetail['kind']), class: version.className, classFrom, target: asset.targetChoice ?? context.project.target,
+    version: version.number, versions: all.map((v) => ({ number: v.number, created: new Date(v.created).toISOString(), by: v.by })), main: version.main,
+    recipe, recipeRevision: revision, canUndo: history.length > 0,
+    making: wanted && !output && !fault, outputFault: wanted && !output ? fault : null, results: output?.results ?? [],
+    source, output: output ? await outputState(services, context, asset, output) : source,
+  }
+}
+
+async function sourceState(services: Services, context: AssetContext, asset: AssetRecord, version: VersionRecord, files: readonly VersionFileRecord[]): Promise<{ state: AssetState; classFrom: AssetDetail['classFrom'] }> {
+  const { files: measured, facts } = await measuredFiles(services.connection.db, files)
+  const subject = subjectOf(context, asset, draftOf(asset, version, files), measured)
+  const evidence = facts.get(files.find((f) => f.path === version.main)?.factsKey ?? '')?.evidence ?? null
+  const state = describeState(subject, measured, {
+    model: subject.mesh?.nodes ? `/api/assets/${asset.id}/model?version=${version.number}` : null,
+    evidence: evidence ? `/api/blobs/${evidence}` : null,
+    files: files.map(({ path, part, sha256, sizeBytes }) => ({ path, part: part as 'mesh', sha256, sizeBytes })),
+  })
+  return { state, classFrom: subject.classFrom }
+}
+
+async function outputState(services: Services, context: AssetContext, asset: AssetRecord, output: OutputRecord): Promise<AssetState> {
+  const { files: measured } = await measuredFiles(services.connection.db, output.files.map((f) => ({ ...f, fault: null })))
+  return describeState(subjectOf(context, asset, draftOfOutput(asset, output), measured), measured, {
+    model: asset.kind === 'mesh' ? `/api/outputs/${output.key}/model` : null,
+    evidence: output.evidence ? `/api/blobs/${output.evidence}` : null,
+    files: output.files.map(({ path, part, sha256, sizeBytes }) => ({ path, part, sha256, sizeBytes })),
+  })
+}
+
+/** What a recipe would make, without keeping it. Faults: of reading, of remedies. */
+export async function previewOf(services: Services, asset: AssetRecord, recipe: Recipe, signal: AbortSignal): Promise<Outcome<Preview>> {
+  const { db } = services.connection
+  const version = await findVersion(db, asset.id, asset.currentVersion)
+  if (!version) throw notFound('version')
+  const files = await listVersionFiles(db, version.id)
+  const context = await assetContext(db, asset.projectId)
+  if (activeSteps(recipe).length === 0) return good({ state: (await sourceState(services, context, asset, version, files)).state, results: [] })
+  const made = await makeOutput(services, asset, version, files, recipe, signal)
+  return made.ok ? good({ state: await outputState(services, context, asset, made.value), results: made.value.results }) : made
+}

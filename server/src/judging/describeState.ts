@@ -1,0 +1,41 @@
+import type { AssetState } from '@stern-gate/contract'
+import { compilePattern, judge, levelTriangles, matchName, nameProposals, namedThings, type MeasuredFile, type NamedThing, type Subject } from '@stern-gate/core'
+
+export interface StateAddresses { model: string | null; evidence: string | null; files: { path: string; part: 'mesh' | 'buffer' | 'texture'; sha256: string; sizeBytes: number }[] }
+
+/** One state of an asset as the bench shows it: judged anew, which is quick. */
+export function describeState(subject: Subject, files: readonly MeasuredFile[], addresses: StateAddresses): AssetState {
+  const { findings, tally, verdict } = judge(subject)
+  const propose = nameProposals(subject)
+  return {
+    name: subject.name, findings, tally, verdict,
+    mesh: subject.mesh,
+    textures: subject.textures.map((t) => ({ name: t.name, path: t.path, embedded: t.embedded, sha256: t.sha256, role: t.role, roleFrom: t.roleFrom, uses: t.uses, facts: t.facts, fault: t.fault })),
+    references: subject.references,
+    files: addresses.files.filter((f) => files.some((m) => m.path === f.path)),
+    levels: [...subject.parts.levels].sort((a, b) => a[0] - b[0]).map(([level, nodes]) => ({ level, nodes: nodes.map((n) => n.path), triangles: levelTriangles(subject, level) })),
+    collision: subject.parts.collision.map((n) => n.path),
+    names: namedThings(subject).map((thing) => describeName(subject, thing, propose)),
+    model: addresses.model, evidence: addresses.evidence,
+  }
+}
+
+function describeName(subject: Subject, thing: NamedThing, propose: (thing: NamedThing) => string | null): AssetState['names'][number] {
+  const source = subject.rulebook.patterns[thing.kind]
+  const compiled = compilePattern(source)
+  const match = compiled.ok ? matchName(compiled.value, thing.name) : { fits: false as const, from: 0, expected: '' }
+  const span: [number, number] = match.fits ? [0, thing.name.length] : [match.from, thing.name.length]
+  return {
+    place: { kind: 'name', what: thing.what, name: thing.full, span },
+    pattern: source, fits: match.fits,
+    parts: match.fits ? Object.entries(match.parts).map(([part, text]) => ({ part, text, from: match.spans[part]![0], to: match.spans[part]![1] })) : [],
+    proposal: match.fits ? null : propose(thing),
+  }
+}
+
+/** What holds an asset, in one line: the gravest findings, at most two. */
+export function headlineOf(findings: AssetState['findings']): string {
+  const rank = { stop: 0, caution: 1, note: 2 }
+  const texts = [...findings].sort((a, b) => rank[a.level] - rank[b.level]).map((f) => f.text.split(/(?<=[.:])\s/)[0]!.replace(/[.:]$/, ''))
+  return [...new Set(texts)].slice(0, 2).join(' · ').slice(0, 160)
+}

@@ -1,0 +1,69 @@
+import { createServer, type Server } from 'node:http'
+import { join } from 'node:path'
+import { pino } from 'pino'
+import type { Settings } from '@stern-gate/contract'
+import { createEngine } from '@stern-gate/engine'
+import { createApp } from './http/createApp'
+import { jobHandlers } from './jobs/handlers'
+import { createQueue, runWorker } from './jobs/queue'
+import { createEventHub } from './live/eventHub'
+import type { Services } from './services'
+import { createFolderStore } from './store/blobStore'
+import { connect, migrateDatabase } from './store/database'
+
+export interface ServerFiles { migrations: string; workerFile: string; webFolder: string | null }
+
+export interface RunningServer { url: string; services: Services; stop: () => Promise<void> }
+
+/** Brings everything up: database, store, engine, queue with a worker inside, live events, HTTP. */
+export async function startServer(settings: Settings, files: ServerFiles): Promise<RunningServer> {
+  const log = pino({ level: settings.STERN_LOG })
+  const connection = connect(settings.STERN_DATABASE_URL)
+  await migrateDatabase(connection, files.migrations)
+  const store = await createFolderStore(join(settings.STERN_DATA, 'store'))
+  const engine = createEngine({ workerFile: files.workerFile, threads: settings.STERN_THREADS, secondsPerFile: settings.STERN_FILE_SECONDS, memoryMbPerThread: settings.STERN_FILE_MEMORY_MB })
+  const queue = await createQueue(connection)
+  const hub = await createEventHub(settings.STERN_DATABASE_URL)
+  const services: Services = { connection, store, engine, queue, hub, settings, log }
+  const worker = await runWorker(connection, jobHandlers(services), { concurrency: settings.STERN_THREADS + 1, log })
+  const server = createServer(createApp(services, files.webFolder))
+  // Large uploads may take longer than Node's default of five minutes
+  server.requestTimeout = 0
+  const port = await listen(server, settings.STERN_HOST, settings.STERN_PORT)
+  return {
+    url: `http://${settings.STERN_HOST}:${port}`,
+    services,
+    async stop() {
+      server.close()
+      server.closeAllConnections()
+      await worker.stop()
+      await engine.close()
+      await hub.close()
+      await queue.close()
+      await connection.pool.end()
+    },
+  }
+}
+
+const MOST_STEPS = 20
+
+/** Listens on the port, or on the next free one. */
+async function listen(server: Server, host: string, port: number): Promise<number> {
+  for (let step = 0; ; step++) {
+    const wanted = port === 0 ? 0 : port + step
+    try {
+      await new Promise<void>((resolve, reject) => {
+        server.once('error', reject)
+        server.listen(wanted, host, () => {
+          server.off('error', reject)
+          resolve()
+        })
+      })
+      const address = server.address()
+      return typeof address === 'object' && address ? address.port : wanted
+    } catch (error) {
+      if ((error as NodeJS.ErrnoException).code !== 'EADDRINUSE' || port === 0 || step >= MOST_STEPS) throw error
+      process.stdout.write(`Port ${wanted} is taken, trying ${wanted + 1}.\n`)
+    }
+  }
+}

@@ -1,0 +1,94 @@
+import { and, asc, desc, eq, lt, or, sql } from 'drizzle-orm'
+import { recipeSchema, tallySchema, type AssetKind, type AssetRow, type Fault, type Finding, type Recipe, type Rulebook, type Tally, type Verdict } from '@stern-gate/contract'
+import type { Queryable } from './database'
+import { assets, findings, recipes, versionFiles, versions } from './schema'
+
+export type AssetRecord = typeof assets.$inferSelect
+export type VersionRecord = typeof versions.$inferSelect
+export type VersionFileRecord = typeof versionFiles.$inferSelect
+
+/** The asset of a name, made when it is new. */
+export async function ensureAsset(db: Queryable, projectId: string, kind: AssetKind, name: string): Promise<AssetRecord> {
+  const [made] = await db.insert(assets).values({ projectId, kind, name, currentVersion: 0 }).onConflictDoNothing().returning()
+  const [row] = made ? [made] : await db.select().from(assets).where(and(eq(assets.projectId, projectId), eq(assets.kind, kind), eq(assets.name, name)))
+  await db.insert(recipes).values({ assetId: row!.id, body: { steps: [] } satisfies Recipe }).onConflictDoNothing()
+  return row!
+}
+
+export async function findAsset(db: Queryable, id: string): Promise<AssetRecord | null> {
+  const [row] = await db.select().from(assets).where(eq(assets.id, id))
+  return row ?? null
+}
+
+export async function findVersion(db: Queryable, assetId: string, number: number): Promise<VersionRecord | null> {
+  const [row] = await db.select().from(versions).where(and(eq(versions.assetId, assetId), eq(versions.number, number)))
+  return row ?? null
+}
+
+export async function findVersionOfDelivery(db: Queryable, assetId: string, deliveryId: string): Promise<VersionRecord | null> {
+  const [row] = await db.select().from(versions).where(and(eq(versions.assetId, assetId), eq(versions.deliveryId, deliveryId)))
+  return row ?? null
+}
+
+export const listVersions = (db: Queryable, assetId: string): Promise<VersionRecord[]> => db.select().from(versions).where(eq(versions.assetId, assetId)).orderBy(asc(versions.number))
+
+export const listVersionFiles = (db: Queryable, versionId: string): Promise<VersionFileRecord[]> => db.select().from(versionFiles).where(eq(versionFiles.versionId, versionId)).orderBy(asc(versionFiles.position))
+
+export async function insertVersion(db: Queryable, version: typeof versions.$inferInsert, files: Omit<typeof versionFiles.$inferInsert, 'versionId' | 'position'>[]): Promise<VersionRecord> {
+  const [row] = await db.insert(versions).values(version).returning()
+  if (files.length > 0) await db.insert(versionFiles).values(files.map((f, position) => ({ ...f, position, versionId: row!.id })))
+  await db.update(assets).set({ currentVersion: version.number, updated: sql`now()` }).where(eq(assets.id, version.assetId))
+  return row!
+}
+
+export interface JudgedVersion { shownName: string; className: string; tally: Tally; verdict: Verdict; headline: string; thumbnail: string | null; outputKey: string | null; outputFault: Fault | null; findings: readonly Finding[] }
+
+/** Puts the newest judgement in place of the one before, as one set. */
+export async function saveJudgement(db: Queryable, version: VersionRecord, judged: JudgedVersion): Promise<void> {
+  const { findings: found, ...rest } = judged
+  await db.update(versions).set(rest).where(eq(versions.id, version.id))
+  await db.delete(findings).where(eq(findings.versionId, version.id))
+  if (found.length > 0) await db.insert(findings).values(found.map((f) => ({ versionId: version.id, rule: f.rule, station: f.station, level: f.level, fingerprint: f.fingerprint, body: f })))
+}
+
+export interface RecipeRecord { revision: number; recipe: Recipe; history: Recipe[] }
+
+export async function getRecipe(db: Queryable, assetId: string): Promise<RecipeRecord> {
+  const [row] = await db.select().from(recipes).where(eq(recipes.assetId, assetId))
+  return { revision: row?.revision ?? 0, recipe: recipeSchema.parse(row?.body ?? { steps: [] }), history: recipeSchema.array().parse(row?.history ?? []) }
+}
+
+/** At most this many earlier recipes are kept for undo. */
+const UNDO_DEPTH = 50
+
+/** Saves a recipe if nobody was faster; false when the revision is no longer the newest. */
+export async function saveRecipe(db: Queryable, assetId: string, revision: number, recipe: Recipe, history: Recipe[]): Promise<boolean> {
+  const changed = await db.update(recipes).set({ revision: revision + 1, body: recipe, history: history.slice(-UNDO_DEPTH) }).where(and(eq(recipes.assetId, assetId), eq(recipes.revision, revision))).returning({ id: recipes.assetId })
+  if (changed.length > 0) await db.update(assets).set({ updated: sql`now()` }).where(eq(assets.id, assetId))
+  return changed.length > 0
+}
+
+export const saveChoice = (db: Queryable, id: string, choice: { classChoice?: string | null; targetChoice?: string | null }): Promise<unknown> => db.update(assets).set(choice).where(eq(assets.id, id))
+
+/** One page of assets, newest first, by key: `before` is the last row of the page before. */
+export async function listAssets(db: Queryable, projectId: string, rulebook: Rulebook, page: { limit: number; before: { updated: string; id: string } | null }): Promise<AssetRow[]> {
+  const older = page.before ? or(lt(assets.updated, page.before.updated), and(eq(assets.updated, page.before.updated), lt(assets.id, page.before.id))) : undefined
+  const rows = await db.select({
+    asset: assets, version: versions,
+    stops: levelCount('stop'), cautions: levelCount('caution'), notes: levelCount('note'),
+    steps: sql<number>`(select jsonb_array_length(body->'steps') from recipes where recipes.asset_id = ${assets.id})`,
+  }).from(assets).innerJoin(versions, and(eq(versions.assetId, assets.id), eq(versions.number, assets.currentVersion)))
+    .where(and(eq(assets.projectId, projectId), older)).orderBy(desc(assets.updated), desc(assets.id)).limit(page.limit)
+  return rows.map(({ asset, version, ...counts }) => ({
+    id: asset.id, name: version.shownName, kind: asset.kind as AssetKind, class: version.className, classTitle: rulebook.classes[version.className]?.title ?? version.className, version: version.number,
+    verdict: version.verdict as Verdict, tally: tallySchema.parse(version.tally), headline: version.headline, thumbnail: version.thumbnail, by: version.by, updated: new Date(asset.updated).toISOString(), ...counts,
+  }))
+}
+
+const levelCount = (level: string) => sql<number>`(select count(*)::int from findings where findings.version_id = ${versions.id} and findings.level = ${level})`
+
+/** Names in a project, for proposals. */
+export async function listAssetNames(db: Queryable, projectId: string): Promise<string[]> {
+  const rows = await db.select({ name: assets.name }).from(assets).where(eq(assets.projectId, projectId))
+  return rows.map((r) => r.name)
+}

@@ -1,0 +1,79 @@
+import { createHash, randomUUID } from 'node:crypto'
+import { createReadStream, createWriteStream } from 'node:fs'
+import { access, mkdir, open, rename, rm, stat, writeFile } from 'node:fs/promises'
+import { join } from 'node:path'
+import { Transform, type Readable } from 'node:stream'
+import { pipeline } from 'node:stream/promises'
+import { sha256 } from '@stern-gate/engine'
+
+export interface StoredBlob { sha256: string; sizeBytes: number; head: Uint8Array }
+
+/** Bytes by their hash. A folder now; another service can stand behind the same six functions. */
+export interface BlobStore {
+  /** Takes a stream, hashing on the way; nothing is held in memory. */
+  putStream: (source: Readable) => Promise<StoredBlob>
+  putBytes: (bytes: Uint8Array) => Promise<StoredBlob>
+  read: (sha: string) => Readable
+  has: (sha: string) => Promise<boolean>
+  /** Path of the bytes on this machine. */
+  localFile: (sha: string) => string
+  remove: (sha: string) => Promise<void>
+}
+
+const HEAD_BYTES = 64
+
+/** A store in a folder: written under a temporary name, flushed, then renamed, so that a name that is there is whole. */
+export async function createFolderStore(folder: string): Promise<BlobStore> {
+  const incoming = join(folder, 'incoming')
+  // What a killed process left half written belongs to nobody
+  await rm(incoming, { recursive: true, force: true })
+  await mkdir(incoming, { recursive: true })
+  const localFile = (sha: string) => join(folder, sha.slice(0, 2), sha)
+  const settle = async (temporary: string, stored: StoredBlob): Promise<StoredBlob> => {
+    await mkdir(join(folder, stored.sha256.slice(0, 2)), { recursive: true })
+    await rename(temporary, localFile(stored.sha256))
+    return stored
+  }
+  return {
+    localFile,
+    async putStream(source) {
+      const temporary = join(incoming, randomUUID())
+      try {
+        const stored = await writeHashed(source, temporary)
+        return await settle(temporary, stored)
+      } catch (error) {
+        await rm(temporary, { force: true })
+        throw error
+      }
+    },
+    async putBytes(bytes) {
+      const stored = { sha256: sha256(bytes), sizeBytes: bytes.length, head: bytes.subarray(0, HEAD_BYTES) }
+      if ((await stat(localFile(stored.sha256)).catch(() => null))?.size === bytes.length) return stored
+      const temporary = join(incoming, randomUUID())
+      await writeFile(temporary, bytes, { flush: true })
+      return settle(temporary, stored)
+    },
+    read: (sha) => createReadStream(localFile(sha)),
+    has: (sha) => access(localFile(sha)).then(() => true, () => false),
+    remove: (sha) => rm(localFile(sha), { force: true }),
+  }
+}
+
+async function writeHashed(source: Readable, path: string): Promise<StoredBlob> {
+  const hash = createHash('sha256')
+  let sizeBytes = 0
+  let head = Buffer.alloc(0)
+  const watch = new Transform({
+    transform(chunk: Buffer, _, done) {
+      hash.update(chunk)
+      sizeBytes += chunk.length
+      if (head.length < HEAD_BYTES) head = Buffer.concat([head, chunk.subarray(0, HEAD_BYTES - head.length)])
+      done(null, chunk)
+    },
+  })
+  await pipeline(source, watch, createWriteStream(path))
+  const file = await open(path, 'r+')
+  await file.sync()
+  await file.close()
+  return { sha256: hash.digest('hex'), sizeBytes, head: new Uint8Array(head) }
+}

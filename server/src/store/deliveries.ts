@@ -1,0 +1,76 @@
+import { and, desc, eq, inArray, sql } from 'drizzle-orm'
+import { deliverySchema, faultSchema, type Delivery, type DeliveryFile, type Fault, type FileState } from '@stern-gate/contract'
+import type { Database, Queryable } from './database'
+import { blobs, deliveries, deliveryFiles } from './schema'
+
+export type DeliveryRow = typeof deliveries.$inferSelect
+export type DeliveryFileRow = typeof deliveryFiles.$inferSelect
+
+/** Begins a delivery with the next number of its project. */
+export async function createDelivery(db: Database, projectId: string, note: string, by: string): Promise<DeliveryRow> {
+  return db.transaction(async (tx) => {
+    await tx.execute(sql`select pg_advisory_xact_lock(hashtext(${`delivery ${projectId}`}))`)
+    const [last] = await tx.select({ n: sql<number>`coalesce(max(${deliveries.number}), 0)::int` }).from(deliveries).where(eq(deliveries.projectId, projectId))
+    const [row] = await tx.insert(deliveries).values({ projectId, number: (last?.n ?? 0) + 1, note, by, state: 'receiving' }).returning()
+    return row!
+  })
+}
+
+export async function findDelivery(db: Queryable, id: string): Promise<DeliveryRow | null> {
+  const [row] = await db.select().from(deliveries).where(eq(deliveries.id, id))
+  return row ?? null
+}
+
+export const setDeliveryState = (db: Queryable, id: string, state: string): Promise<unknown> => db.update(deliveries).set({ state }).where(eq(deliveries.id, id))
+
+export interface ArrivedFile { deliveryId: string; path: string; sha256: string | null; sizeBytes: number; kind: string; state: FileState; fault: Fault | null }
+
+/** Notes an arrived file; the same path again replaces it. */
+export async function saveFile(db: Queryable, file: ArrivedFile): Promise<DeliveryFileRow> {
+  if (file.sha256 !== null) await db.insert(blobs).values({ sha256: file.sha256, sizeBytes: file.sizeBytes, kind: file.kind }).onConflictDoNothing()
+  const [row] = await db.insert(deliveryFiles).values(file).onConflictDoUpdate({ target: [deliveryFiles.deliveryId, deliveryFiles.path], set: file }).returning()
+  return row!
+}
+
+export const listFiles = (db: Queryable, deliveryId: string): Promise<DeliveryFileRow[]> => db.select().from(deliveryFiles).where(eq(deliveryFiles.deliveryId, deliveryId)).orderBy(deliveryFiles.path)
+
+export async function findFile(db: Queryable, id: string): Promise<DeliveryFileRow | null> {
+  const [row] = await db.select().from(deliveryFiles).where(eq(deliveryFiles.id, id))
+  return row ?? null
+}
+
+export const setFileState = (db: Queryable, id: string, change: { state: FileState; fault?: Fault | null; kind?: string; factsKey?: string | null }): Promise<unknown> =>
+  db.update(deliveryFiles).set(change).where(eq(deliveryFiles.id, id))
+
+/** How many files of a delivery are still to be measured. */
+export async function countOpenFiles(db: Queryable, deliveryId: string): Promise<number> {
+  const [row] = await db.select({ n: sql<number>`count(*)::int` }).from(deliveryFiles).where(and(eq(deliveryFiles.deliveryId, deliveryId), inArray(deliveryFiles.state, ['waiting', 'measuring'])))
+  return row?.n ?? 0
+}
+
+/** Deliveries with their progress, newest first. */
+export async function listDeliveries(db: Queryable, projectId: string, limit: number): Promise<Delivery[]> {
+  const rows = await db.select().from(deliveries).where(eq(deliveries.projectId, projectId)).orderBy(desc(deliveries.number)).limit(limit)
+  return Promise.all(rows.map((row) => withProgress(db, row)))
+}
+
+/** One delivery with its progress by files and bytes, and what was refused. */
+export async function withProgress(db: Queryable, row: DeliveryRow): Promise<Delivery> {
+  const done = sql`${deliveryFiles.state} in ('measured', 'refused', 'set-aside')`
+  const [sum] = await db.select({
+    files: sql<number>`count(*)::int`,
+    bytes: sql<number>`coalesce(sum(${deliveryFiles.sizeBytes}), 0)::float8`,
+    done: sql<number>`count(*) filter (where ${done})::int`,
+    bytesDone: sql<number>`coalesce(sum(${deliveryFiles.sizeBytes}) filter (where ${done}), 0)::float8`,
+  }).from(deliveryFiles).where(eq(deliveryFiles.deliveryId, row.id))
+  const refused = await db.select().from(deliveryFiles).where(and(eq(deliveryFiles.deliveryId, row.id), eq(deliveryFiles.state, 'refused'))).orderBy(deliveryFiles.path).limit(200)
+  return deliverySchema.parse({
+    id: row.id, number: row.number, note: row.note, by: row.by, state: row.state, created: new Date(row.created).toISOString(),
+    ...(sum ?? { files: 0, bytes: 0, done: 0, bytesDone: 0 }), refused: refused.map(fileReply),
+  })
+}
+
+/** A row as the API shows it. */
+export const fileReply = (row: DeliveryFileRow): DeliveryFile => ({
+  id: row.id, path: row.path, sizeBytes: row.sizeBytes, state: row.state as FileState, fault: row.fault === null ? null : faultSchema.parse(row.fault),
+})

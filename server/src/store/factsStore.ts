@@ -1,0 +1,34 @@
+import { and, eq, inArray } from 'drizzle-orm'
+import { z } from 'zod'
+import { faultSchema, meshFactsSchema, textureFactsSchema } from '@stern-gate/contract'
+import { measureVersions } from '@stern-gate/core'
+import type { Queryable } from './database'
+import { facts } from './schema'
+
+const anyFacts = z.discriminatedUnion('kind', [meshFactsSchema, textureFactsSchema])
+
+/** What is kept for a file: its facts and those of the pictures inside it, or why it was refused. */
+export const keptFactsSchema = z.strictObject({
+  kind: z.string(),
+  facts: anyFacts.nullable(),
+  embedded: z.record(z.string(), z.union([textureFactsSchema, faultSchema])),
+  fault: faultSchema.nullable(),
+})
+export type KeptFacts = z.infer<typeof keptFactsSchema>
+
+/** Raised whenever any measure changes: older rows are then measured anew. */
+const VERSION = measureVersions.mesh * 10000 + measureVersions.texture * 100 + measureVersions.thumbnail
+
+export interface FactsRow { key: string; kept: KeptFacts; evidence: string | null; thumbnail: string | null }
+
+export async function saveFacts(db: Queryable, row: FactsRow): Promise<void> {
+  const values = { key: row.key, measure: 'file', version: VERSION, body: row.kept, evidence: row.evidence, thumbnail: row.thumbnail }
+  await db.insert(facts).values(values).onConflictDoNothing()
+}
+
+/** Facts by key; keys that were never measured, or by an older measure, are not in the answer. */
+export async function findFacts(db: Queryable, keys: readonly string[]): Promise<Map<string, FactsRow>> {
+  if (keys.length === 0) return new Map()
+  const rows = await db.select().from(facts).where(and(inArray(facts.key, [...keys]), eq(facts.measure, 'file'), eq(facts.version, VERSION)))
+  return new Map(rows.map((r) => [r.key, { key: r.key, kept: keptFactsSchema.parse(r.body), evidence: r.evidence, thumbnail: r.thumbnail }]))
+}
