@@ -62,7 +62,7 @@ export async function runServer(name, { ready = async () => undefined } = {}) {
   try {
     console.log('Building …')
     await buildNode()
-    if (existsSync(join(root, "web/index.html"))) await buildWeb()
+    await buildWeb()
     const env = { ...process.env, STERN_DATA: process.env.STERN_DATA ?? join(root, '.stern', name), ...(postgres ? { STERN_DATABASE_URL: postgres.url } : {}), STERN_LOG: process.env.STERN_LOG ?? 'warn' }
     server = fork(join(root, 'dist', 'server.js'), { env, stdio: ['ignore', 'inherit', 'inherit', 'ipc'], detached: true })
     const url = await new Promise((resolve, reject) => {

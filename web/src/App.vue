@@ -1,0 +1,54 @@
+<script setup lang="ts">
+import { computed, onMounted, ref, watch } from 'vue'
+import { NConfigProvider, darkTheme } from 'naive-ui'
+import { useRoute } from 'vue-router'
+import ChartMast from './components/ChartMast.vue'
+import DropCatcher from './components/DropCatcher.vue'
+import FaultBand from './components/FaultBand.vue'
+import KeyHelp from './components/KeyHelp.vue'
+import { useFaults } from './stores/faults'
+import { useProject } from './stores/project'
+import { naiveOverrides } from './theme/naiveTheme'
+import { useNight } from './theme/useNight'
+import { useWindowKey } from './components/useWindowKey'
+
+const route = useRoute()
+const project = useProject()
+const faults = useFaults()
+const night = useNight()
+const helping = ref(false)
+const overrides = ref(naiveOverrides())
+watch(night, () => { overrides.value = naiveOverrides() }, { flush: 'post' })
+
+const projectId = computed(() => (typeof route.params['project'] === 'string' ? route.params['project'] : null))
+watch(projectId, (id) => { if (id) project.enter(id) }, { immediate: true })
+onMounted(() => project.load().catch(faults.put))
+
+useWindowKey(onKey)
+
+function onKey(event: KeyboardEvent): void {
+  const typing = (event.target as HTMLElement).matches('input, textarea, select')
+  if (event.key === '?' && !typing) helping.value = !helping.value
+  else if (event.key === 'Escape' && helping.value) helping.value = false
+}
+</script>
+
+<template>
+  <NConfigProvider :theme="night ? darkTheme : null" :theme-overrides="overrides" abstract>
+    <div class="frame">
+      <ChartMast @help="helping = !helping" />
+      <main>
+        <FaultBand v-if="faults.shown" :fault="faults.shown" @close="faults.clear" />
+        <RouterView />
+      </main>
+      <DropCatcher v-if="project.open" />
+      <KeyHelp v-if="helping" @close="helping = false" />
+    </div>
+  </NConfigProvider>
+</template>
+
+<style scoped>
+.frame { display: grid; grid-template-columns: 52px minmax(0, 1fr); height: 100%; }
+main { display: grid; grid-template-rows: auto minmax(0, 1fr); min-width: 0; min-height: 0; }
+main > :last-child { grid-row: 2; }
+</style>

@@ -1,0 +1,52 @@
+import { z } from 'zod'
+import {
+  assetDetailSchema, assetRowSchema, deliverySchema, deliveryFileSchema, faultReplySchema, previewSchema, projectSchema,
+  type AssetDetail, type AssetRow, type Delivery, type DeliveryFile, type Fault, type Preview, type Project, type Recipe,
+} from '@stern-gate/contract'
+
+/** What a call throws when the server answers with a fault, or does not answer. */
+export class CallFailed extends Error {
+  constructor(readonly fault: Fault) {
+    super(fault.why)
+  }
+}
+
+const unreachable: Fault = { code: 'server/failed', why: 'The server does not answer.', hint: 'Check that it runs; this page goes on by itself when it is back.', where: {} }
+
+async function call<T>(schema: z.ZodType<T>, path: string, init: RequestInit = {}): Promise<T> {
+  const response = await fetch(`/api${path}`, init).catch((error: unknown) => {
+    if ((error as Error).name === 'AbortError') throw error
+    throw new CallFailed(unreachable)
+  })
+  const body: unknown = await response.json().catch(() => null)
+  if (response.ok) return schema.parse(body)
+  const fault = faultReplySchema.safeParse(body)
+  throw new CallFailed(fault.success ? fault.data.fault : unreachable)
+}
+
+const json = (method: string, body: unknown, signal?: AbortSignal): RequestInit => ({ method, headers: { 'Content-Type': 'application/json' }, body: JSON.stringify(body), ...(signal ? { signal } : {}) })
+
+export const listProjects = (): Promise<Project[]> => call(projectSchema.array(), '/projects')
+export const createProject = (name: string): Promise<Project> => call(projectSchema, '/projects', json('POST', { name }))
+export const listAssets = (project: string, before: string | null): Promise<AssetRow[]> => call(assetRowSchema.array(), `/projects/${project}/assets?limit=500${before ? `&before=${encodeURIComponent(before)}` : ''}`)
+export const listDeliveries = (project: string): Promise<Delivery[]> => call(deliverySchema.array(), `/projects/${project}/deliveries`)
+export const createDelivery = (project: string, note: string): Promise<Delivery> => call(deliverySchema, `/projects/${project}/deliveries`, json('POST', { note }))
+export const closeDelivery = (id: string): Promise<Delivery> => call(deliverySchema, `/deliveries/${id}/close`, json('POST', {}))
+export const cancelDelivery = (id: string): Promise<Delivery> => call(deliverySchema, `/deliveries/${id}/cancel`, json('POST', {}))
+
+/** Sends some files of a delivery in one request. */
+export function sendFiles(delivery: string, files: readonly { path: string; file: File }[], signal: AbortSignal): Promise<DeliveryFile[]> {
+  const form = new FormData()
+  for (const { path, file } of files) {
+    form.append('path', path)
+    form.append('file', file, path)
+  }
+  return call(deliveryFileSchema.array(), `/deliveries/${delivery}/files`, { method: 'POST', body: form, signal })
+}
+
+export const getAsset = (id: string, version: number | null): Promise<AssetDetail> => call(assetDetailSchema, `/assets/${id}${version === null ? '' : `?version=${version}`}`)
+export const saveRecipe = (id: string, revision: number, recipe: Recipe): Promise<AssetDetail> => call(assetDetailSchema, `/assets/${id}/recipe`, json('PUT', { revision, recipe }))
+export const undoRecipe = (id: string, revision: number): Promise<AssetDetail> => call(assetDetailSchema, `/assets/${id}/undo`, json('POST', { revision }))
+export const previewRecipe = (id: string, recipe: Recipe, signal: AbortSignal): Promise<Preview> => call(previewSchema, `/assets/${id}/preview`, json('POST', { recipe }, signal))
+export const saveChoice = (id: string, choice: { class?: string | null; target?: string | null }): Promise<AssetDetail> => call(assetDetailSchema, `/assets/${id}`, json('PATCH', choice))
+export const blobAddress = (sha: string): string => `/api/blobs/${sha}`

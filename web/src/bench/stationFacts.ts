@@ -1,0 +1,93 @@
+import type { AssetState, BenchTexture, Station } from '@stern-gate/contract'
+import { formatCount, formatLength, formatShare } from '@stern-gate/core/messages'
+import { bytesText, channelText } from '../components/formats'
+
+/** A group of plain figures beside the stage. */
+export interface FactGroup { title: string; rows: { name: string; value: string }[] }
+
+type Rows = FactGroup['rows']
+const row = (name: string, value: string | number): Rows[number] => ({ name, value: typeof value === 'number' ? formatCount(value) : value })
+
+/** The facts that belong to a station. `texture` is the one on the desk. */
+export function stationFacts(station: Station, state: AssetState, texture: BenchTexture | null): FactGroup[] {
+  return (writers[station](state, texture)).filter((g) => g.rows.length > 0)
+}
+
+const levelNodes = (state: AssetState, level = state.levels[0]?.level) => {
+  const paths = new Set(state.levels.find((l) => l.level === level)?.nodes ?? [])
+  return (state.mesh?.nodes ?? []).filter((n) => paths.has(n.path))
+}
+
+function boundsOf(state: AssetState): { min: number[]; max: number[] } | null {
+  const boxes = levelNodes(state).flatMap((n) => (n.bounds ? [n.bounds] : []))
+  if (boxes.length === 0) return null
+  return { min: [0, 1, 2].map((i) => Math.min(...boxes.map((b) => b.min[i]!))), max: [0, 1, 2].map((i) => Math.max(...boxes.map((b) => b.max[i]!))) }
+}
+
+const textureRows = (t: BenchTexture | null): Rows => {
+  const h = t?.facts?.header
+  if (!t || !h) return []
+  return [
+    row('Size', `${h.width} × ${h.height}`), row('Channels', `${['grey', 'grey + A', 'RGB', 'RGBA'][h.channels - 1]} · ${h.depth} bit`), row('Format', `${h.format.toUpperCase()}${h.palette ? ', palette' : ''}`), row('On disk', bytesText(h.sizeBytes)),
+    row('Says of colour', h.colourSpace === 'unstated' ? 'nothing' : h.colourSpace === 'srgb' ? 'sRGB' : h.colourSpace), row('Carries', t.role ? `${t.role} · by ${t.roleFrom}` : 'not known'),
+  ]
+}
+
+const normalRows = (t: BenchTexture | null): Rows => {
+  const n = t?.facts?.normal
+  if (!n || t?.role !== 'normal') return []
+  return [row('Normal map by pixels', formatShare(n.isNormalMap)), row('Length of vectors', n.meanLength.toFixed(3)), row('Facing away', formatShare(n.shareFacingAway)), row('Green points', n.green.direction), row('How sure', n.green.direction === 'undecided' ? '–' : formatShare(n.green.confidence)), row('Curl if up', n.green.energyUp.toExponential(1)), row('Curl if down', n.green.energyDown.toExponential(1))]
+}
+
+const writers: Record<Station, (state: AssetState, texture: BenchTexture | null) => FactGroup[]> = {
+  files: (s) => [
+    { title: 'Mesh file', rows: s.mesh ? [row('Format', s.mesh.file.format === 'glb' ? 'GLB' : 'glTF'), row('Size', bytesText(s.mesh.file.sizeBytes)), row('Textures inside', s.mesh.file.images.filter((i) => i.embedded).length), row('Textures beside', s.mesh.file.images.filter((i) => !i.embedded).length)] : [] },
+    { title: 'Also in the file', rows: s.mesh ? [row('Cameras', s.mesh.file.cameras), row('Lights', s.mesh.file.lights), row('Empty nodes', s.mesh.file.emptyNodes), row('Skins', s.mesh.file.skins), row('Clips', s.mesh.file.clips.length)] : [] },
+    { title: 'Extensions', rows: (s.mesh?.file.extensionsUsed ?? []).map((e) => row(e, s.mesh!.file.extensionsLost.includes(e) ? 'not read' : 'read')) },
+    { title: 'Delivered files', rows: s.files.map((f) => row(f.path.split('/').at(-1)!, bytesText(f.sizeBytes))) },
+  ],
+  names: (s) => [{ title: 'Names', rows: [row('Looked at', s.names.length), row('Fit their pattern', s.names.filter((n) => n.fits).length), row('With a proposal', s.names.filter((n) => n.proposal !== null).length)] }],
+  scale: (s) => {
+    const b = boundsOf(s)
+    if (!b) return []
+    const size = [0, 1, 2].map((i) => b.max[i]! - b.min[i]!)
+    const nodes = levelNodes(s)
+    const turned = nodes.filter((n) => Math.abs(n.rotation[3]) < 0.99999).length, scaled = nodes.filter((n) => n.scale.some((v) => Math.abs(v - 1) > 1e-5)).length
+    return [
+      { title: 'Size of level 0', rows: [row('Along X', formatLength(size[0]!)), row('Along Y, up', formatLength(size[1]!)), row('Along Z', formatLength(size[2]!)), row('Unit in the file', 'metre, by format')] },
+      { title: 'Pivot, from the origin', rows: [row('Base centre', formatLength(Math.hypot((b.min[0]! + b.max[0]!) / 2, b.min[1]!, (b.min[2]! + b.max[2]!) / 2))), row('Centre', formatLength(Math.hypot(...[0, 1, 2].map((i) => (b.min[i]! + b.max[i]!) / 2)))), row('Lowest point', formatLength(b.min[1]!))] },
+      { title: 'Nodes', rows: [row('Drawn', nodes.length), row('Turned', turned), row('Scaled', scaled), row('Mirrored', nodes.filter((n) => n.determinant < 0).length)] },
+    ]
+  },
+  mesh: (s) => {
+    const p = levelNodes(s).flatMap((n) => n.primitives)
+    const sum = (of: (x: (typeof p)[number]) => number) => p.reduce((a, x) => a + of(x), 0)
+    if (p.length === 0) return []
+    return [
+      { title: 'Level 0', rows: [row('Triangles', sum((x) => x.triangles)), row('Vertices', sum((x) => x.vertices)), row('Parts', p.length), row('Surface', `${sum((x) => x.area).toPrecision(3)} m²`)] },
+      { title: 'Faults', rows: [row('Without an area', sum((x) => x.degenerate)), row('Broken indices', sum((x) => x.badIndices)), row('Not a number', sum((x) => x.notFinite))] },
+      { title: 'Vertices carry', rows: [...new Set(p.flatMap((x) => x.attributes))].map((a) => row(a, `${p.filter((x) => x.attributes.includes(a)).length} of ${p.length}`)) },
+    ]
+  },
+  slots: (s) => {
+    const p = levelNodes(s).flatMap((n) => n.primitives)
+    const all = p.reduce((a, x) => a + x.area, 0) || 1
+    return (s.mesh?.slots ?? []).map((slot) => {
+      const own = p.filter((x) => x.slot === slot.name)
+      return { title: slot.name, rows: [row('Of the surface', formatShare(own.reduce((a, x) => a + x.area, 0) / all)), row('Triangles', own.reduce((a, x) => a + x.triangles, 0)), row('Alpha', slot.alphaMode), row('Metallic · roughness', `${slot.metallic.toFixed(2)} · ${slot.roughness.toFixed(2)}`), ...slot.textures.map((t) => row(t.input, `${s.mesh!.file.images[t.image ?? -1]?.name ?? '?'}`))] }
+    })
+  },
+  colour: (_, t) => [{ title: t?.name ?? 'No texture', rows: textureRows(t) }, { title: 'As a normal map', rows: normalRows(t) }],
+  compression: (_, t) => {
+    const h = t?.facts?.header
+    if (!h) return []
+    const power = (n: number) => (n & (n - 1)) === 0
+    return [{ title: t.name, rows: [...textureRows(t).slice(0, 4), row('Powers of two', power(h.width) && power(h.height) ? 'yes' : 'no'), row('Multiples of four', h.width % 4 === 0 && h.height % 4 === 0 ? 'yes' : 'no'), row('Unpacked, RGBA 8 bit', bytesText(h.width * h.height * 4))] }]
+  },
+  uvs: (s) => levelNodes(s).map((n) => ({
+    title: n.name || n.path,
+    rows: n.primitives.flatMap((p) => (p.uvChannels.length === 0 ? [row(p.slot ?? 'no slot', 'no UVs')] : p.uvChannels.map((c) => row(`${p.slot ?? 'no slot'} ${channelText(c.channel)}`, `${c.min.map((v) => v.toFixed(2)).join(' ')} … ${c.max.map((v) => v.toFixed(2)).join(' ')}`)))),
+  })),
+  lods: (s) => [{ title: 'Triangles by level', rows: s.levels.map((l) => row(`LOD ${l.level}`, l.triangles)) }, { title: 'Against the one before', rows: s.levels.slice(1).map((l, i) => row(`LOD ${l.level}`, formatShare(l.triangles / Math.max(1, s.levels[i]!.triangles)))) }],
+  collision: (s) => [{ title: 'Collision meshes', rows: s.collision.length === 0 ? [row('Found', 'none')] : (s.mesh?.nodes ?? []).filter((n) => s.collision.includes(n.path)).map((n) => row(n.name, `${formatCount(n.primitives.reduce((a, p) => a + p.triangles, 0))} triangles`)) }],
+}

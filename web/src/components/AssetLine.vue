@@ -1,0 +1,37 @@
+<script setup lang="ts">
+import { stations, stationTitles, type AssetRow } from '@stern-gate/contract'
+import { blobAddress } from '../api/client'
+import { whenText } from './formats'
+import LevelShape from './LevelShape.vue'
+import VerdictMark from './VerdictMark.vue'
+
+defineProps<{ asset: AssetRow; to: object }>()
+const words = { stop: 'stop', caution: 'caution', note: 'note', clear: 'clear', none: 'does not apply' } as const
+</script>
+
+<template>
+  <RouterLink class="line" :to="to" :data-asset="asset.id">
+    <span class="thumb"><img v-if="asset.thumbnail" :src="blobAddress(asset.thumbnail)" alt="" width="38" height="38" loading="lazy" /></span>
+    <span class="name"><b class="mono">{{ asset.name }}</b><small class="soft">{{ asset.headline || (asset.steps > 0 ? `mended by ${asset.steps} step${asset.steps === 1 ? '' : 's'}` : '') }}</small></span>
+    <span class="narrow">{{ asset.kind === 'mesh' ? asset.classTitle : 'Texture set' }}</span>
+    <span class="mono version">{{ asset.version }}</span>
+    <span v-for="station in stations" :key="station" class="mark" :title="`${stationTitles[station]}: ${asset.tally[station].count || ''} ${words[asset.tally[station].state]}`">
+      <LevelShape :state="asset.tally[station].state" /><span class="visually-hidden">{{ stationTitles[station] }} {{ words[asset.tally[station].state] }}</span>
+    </span>
+    <VerdictMark :verdict="asset.verdict" :stops="asset.stops" :cautions="asset.cautions" :notes="asset.notes" />
+    <span class="soft narrow">{{ asset.by }} · {{ whenText(asset.updated) }}</span>
+  </RouterLink>
+</template>
+
+<style scoped>
+.line { display: grid; grid-template-columns: var(--asset-columns); align-items: center; height: 45px; padding: 0 18px; border-bottom: 1px solid var(--hair); color: inherit; text-decoration: none; }
+.line:hover { background: var(--wash); }
+.line:focus-visible { outline-offset: -2px; background: var(--wash); }
+.thumb { width: 38px; height: 38px; background: var(--stage); border-radius: 2px; overflow: hidden; }
+.name { display: grid; line-height: 1.25; padding: 0 12px; min-width: 0; }
+.name b { font-size: 13px; font-weight: 400; }
+.name b, .name small { overflow: hidden; text-overflow: ellipsis; white-space: nowrap; }
+.name small { font: 500 11.5px/1.3 var(--narrow); }
+.version { text-align: right; padding-right: 14px; }
+.mark { text-align: center; }
+</style>

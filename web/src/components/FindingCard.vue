@@ -1,0 +1,50 @@
+<script setup lang="ts">
+import { computed } from 'vue'
+import type { Finding, RemedyOffer } from '@stern-gate/contract'
+import { channelText } from './formats'
+import LevelShape from './LevelShape.vue'
+import ValueGauge from './ValueGauge.vue'
+
+const props = defineProps<{ finding: Finding; chosen: boolean; busy: boolean; locked: boolean }>()
+const emit = defineEmits<{ choose: []; point: [RemedyOffer]; leave: []; apply: [RemedyOffer] }>()
+
+const place = computed(() => {
+  const p = props.finding.place
+  switch (p.kind) {
+    case 'asset': return 'the whole asset'
+    case 'file': return p.file
+    case 'node': return p.node
+    case 'slot': return p.input ? `${p.slot} / ${p.input}` : p.slot
+    case 'texture': return p.texture
+    case 'triangles': return `${p.node} / part ${p.primitive + 1}`
+    case 'channel': return `${p.node} / ${channelText(p.channel)}`
+    case 'name': return p.name
+  }
+  return ''
+})
+</script>
+
+<template>
+  <article class="find" :class="[finding.level, { chosen }]" :data-rule="finding.rule">
+    <button class="said" :aria-pressed="chosen" @click="emit('choose')"><LevelShape :state="finding.level" /><span><span class="visually-hidden">{{ finding.level }}: </span>{{ finding.text }}</span></button>
+    <p class="at mono" :title="`${place} · ${finding.rule}`">{{ place }}</p>
+    <ValueGauge v-if="finding.gauge" :gauge="finding.gauge" :level="finding.level" />
+    <div class="do">
+      <button v-for="(offer, i) in finding.remedies" :key="i" class="btn" :class="{ go: i === 0 }" :disabled="busy || locked" @pointerenter="emit('point', offer)" @pointerleave="emit('leave')" @focus="emit('point', offer)" @blur="emit('leave')" @click="emit('apply', offer)">{{ offer.label }}</button>
+      <span v-if="finding.remedies.length === 0" class="soft narrow none">No remedy is built for this yet.</span>
+    </div>
+  </article>
+</template>
+
+<style scoped>
+.find { background: var(--sheet); border: 1px solid var(--line); border-left: 3px solid var(--level); border-radius: 3px; padding: 8px 10px; margin-bottom: 7px; }
+.find.chosen { outline: 1px solid var(--tide); outline-offset: 1px; }
+.stop { --level: var(--stop); }
+.caution { --level: var(--caution); }
+.note { --level: var(--note); }
+.said { display: flex; gap: 7px; font-weight: 500; text-align: left; background: none; border: 0; padding: 0; cursor: pointer; width: 100%; line-height: 1.35; }
+.said :deep(svg) { margin-top: 2px; }
+.at { font-size: 11.5px; color: var(--soft); margin: 2px 0 0 20px; overflow: hidden; text-overflow: ellipsis; white-space: nowrap; }
+.do { display: flex; gap: 6px; margin: 8px 0 1px 20px; flex-wrap: wrap; }
+.none { font-size: 12px; }
+</style>

@@ -1,0 +1,21 @@
+/** Bytes with the unit that reads best. */
+export function bytesText(bytes: number): string {
+  const units = ['B', 'KB', 'MB', 'GB']
+  let value = bytes, unit = 0
+  while (value >= 1000 && unit < units.length - 1) {
+    value /= 1000
+    unit++
+  }
+  return `${unit === 0 ? value : value.toPrecision(3).replace(/\.0+$/, '')} ${units[unit]}`
+}
+
+/** Time of day for today, weekday within the week, date before. */
+export function whenText(iso: string, now = new Date()): string {
+  const then = new Date(iso)
+  if (then.toDateString() === now.toDateString()) return then.toLocaleTimeString('en-GB', { hour: '2-digit', minute: '2-digit' })
+  const days = (now.getTime() - then.getTime()) / 86_400_000
+  return days < 7 ? then.toLocaleDateString('en-GB', { weekday: 'short' }) : then.toLocaleDateString('en-GB', { day: 'numeric', month: 'short' })
+}
+
+/** A UV channel for people who count from 0 and people who count from 1. */
+export const channelText = (channel: number): string => `UV${channel} (${channel + 1}${['st', 'nd', 'rd'][channel] ?? 'th'})`

@@ -1,0 +1,14 @@
+import { createRouter, createWebHistory } from 'vue-router'
+import WelcomeView from './views/WelcomeView.vue'
+
+/** The address holds the state: project, asset, station; finding, view and texture stand in the query. */
+export const router = createRouter({
+  history: createWebHistory(),
+  routes: [
+    { path: '/', name: 'welcome', component: WelcomeView },
+    { path: '/p/:project', redirect: (to) => ({ name: 'arrivals', params: to.params }) },
+    { path: '/p/:project/arrivals', name: 'arrivals', component: () => import('./views/ArrivalsView.vue') },
+    { path: '/p/:project/assets/:asset/:station?', name: 'bench', component: () => import('./views/BenchView.vue') },
+    { path: '/:rest(.*)*', redirect: '/' },
+  ],
+})

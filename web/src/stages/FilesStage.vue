@@ -1,0 +1,67 @@
+<script setup lang="ts">
+import { computed, onBeforeUnmount, onMounted, ref } from 'vue'
+import type { AssetState } from '@stern-gate/contract'
+import { blobAddress } from '../api/client'
+import { bytesText } from '../components/formats'
+import LevelShape from '../components/LevelShape.vue'
+
+// The mesh at the left, what it asks for and what came along at the right, arrows between
+const props = defineProps<{ state: AssetState; marked: string | null }>()
+const ROW = 52
+const host = ref<HTMLElement | null>(null)
+const width = ref(600)
+const watcher = new ResizeObserver(([e]) => { if (e) width.value = e.contentRect.width })
+onMounted(() => { if (host.value) watcher.observe(host.value) })
+onBeforeUnmount(() => watcher.disconnect())
+
+interface Row { key: string; title: string; said: string; sha: string | null; link: 'solid' | 'dashed' | 'none'; missing: boolean }
+const rows = computed<Row[]>(() => {
+  const { references, textures, files } = props.state
+  const inputs = (uses: { slot: string; input: string }[]) => uses.map((u) => `${u.input} of ${u.slot}`).join(', ')
+  const list: Row[] = references.filter((r) => r.resolved === null).map((r) => ({ key: r.asked, title: r.asked, said: `did not come · ${r.kind === 'buffer' ? 'holds the geometry' : inputs(r.slots) || 'no slot uses it'}`, sha: null, link: 'dashed', missing: true }))
+  for (const t of textures) {
+    const reference = references.find((r) => r.resolved === t.path)
+    const way = t.embedded ? 'inside the mesh file' : reference?.how === 'name' ? `found by name, asked for as ${reference.asked}` : reference?.how === 'case' ? 'found, with other capitals' : ''
+    const said = [t.uses.length > 0 ? inputs(t.uses) : reference || t.embedded ? 'asked for, no slot uses it' : 'came along, nothing refers to it', way].filter(Boolean).join(' · ')
+    list.push({ key: t.name, title: t.path ?? t.name, said: t.fault ? `cannot be read · ${t.fault.why}` : said, sha: t.fault ? null : t.sha256, link: reference || t.embedded ? 'solid' : 'none', missing: t.fault !== null })
+  }
+  for (const f of files.filter((x) => x.part === 'buffer')) list.push({ key: f.path, title: f.path, said: `geometry · ${bytesText(f.sizeBytes)}`, sha: null, link: 'solid', missing: false })
+  return list
+})
+const mesh = computed(() => props.state.files.find((f) => f.part === 'mesh') ?? null)
+const from = computed(() => ({ x: 250, y: 60 }))
+const curve = (i: number): string => {
+  const x = Math.max(320, width.value * 0.42), y = 34 + i * ROW + 22
+  return `M${from.value.x} ${from.value.y} C ${from.value.x + 60} ${from.value.y}, ${x - 70} ${y}, ${x - 5} ${y}`
+}
+</script>
+
+<template>
+  <div ref="host" class="files" tabindex="0" role="group" aria-label="Files and references">
+    <svg class="lines" :height="40 + rows.length * ROW" :width="width" aria-hidden="true">
+      <defs><marker id="head" markerWidth="7" markerHeight="7" refX="6" refY="3.5" orient="auto"><path d="M0 .5 6.500 3.500 0 6.500z" fill="context-stroke" /></marker></defs>
+      <template v-for="(r, i) in rows" :key="r.key"><path v-if="mesh && r.link !== 'none'" :d="curve(i)" fill="none" :stroke="r.missing ? 'var(--stop)' : 'var(--tide)'" stroke-width="1.4" :stroke-dasharray="r.link === 'dashed' ? '5 4' : undefined" marker-end="url(#head)" /></template>
+    </svg>
+    <div v-if="mesh" class="card mesh"><b class="mono">{{ mesh.path.split('/').at(-1) }}</b><small class="soft">{{ mesh.path.split('/').slice(0, -1).join('/') || 'top of the delivery' }}</small><small class="soft">{{ bytesText(mesh.sizeBytes) }} · {{ state.mesh?.file.generator || 'exporter not said' }}</small></div>
+    <div v-for="(r, i) in rows" :key="r.key" class="card" :class="{ missing: r.missing, marked: marked === r.key || marked === r.title }" :style="{ top: `${34 + i * ROW}px`, left: mesh ? `max(320px, 42%)` : '24px' }">
+      <img v-if="r.sha" :src="blobAddress(r.sha)" alt="" /><span v-else class="blank"><LevelShape v-if="r.missing" state="stop" /></span>
+      <span class="words"><b class="mono">{{ r.title.split('/').at(-1) }}</b><small class="soft">{{ r.said }}</small></span>
+    </div>
+    <p v-if="rows.length === 0" class="card lone">The mesh asks for no other file.</p>
+  </div>
+</template>
+
+<style scoped>
+.files { position: relative; overflow: auto; margin: 12px; border: 1px solid var(--line); background: var(--sheet); }
+.lines { position: absolute; left: 0; top: 0; }
+.card { position: absolute; display: flex; gap: 9px; align-items: center; height: 44px; right: 20px; border: 1px solid var(--line); border-radius: 3px; background: var(--paper); padding: 2px 9px 2px 3px; }
+.card b { font-weight: 400; }
+.card b, .card small { display: block; overflow: hidden; text-overflow: ellipsis; white-space: nowrap; }
+.mesh { left: 20px; top: 26px; width: 230px; right: auto; height: auto; padding: 9px 11px; display: block; border-color: var(--tide); }
+.words { min-width: 0; line-height: 1.3; }
+img, .blank { width: 38px; height: 38px; flex: none; object-fit: cover; background: var(--stage); border-radius: 2px; display: grid; place-items: center; }
+.missing { border: 1px dashed var(--stop); }
+.missing .blank { background: none; }
+.marked { outline: 2px solid var(--tide); }
+.lone { left: 320px; top: 34px; right: auto; padding: 0 14px; }
+</style>

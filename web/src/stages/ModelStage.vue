@@ -1,0 +1,78 @@
+<script setup lang="ts">
+import { computed, onBeforeUnmount, onMounted, ref, shallowRef, watch } from 'vue'
+import type { AssetState } from '@stern-gate/contract'
+import { formatLength } from '@stern-gate/core/messages'
+import { useNight } from '../theme/useNight'
+import ChartNeatline, { type Scale } from './ChartNeatline.vue'
+import type { ModelFrame, ModelStage, ModelView, PlacedLabel } from './modelStage'
+import type { StageMark } from './stageMarks'
+
+const props = defineProps<{ state: AssetState; view: ModelView; level: number; collision: boolean; mark: StageMark | null; aids: boolean; personHeight: number; badge: string }>()
+const emit = defineEmits<{ view: [ModelView]; level: [number] }>()
+const night = useNight()
+const canvas = ref<HTMLCanvasElement | null>(null), host = ref<HTMLElement | null>(null)
+const labels = shallowRef<PlacedLabel[]>([])
+const scale = shallowRef<Scale | null>(null)
+const trouble = ref('')
+let stage: ModelStage | null = null, watcher: ResizeObserver | null = null
+
+const views: [ModelView, string][] = [['shaded', 'Shaded'], ['plain', 'Plain'], ['wire', 'Wire']]
+const levels = computed(() => props.state.levels.map((l) => l.level))
+const frame = computed<ModelFrame | null>(() => {
+  if (!props.state.model) return null
+  const chosen = props.state.levels.find((l) => l.level === props.level) ?? props.state.levels[0]
+  return {
+    model: props.state.model, view: props.view, shown: chosen?.nodes ?? [], veiled: props.collision ? props.state.collision : [],
+    mark: props.mark, aids: props.aids, personHeight: props.personHeight, background: night.value ? '#5a5a5a' : '#777777',
+  }
+})
+
+async function redraw(): Promise<void> {
+  if (!stage || !frame.value) return
+  try {
+    trouble.value = ''
+    await stage.draw(frame.value)
+  } catch (error) {
+    if ((error as Error).name !== 'AbortError') trouble.value = (error as Error).message
+  }
+}
+onMounted(async () => {
+  // 3D code comes when a stage needs it
+  const { createModelStage } = await import('./modelStage')
+  if (!canvas.value || !host.value) return
+  stage = createModelStage(canvas.value, {
+    onDrawn: (placed, s) => {
+      labels.value = placed
+      scale.value = { pxPerUnit: s.pxPerMetre, zeroX: s.zeroX, zeroY: s.zeroY, unit: 'm' }
+    },
+  })
+  watcher = new ResizeObserver(() => stage?.resize())
+  watcher.observe(host.value)
+  stage.resize()
+  await redraw()
+  canvas.value.dataset['ready'] = 'yes'
+})
+watch(frame, redraw)
+onBeforeUnmount(() => {
+  watcher?.disconnect()
+  stage?.dispose()
+})
+</script>
+
+<template>
+  <ChartNeatline :scale="scale">
+    <div ref="host" class="host">
+      <canvas ref="canvas" tabindex="0" :aria-label="`Model of ${state.name}, ${view}`" />
+      <div class="tools" role="toolbar" aria-label="View">
+        <button v-for="[key, word] in views" :key="key" :class="{ on: key === view }" :aria-pressed="key === view" @click="emit('view', key)">{{ word }}</button>
+        <button v-for="n in levels.length > 1 ? levels : []" :key="`l${n}`" :class="{ on: n === level }" :aria-pressed="n === level" @click="emit('level', n)">LOD {{ n }}</button>
+        <button @click="stage?.frameAll()">Whole</button>
+      </div>
+      <span v-for="l in labels" :key="l.what" class="hud label" :style="{ left: `${l.x}px`, top: `${l.y}px` }">{{ formatLength(l.metres) }}</span>
+      <span v-if="badge" class="hud badge">{{ badge }}</span>
+      <p v-if="trouble || !state.model" class="hud trouble">{{ trouble || 'There is no geometry to show.' }}</p>
+    </div>
+  </ChartNeatline>
+</template>
+
+<style scoped src="./stage.css" />

@@ -1,0 +1,106 @@
+<script setup lang="ts">
+import { computed, onBeforeUnmount, onMounted, ref, shallowRef, watch } from 'vue'
+import type { BenchTexture } from '@stern-gate/contract'
+import { blobAddress } from '../api/client'
+import { useNight } from '../theme/useNight'
+import ChartNeatline, { type Scale } from './ChartNeatline.vue'
+import { createTextureStage, type TextureFrame, type TextureStage, type TexelReading, type TextureView } from './textureStage'
+
+const props = defineProps<{ texture: BenchTexture | null; before: BenchTexture | null; textures: readonly BenchTexture[]; view: TextureView; badge: string; beforeWord: string }>()
+const emit = defineEmits<{ view: [TextureView]; choose: [string] }>()
+const night = useNight()
+const canvas = ref<HTMLCanvasElement | null>(null), host = ref<HTMLElement | null>(null)
+const scale = shallowRef<Scale | null>(null)
+const reading = shallowRef<TexelReading | null>(null)
+const divider = ref(0.5)
+const trouble = ref('')
+let stage: TextureStage | null = null, watcher: ResizeObserver | null = null
+
+const channels = computed(() => props.texture?.facts?.header.channels ?? 4)
+const views = computed<[TextureView, string][]>(() => [['all', 'All'], ...(channels.value > 2 ? ([['R', 'R'], ['G', 'G'], ['B', 'B']] as [TextureView, string][]) : []), ...(channels.value % 2 === 0 ? ([['A', 'A']] as [TextureView, string][]) : []), ...(props.texture?.role === 'normal' ? ([['light', 'Under light']] as [TextureView, string][]) : []), ['tiled', 'Tiled']])
+const differs = computed(() => props.before?.sha256 != null && props.before.sha256 !== props.texture?.sha256)
+const frame = computed<TextureFrame | null>(() => {
+  if (!props.texture?.sha256 || props.texture.fault) return null
+  const grey = (night.value ? 0x5a : 0x77) / 255
+  return { after: blobAddress(props.texture.sha256), before: differs.value ? blobAddress(props.before!.sha256!) : null, view: props.view, divider: divider.value, green: 'up', background: [grey, grey, grey] }
+})
+async function redraw(): Promise<void> {
+  if (!stage || !frame.value) return
+  try {
+    trouble.value = ''
+    await stage.draw(frame.value)
+    canvas.value!.dataset['ready'] = 'yes'
+  } catch (error) {
+    trouble.value = (error as Error).message
+  }
+}
+onMounted(() => {
+  if (!canvas.value || !host.value) return
+  try {
+    stage = createTextureStage(canvas.value, (p) => { scale.value = { pxPerUnit: p.pxPerTexel, zeroX: p.zeroX, zeroY: p.zeroY, unit: 'texels' } })
+  } catch (error) {
+    trouble.value = (error as Error).message
+    return
+  }
+  watcher = new ResizeObserver(() => stage?.resize())
+  watcher.observe(host.value)
+  stage.resize()
+  void redraw()
+})
+watch(frame, redraw)
+onBeforeUnmount(() => {
+  watcher?.disconnect()
+  stage?.dispose()
+})
+const look = (event: PointerEvent): void => { reading.value = stage?.read(event.offsetX, event.offsetY) ?? null }
+const values = computed(() => (reading.value ? reading.value.values.slice(0, channels.value % 2 === 0 ? 4 : 3).join(' ') : ''))
+const vector = computed(() => (reading.value && props.texture?.role === 'normal' ? reading.value.values.slice(0, 3).map((v) => (v / 127.5 - 1).toFixed(2).replace('-', '−')).join(' ') : ''))
+
+function dragDivider(event: PointerEvent): void {
+  const box = host.value!.getBoundingClientRect()
+  const move = (e: PointerEvent) => { divider.value = Math.min(0.98, Math.max(0.02, (e.clientX - box.left) / box.width)) }
+  const up = () => {
+    removeEventListener('pointermove', move)
+    removeEventListener('pointerup', up)
+  }
+  event.preventDefault()
+  addEventListener('pointermove', move)
+  addEventListener('pointerup', up)
+}
+const nudge = (event: KeyboardEvent): void => {
+  const step = event.key === 'ArrowLeft' ? -0.02 : event.key === 'ArrowRight' ? 0.02 : 0
+  divider.value = Math.min(0.98, Math.max(0.02, divider.value + step))
+}
+</script>
+
+<template>
+  <ChartNeatline :scale="scale">
+    <div ref="host" class="host">
+      <canvas ref="canvas" tabindex="0" :aria-label="`Texture ${texture?.name ?? ''}, ${view}`" @pointermove="look" @pointerleave="reading = null" />
+      <div class="tools" role="toolbar" aria-label="View">
+        <button v-for="[key, word] in views" :key="key" :class="{ on: key === view }" :aria-pressed="key === view" @click="emit('view', key)">{{ word }}</button>
+        <button @click="stage?.fit()">Whole</button>
+      </div>
+      <span v-if="reading" class="hud read">x {{ reading.x }} y {{ reading.y }} · {{ values }}<template v-if="vector"> · {{ vector }}</template></span>
+      <template v-if="frame?.before">
+        <button class="handle" role="slider" aria-label="Divider between before and after" :aria-valuenow="Math.round(divider * 100)" aria-valuemin="2" aria-valuemax="98" :style="{ left: `${divider * 100}%` }" @pointerdown="dragDivider" @keydown="nudge">‹ ›</button>
+        <span class="hud" style="left: 8px; bottom: 8px">{{ beforeWord }}</span>
+      </template>
+      <span v-if="badge" class="hud badge">{{ badge }}</span>
+      <div v-if="textures.length > 1" class="tray" role="toolbar" aria-label="Texture">
+        <button v-for="t in textures" :key="t.name" :class="{ on: t.name === texture?.name }" :title="t.name" :aria-label="t.name" @click="emit('choose', t.name)"><img v-if="t.sha256 && !t.fault" :src="blobAddress(t.sha256)" alt="" /><span v-else>×</span></button>
+      </div>
+      <p v-if="trouble || texture?.fault" class="hud trouble">{{ trouble || texture?.fault?.why }}</p>
+    </div>
+  </ChartNeatline>
+</template>
+
+<style scoped src="./stage.css" />
+<style scoped>
+canvas { cursor: crosshair; }
+.handle { position: absolute; top: 50%; width: 24px; height: 24px; margin: -12px 0 0 -12px; border-radius: 50%; border: 0; background: #fff; color: #17323a; font: 600 12px/1 var(--text); cursor: ew-resize; padding: 0; }
+.tray { position: absolute; left: 50%; bottom: 8px; transform: translateX(-50%); display: flex; gap: 3px; padding: 3px; background: var(--hud); border-radius: 3px; }
+.tray button { width: 34px; height: 34px; padding: 0; border: 2px solid transparent; border-radius: 2px; background: none; color: #fff; cursor: pointer; overflow: hidden; }
+.tray button.on { border-color: var(--mast-mark); }
+.tray img { width: 100%; height: 100%; object-fit: cover; display: block; }
+</style>

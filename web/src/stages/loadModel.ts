@@ -1,0 +1,76 @@
+import { Box3, Mesh, Object3D } from 'three'
+import { GLTFLoader, type GLTF } from 'three/examples/jsm/loaders/GLTFLoader.js'
+import { MeshoptDecoder } from 'three/examples/jsm/libs/meshopt_decoder.module.js'
+
+/** A model on the stage, its meshes by the node paths that findings use. */
+export interface StageModel {
+  root: Object3D
+  meshes: { path: string; primitive: number; slot: string; mesh: Mesh }[]
+}
+
+interface GltfNode { name?: string; children?: number[] }
+interface GltfJson { nodes?: GltfNode[]; scenes?: { nodes?: number[] }[]; scene?: number; materials?: { name?: string }[]; meshes?: { primitives: { material?: number }[] }[] }
+
+/** Loads one GLB and finds for each drawn mesh its node path and primitive, by the file's own names and not by the loader's. */
+export async function loadModel(address: string, signal: AbortSignal): Promise<StageModel> {
+  const response = await fetch(address, { signal })
+  if (!response.ok) throw new Error('The model cannot be shown: the server has none.')
+  const bytes = await response.arrayBuffer()
+  const gltf = await new GLTFLoader().setMeshoptDecoder(MeshoptDecoder).parseAsync(bytes, '')
+  return { root: gltf.scene, meshes: namedMeshes(gltf) }
+}
+
+function namedMeshes(gltf: GLTF): StageModel['meshes'] {
+  const json = gltf.parser.json as GltfJson
+  const paths = pathsOfNodes(json)
+  const found: StageModel['meshes'] = []
+  const walk = (object: Object3D, path: string): void => {
+    const association = gltf.parser.associations.get(object) as { nodes?: number; meshes?: number; primitives?: number } | undefined
+    const own = association?.nodes !== undefined ? (paths.get(association.nodes) ?? path) : path
+    if (object instanceof Mesh) {
+      const primitive = association?.primitives ?? 0
+      const material = association?.meshes !== undefined ? json.meshes?.[association.meshes]?.primitives[primitive]?.material : undefined
+      found.push({ path: own, primitive, slot: material === undefined ? '' : (json.materials?.[material]?.name ?? ''), mesh: object })
+    }
+    for (const child of object.children) walk(child, own)
+  }
+  walk(gltf.scene, '')
+  return found
+}
+
+/** The same stable names as core's nodePaths gives. */
+function pathsOfNodes(json: GltfJson): Map<number, string> {
+  const paths = new Map<number, string>()
+  const walk = (siblings: number[], prefix: string): void => {
+    const seen = new Map<string, number>()
+    for (const index of siblings) {
+      const name = json.nodes?.[index]?.name || '(node)'
+      const count = (seen.get(name) ?? 0) + 1
+      seen.set(name, count)
+      const path = `${prefix}${name}${count > 1 ? `#${count}` : ''}`
+      paths.set(index, path)
+      walk(json.nodes?.[index]?.children ?? [], `${path}/`)
+    }
+  }
+  walk(json.scenes?.[json.scene ?? 0]?.nodes ?? [], '')
+  return paths
+}
+
+/** Box around the meshes whose paths are shown. */
+export function boundsOf(model: StageModel, shown: (path: string) => boolean): Box3 {
+  model.root.updateMatrixWorld(true)
+  const box = new Box3()
+  for (const { path, mesh } of model.meshes) if (shown(path)) box.expandByObject(mesh, true)
+  return box
+}
+
+/** Gives back what the model holds on the graphics card. */
+export function disposeModel(model: StageModel): void {
+  for (const { mesh } of model.meshes) {
+    mesh.geometry.dispose()
+    for (const material of [mesh.material].flat()) {
+      for (const value of Object.values(material)) if (value && typeof value === 'object' && 'isTexture' in value) (value as { dispose: () => void }).dispose()
+      material.dispose()
+    }
+  }
+}

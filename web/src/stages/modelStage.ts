@@ -1,0 +1,214 @@
+import { Color, DirectionalLight, Group, HemisphereLight, Material, Mesh, MeshBasicMaterial, MeshStandardMaterial, PerspectiveCamera, PMREMGenerator, Scene, Vector3, WebGLRenderer } from 'three'
+import { OrbitControls } from 'three/examples/jsm/controls/OrbitControls.js'
+import { RoomEnvironment } from 'three/examples/jsm/environments/RoomEnvironment.js'
+import { boundsOf, disposeModel, loadModel, type StageModel } from './loadModel'
+import { createAids, type Aids } from './measuringAids'
+import { createMarks, type StageMark } from './stageMarks'
+
+export type ModelView = 'shaded' | 'plain' | 'wire'
+
+/** One picture of the stage: the same frame draws the same picture. */
+export interface ModelFrame {
+  /** Address of a GLB. */
+  model: string
+  view: ModelView
+  /** Node paths that are drawn; all others are hidden. */
+  shown: readonly string[]
+  /** Node paths drawn as a veil over the rest. */
+  veiled: readonly string[]
+  mark: StageMark | null
+  aids: boolean
+  personHeight: number
+  background: string
+}
+
+export interface PlacedLabel { x: number; y: number; metres: number; what: string }
+
+export interface ModelStage {
+  draw: (frame: ModelFrame) => Promise<void>
+  /** Looks at everything that is shown. */
+  frameAll: () => void
+  resize: () => void
+  dispose: () => void
+}
+
+export interface ModelStageEvents {
+  /** After each picture: labels in pixels, and how many pixels a metre has at the pivot's depth. */
+  onDrawn: (labels: PlacedLabel[], scale: { pxPerMetre: number; zeroX: number; zeroY: number }) => void
+}
+
+const FIELD_OF_VIEW = 32
+
+/** A stage for models. It draws when something changes, never in a loop. */
+export function createModelStage(canvas: HTMLCanvasElement, events: ModelStageEvents): ModelStage {
+  const renderer = new WebGLRenderer({ canvas, antialias: true, preserveDrawingBuffer: true })
+  renderer.setPixelRatio(Math.min(2, devicePixelRatio))
+  const scene = new Scene()
+  const camera = new PerspectiveCamera(FIELD_OF_VIEW, 1, 0.01, 1000)
+  const controls = new OrbitControls(camera, canvas)
+  const light = addLights(scene, renderer)
+  let model: StageModel | null = null, address = '', frame: ModelFrame | null = null, loading: AbortController | null = null
+  let aids: Aids | null = null, marks = new Group(), asked = 0, framedFor = ''
+  const dressed = new Map<Mesh, Material | Material[]>()
+
+  const paint = (): void => {
+    asked = 0
+    if (aids) aids.person.rotation.y = Math.atan2(camera.position.x - aids.person.position.x, camera.position.z - aids.person.position.z)
+    light.position.copy(camera.position).sub(controls.target)
+    renderer.render(scene, camera)
+    events.onDrawn(placeLabels(), scaleAtPivot())
+  }
+  const paintSoon = (): void => { asked ||= requestAnimationFrame(paint) }
+  controls.addEventListener('change', paintSoon)
+
+  const placeLabels = (): PlacedLabel[] => {
+    if (!aids || !frame?.aids) return []
+    const { clientWidth: w, clientHeight: h } = canvas
+    return aids.labels.flatMap(({ at, metres, what }) => {
+      const p = at.clone().project(camera)
+      const inside = Math.abs(p.x) < 1 && Math.abs(p.y) < 1 && p.z < 1
+      return inside ? [{ x: (p.x / 2 + 0.5) * w, y: (-p.y / 2 + 0.5) * h, metres, what }] : []
+    })
+  }
+  /** Metres at the depth of the pivot, which is the origin. */
+  const scaleAtPivot = () => {
+    const { clientWidth: w, clientHeight: h } = canvas
+    const forward = camera.getWorldDirection(new Vector3())
+    const depth = Math.max(1e-6, forward.dot(new Vector3().sub(camera.position)))
+    const pxPerMetre = h / (2 * depth * Math.tan((FIELD_OF_VIEW * Math.PI) / 360))
+    const pivot = new Vector3().project(camera)
+    return { pxPerMetre, zeroX: (pivot.x / 2 + 0.5) * w, zeroY: (-pivot.y / 2 + 0.5) * h }
+  }
+
+  const clear = (): void => {
+    if (aids) scene.remove(aids.group)
+    scene.remove(marks)
+    if (model) {
+      undress()
+      scene.remove(model.root)
+      disposeModel(model)
+    }
+    model = null
+    aids = null
+  }
+  const undress = (): void => {
+    for (const [mesh, material] of dressed) mesh.material = material
+    dressed.clear()
+    for (const extra of scene.children.filter((c) => c.userData['wire'] === true)) scene.remove(extra)
+  }
+  const dress = (now: ModelFrame): void => {
+    undress()
+    for (const { path, mesh } of model!.meshes) {
+      const veiled = now.veiled.includes(path)
+      mesh.visible = veiled || now.shown.includes(path)
+      if (!mesh.visible) continue
+      if (veiled) wear(mesh, veil())
+      else if (now.view === 'plain') wear(mesh, [mesh.material].flat().map(plain))
+      if (now.view === 'wire' && !veiled) scene.add(wireOver(mesh))
+    }
+  }
+  const wear = (mesh: Mesh, material: Material | Material[]): void => {
+    dressed.set(mesh, mesh.material)
+    mesh.material = Array.isArray(material) && !Array.isArray(mesh.material) ? material[0]! : material
+  }
+  const frameAll = (): void => {
+    if (!model || !frame) return
+    const box = boundsOf(model, (path) => frame!.shown.includes(path))
+    if (box.isEmpty()) return
+    const size = box.getSize(new Vector3()), target = box.getCenter(new Vector3())
+    // Small things leave room for the person's legs only; what counts is the asset
+    const radius = Math.max(size.length() / 2, 1e-3)
+    const distance = (radius / Math.sin((FIELD_OF_VIEW * Math.PI) / 360)) * Math.max(1, 0.98 / camera.aspect) * 1.08
+    camera.position.copy(target).addScaledVector(new Vector3(0.34, 0.3, 1).normalize(), distance)
+    camera.near = distance / 500
+    camera.far = distance * 40
+    camera.updateProjectionMatrix()
+    controls.target.copy(target)
+    controls.update()
+    paintSoon()
+  }
+  const resize = (): void => {
+    const { clientWidth: w, clientHeight: h } = canvas.parentElement ?? canvas
+    if (w === 0 || h === 0) return
+    renderer.setSize(w, h, false)
+    camera.aspect = w / h
+    camera.updateProjectionMatrix()
+    paintSoon()
+  }
+  const take = async (next: string): Promise<void> => {
+    loading?.abort()
+    loading = new AbortController()
+    const own = loading
+    const loaded = await loadModel(next, own.signal)
+    if (own.signal.aborted) return disposeModel(loaded)
+    clear()
+    model = loaded
+    address = next
+    scene.add(loaded.root)
+  }
+  const draw = async (now: ModelFrame): Promise<void> => {
+    frame = now
+    if (now.model !== address || !model) await take(now.model)
+    if (frame !== now || !model) return
+    scene.background = new Color(now.background)
+    dress(now)
+    const box = boundsOf(model, (path) => now.shown.includes(path))
+    if (aids) scene.remove(aids.group)
+    aids = box.isEmpty() ? null : createAids(box, now.personHeight)
+    if (aids) {
+      aids.group.visible = now.aids
+      scene.add(aids.group)
+    }
+    scene.remove(marks)
+    marks = createMarks(model, now.mark)
+    scene.add(marks)
+    // The eye stays where a person put it, unless what is shown has another size or place
+    const size = box.getSize(new Vector3())
+    const key = [...size.toArray(), ...box.getCenter(new Vector3()).toArray()].map((v) => v.toPrecision(2)).join()
+    if (key !== framedFor) {
+      framedFor = key
+      frameAll()
+    }
+    paintSoon()
+  }
+  return {
+    draw, frameAll, resize,
+    dispose() {
+      loading?.abort()
+      cancelAnimationFrame(asked)
+      clear()
+      controls.dispose()
+      renderer.dispose()
+    },
+  }
+}
+
+/** Key, fill and rim over a faint room, so that bare metal has something to mirror. Returns the light that goes along with the eye. */
+function addLights(scene: Scene, renderer: WebGLRenderer): DirectionalLight {
+  const room = new PMREMGenerator(renderer)
+  scene.environment = room.fromScene(new RoomEnvironment(), 0.04).texture
+  scene.environmentIntensity = 0.55
+  room.dispose()
+  scene.add(new HemisphereLight(0xffffff, 0x666666, 0.5))
+  const key = new DirectionalLight(0xfff3e0, 2), fill = new DirectionalLight(0xcfe4ff, 0.7), eye = new DirectionalLight(0xffffff, 0.35)
+  key.position.set(3, 5, 3)
+  fill.position.set(-4, 2, -1)
+  scene.add(key, fill, eye)
+  return eye
+}
+
+const veil = (): Material => new MeshBasicMaterial({ color: 0x4fb3bd, transparent: true, opacity: 0.34, depthWrite: false })
+
+/** Base colour without any light. */
+function plain(material: Material): Material {
+  const source = material as MeshStandardMaterial
+  return new MeshBasicMaterial({ color: source.color ?? 0xffffff, map: source.map ?? null, alphaMap: source.alphaMap ?? null, transparent: source.transparent, opacity: source.opacity, alphaTest: source.alphaTest, side: source.side })
+}
+
+function wireOver(mesh: Mesh): Mesh {
+  const wire = new Mesh(mesh.geometry, new MeshBasicMaterial({ color: 0x0d1214, wireframe: true, transparent: true, opacity: 0.42, polygonOffset: true, polygonOffsetFactor: -1 }))
+  wire.matrixAutoUpdate = false
+  wire.matrix.copy(mesh.matrixWorld)
+  wire.userData['wire'] = true
+  return wire
+}

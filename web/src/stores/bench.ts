@@ -1,0 +1,83 @@
+import { defineStore } from 'pinia'
+import { computed, ref, shallowRef } from 'vue'
+import type { AssetDetail, AssetState, Finding, Preview, Recipe, RemedyOffer } from '@stern-gate/contract'
+import { getAsset, previewRecipe, saveChoice, saveRecipe, undoRecipe } from '../api/client'
+import { useFaults } from './faults'
+
+const PREVIEW_DELAY_MS = 140
+
+/** One asset on the bench: what arrived, its recipe, what comes out, and a preview while a remedy is pointed at. */
+export const useBench = defineStore('bench', () => {
+  const faults = useFaults()
+  const detail = shallowRef<AssetDetail | null>(null)
+  const preview = shallowRef<Preview | null>(null)
+  const previewing = ref(false)
+  const busy = ref(false)
+  const side = ref<'source' | 'output'>('output')
+  let asking: AbortController | null = null, delay: ReturnType<typeof setTimeout> | null = null
+
+  /** What the stage shows: the preview, or the chosen side. */
+  const shown = computed<AssetState | null>(() => preview.value?.state ?? (detail.value ? detail.value[side.value] : null))
+  /** What findings and verdict speak of. */
+  const judged = computed<AssetState | null>(() => (detail.value ? detail.value[side.value] : null))
+
+  const load = async (id: string, version: number | null): Promise<void> => {
+    try {
+      const loaded = await getAsset(id, version)
+      detail.value = loaded
+    } catch (error) {
+      faults.put(error)
+    }
+  }
+  const close = (): void => {
+    endPreview()
+    detail.value = null
+    side.value = 'output'
+  }
+  const change = async (work: (now: AssetDetail) => Promise<AssetDetail>): Promise<void> => {
+    if (!detail.value || busy.value) return
+    busy.value = true
+    endPreview()
+    try {
+      detail.value = await work(detail.value)
+      side.value = 'output'
+    } catch (error) {
+      faults.put(error)
+      await load(detail.value.id, null)
+    } finally {
+      busy.value = false
+    }
+  }
+  const keep = (recipe: Recipe): Promise<void> => change((now) => saveRecipe(now.id, now.recipeRevision, recipe))
+  const apply = (finding: Finding, offer: RemedyOffer): Promise<void> => (detail.value ? keep(withStep(detail.value.recipe, finding, offer)) : Promise.resolve())
+  const undo = (): Promise<void> => change((now) => undoRecipe(now.id, now.recipeRevision))
+  const choose = (choice: { class?: string; target?: string }): Promise<void> => change((now) => saveChoice(now.id, choice))
+
+  const startPreview = (finding: Finding, offer: RemedyOffer): void => {
+    endPreview()
+    const now = detail.value
+    if (!now || busy.value) return
+    const own = new AbortController()
+    asking = own
+    delay = setTimeout(() => {
+      previewing.value = true
+      previewRecipe(now.id, withStep(now.recipe, finding, offer), own.signal)
+        .then((result) => { if (asking === own) preview.value = result })
+        .catch(faults.put)
+        .finally(() => { if (asking === own) previewing.value = false })
+    }, PREVIEW_DELAY_MS)
+  }
+  const endPreview = (): void => {
+    if (delay !== null) clearTimeout(delay)
+    asking?.abort()
+    asking = null
+    preview.value = null
+    previewing.value = false
+  }
+  return { detail, preview, previewing, busy, side, shown, judged, load, close, keep, apply, undo, choose, startPreview, endPreview }
+})
+
+/** The recipe with one more step, as a finding asks for it. */
+function withStep(recipe: Recipe, finding: Finding, offer: RemedyOffer): Recipe {
+  return { steps: [...recipe.steps, { id: crypto.randomUUID(), remedy: offer.remedy, options: offer.options, on: true, why: finding.rule }] }
+}

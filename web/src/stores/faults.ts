@@ -1,0 +1,16 @@
+import { defineStore } from 'pinia'
+import { ref } from 'vue'
+import type { Fault } from '@stern-gate/contract'
+import { CallFailed } from '../api/client'
+
+/** What went wrong last, shown until it is put away. */
+export const useFaults = defineStore('faults', () => {
+  const shown = ref<Fault | null>(null)
+  const put = (error: unknown): void => {
+    if ((error as Error).name === 'AbortError') return
+    if (error instanceof CallFailed) shown.value = error.fault
+    else shown.value = { code: 'server/failed', why: error instanceof Error ? error.message : String(error), hint: 'Reload the page and try again.', where: {} }
+  }
+  const clear = (): void => { shown.value = null }
+  return { shown, put, clear }
+})

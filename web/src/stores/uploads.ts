@@ -1,0 +1,64 @@
+import { defineStore } from 'pinia'
+import { ref } from 'vue'
+import { closeDelivery, createDelivery, sendFiles } from '../api/client'
+import { useArrivals } from './arrivals'
+import { useFaults } from './faults'
+import { useProject } from './project'
+
+export interface BroughtFile { path: string; file: File }
+
+const BATCH_FILES = 24
+const BATCH_BYTES = 32 * 1024 * 1024
+
+/** Sends dropped files in batches, with progress by bytes. */
+export const useUploads = defineStore('uploads', () => {
+  const project = useProject()
+  const arrivals = useArrivals()
+  const faults = useFaults()
+  const sending = ref<{ delivery: string; files: number; sent: number; bytes: number; bytesSent: number } | null>(null)
+  let stopper: AbortController | null = null
+
+  const bring = async (files: BroughtFile[]): Promise<void> => {
+    if (files.length === 0 || project.openId === null) return
+    stopper = new AbortController()
+    try {
+      const delivery = await createDelivery(project.openId, noteOf(files))
+      sending.value = { delivery: delivery.id, files: files.length, sent: 0, bytes: files.reduce((sum, f) => sum + f.file.size, 0), bytesSent: 0 }
+      arrivals.refreshSoon()
+      for (const batch of batches(files)) {
+        await sendFiles(delivery.id, batch, stopper.signal)
+        sending.value.sent += batch.length
+        sending.value.bytesSent += batch.reduce((sum, f) => sum + f.file.size, 0)
+      }
+      await closeDelivery(delivery.id)
+    } catch (error) {
+      faults.put(error)
+    } finally {
+      sending.value = null
+      await arrivals.refresh()
+    }
+  }
+  const stop = (): void => stopper?.abort()
+  return { sending, bring, stop }
+})
+
+/** The folder that was dropped, or the first file. */
+function noteOf(files: readonly BroughtFile[]): string {
+  const first = files[0]!.path
+  const folder = first.includes('/') ? first.slice(0, first.indexOf('/')) : null
+  return (folder ?? (files.length === 1 ? first : `${first} and ${files.length - 1} more`)).slice(0, 200)
+}
+
+function* batches(files: readonly BroughtFile[]): Generator<BroughtFile[]> {
+  let batch: BroughtFile[] = [], bytes = 0
+  for (const file of files) {
+    if (batch.length > 0 && (batch.length >= BATCH_FILES || bytes + file.file.size > BATCH_BYTES)) {
+      yield batch
+      batch = []
+      bytes = 0
+    }
+    batch.push(file)
+    bytes += file.file.size
+  }
+  if (batch.length > 0) yield batch
+}

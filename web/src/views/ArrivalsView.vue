@@ -1,0 +1,140 @@
+<script setup lang="ts">
+import { computed, nextTick, onBeforeUnmount, onMounted, ref, watch } from 'vue'
+import { NDropdown, NInput, NVirtualList } from 'naive-ui'
+import { useRoute, useRouter } from 'vue-router'
+import { stations, stationTitles, type AssetRow, type Station } from '@stern-gate/contract'
+import { chosenFiles } from '../api/droppedFiles'
+import AssetLine from '../components/AssetLine.vue'
+import DeliveryLine from '../components/DeliveryLine.vue'
+import RefusedFiles from '../components/RefusedFiles.vue'
+import { isTyping, useWindowKey } from '../components/useWindowKey'
+import { useArrivals } from '../stores/arrivals'
+import { useProject } from '../stores/project'
+import { useUploads } from '../stores/uploads'
+
+const route = useRoute()
+const router = useRouter()
+const project = useProject()
+const arrivals = useArrivals()
+const uploads = useUploads()
+
+const picker = ref<HTMLInputElement | null>(null), folderPicker = ref<HTMLInputElement | null>(null)
+const finder = ref<InstanceType<typeof NInput> | null>(null)
+const putAway = ref<Set<string>>(new Set())
+const text = (key: string): string => (typeof route.query[key] === 'string' ? route.query[key] : '')
+const setQuery = (change: Record<string, string | undefined>): void => { void router.replace({ query: { ...route.query, ...change } }) }
+const show = computed(() => text('show') || 'everything')
+const station = computed(() => (stations as readonly string[]).find((s) => s === text('station')) as Station | undefined)
+
+const DAY_MS = 86_400_000
+const isNew = (row: AssetRow): boolean => Date.now() - Date.parse(row.updated) < DAY_MS
+const held = computed(() => arrivals.assets.filter((a) => a.verdict === 'held'))
+const fresh = computed(() => arrivals.assets.filter(isNew))
+const rows = computed(() => {
+  const find = text('find').toLowerCase()
+  return (show.value === 'held' ? held.value : show.value === 'new' ? fresh.value : arrivals.assets)
+    .filter((a) => station.value === undefined || a.tally[station.value].count > 0)
+    .filter((a) => find === '' || [a.name, a.headline, a.by, a.classTitle].some((t) => t.toLowerCase().includes(find)))
+})
+const underWay = computed(() => arrivals.deliveries.filter((d) => d.state === 'measuring' || (d.state === 'receiving' && uploads.sending?.delivery === d.id)))
+const refusing = computed(() => arrivals.deliveries.slice(0, 3).filter((d) => d.refused.length > 0 && !putAway.value.has(d.id)))
+const stationOptions = [{ key: '', label: 'any station' }, ...stations.map((s) => ({ key: s, label: stationTitles[s] }))]
+
+const leave = project.onEvent(arrivals.hear)
+onBeforeUnmount(leave)
+watch(() => project.openId, () => void arrivals.refresh(), { immediate: true })
+watch(() => project.connected, (now, before) => { if (now && !before) arrivals.refreshSoon() })
+onMounted(() => { document.title = 'Arrivals · Stern Gate' })
+
+function take(input: HTMLInputElement | null): void {
+  if (!input?.files) return
+  const files = chosenFiles(input.files)
+  input.value = ''
+  void uploads.bring(files)
+}
+const bringOptions = [{ key: 'files', label: 'Files …' }, { key: 'folder', label: 'A folder …' }]
+const bring = (key: string): void => (key === 'files' ? picker : folderPicker).value?.click()
+
+useWindowKey((event) => {
+  if (event.key === '/' && !isTyping(event)) {
+    event.preventDefault()
+    finder.value?.focus()
+  } else if (event.key === 'Escape' && isTyping(event)) finder.value?.blur()
+  else if ((event.key === 'ArrowDown' || event.key === 'ArrowUp') && !isTyping(event)) step(event)
+})
+function step(event: KeyboardEvent): void {
+  const lines = [...document.querySelectorAll<HTMLElement>('[data-asset]')]
+  const at = lines.indexOf(document.activeElement as HTMLElement)
+  const next = lines[at === -1 ? 0 : at + (event.key === 'ArrowDown' ? 1 : -1)]
+  if (!next) return
+  event.preventDefault()
+  void nextTick(() => next.focus())
+}
+const cancel = (id: string): void => {
+  uploads.stop()
+  void arrivals.cancel(id)
+}
+</script>
+
+<template>
+  <div class="arrivals">
+    <header>
+      <h1>{{ project.open?.name }}</h1>
+      <span class="soft">target {{ project.open?.target }} · rulebook {{ project.open?.rulebookRevision }}</span>
+      <span v-if="!project.connected" class="lost" role="status">connection lost, coming back …</span>
+      <span class="gap" />
+      <NInput ref="finder" class="find" size="small" clearable :value="text('find')" placeholder="Find a name, a rule, a person" :input-props="{ 'aria-label': 'Find' }" @update:value="(v: string) => setQuery({ find: v || undefined })"><template #suffix><kbd>/</kbd></template></NInput>
+      <NDropdown trigger="click" size="small" :options="bringOptions" @select="bring"><button class="btn bring">Bring files in</button></NDropdown>
+      <input ref="picker" type="file" multiple hidden aria-label="Choose files" @change="take(picker)" />
+      <input ref="folderPicker" type="file" webkitdirectory hidden aria-label="Choose a folder" @change="take(folderPicker)" />
+    </header>
+    <div v-if="underWay.length > 0 || refusing.length > 0" class="top">
+      <DeliveryLine v-for="d in underWay" :key="d.id" :delivery="d" :doing="arrivals.doing[d.id]" :sending="uploads.sending?.delivery === d.id ? uploads.sending : null" @cancel="cancel(d.id)" />
+      <RefusedFiles :deliveries="refusing" @close="(id) => (putAway = new Set([...putAway, id]))" />
+    </div>
+    <template v-if="arrivals.assets.length > 0">
+      <div class="filters">
+        <button class="btn" :class="{ on: show === 'everything' }" :aria-pressed="show === 'everything'" @click="setQuery({ show: undefined })">Everything {{ arrivals.assets.length }}</button>
+        <button class="btn" :class="{ on: show === 'held' }" :aria-pressed="show === 'held'" @click="setQuery({ show: 'held' })">Held {{ held.length }}</button>
+        <button class="btn" :class="{ on: show === 'new' }" :aria-pressed="show === 'new'" @click="setQuery({ show: 'new' })">New since yesterday {{ fresh.length }}</button>
+        <span class="soft">with findings at</span>
+        <NDropdown trigger="click" size="small" :options="stationOptions" @select="(key: string) => setQuery({ station: key || undefined })"><button class="btn">{{ station ? stationTitles[station] : 'any station' }} ▾</button></NDropdown>
+        <span class="gap" /><span class="soft narrow">newest first</span>
+      </div>
+      <div class="heads narrow" aria-hidden="true"><span /><span class="asset">Asset</span><span>Class</span><span class="ver">Ver.</span><span v-for="s in stations" :key="s" class="st">{{ s === 'compression' ? 'Compr.' : s === 'collision' ? 'Collis.' : stationTitles[s] }}</span><span>Verdict</span><span>Brought by</span></div>
+      <NVirtualList class="list" :items="rows" :item-size="45" key-field="id">
+        <template #default="{ item }"><AssetLine :key="item.id" :asset="item" :to="{ name: 'bench', params: { project: project.openId, asset: item.id } }" /></template>
+      </NVirtualList>
+      <p v-if="rows.length === 0" class="none soft">Nothing fits these filters. <button class="btn" @click="setQuery({ show: undefined, station: undefined, find: undefined })">Show everything</button></p>
+    </template>
+    <div v-else-if="arrivals.loaded" class="empty">
+      <svg viewBox="0 0 24 24" fill="none" stroke="var(--tide)" stroke-width="1.1" aria-hidden="true"><path d="M3 17c2 1.6 4 1.6 6 0s4-1.6 6 0 4 1.6 6 0" /><path d="M12 3v9m-4-4 4 4 4-4" /></svg>
+      <h2>Drop meshes and textures here</h2>
+      <p class="soft">Files or whole folders, mixed as they are: glTF, GLB, PNG, JPEG, WebP. Each is measured and judged by the rulebook; nothing is changed until you say so.</p>
+      <div><button class="btn go" @click="bring('files')">Choose files</button> <button class="btn" @click="bring('folder')">Choose a folder</button></div>
+    </div>
+  </div>
+</template>
+
+<style scoped>
+.arrivals { display: flex; flex-direction: column; min-height: 0; --asset-columns: 38px minmax(200px, 1fr) 84px 52px repeat(10, 36px) 118px 92px; }
+header { display: flex; align-items: center; gap: 12px; height: 44px; padding: 0 18px; border-bottom: 1px solid var(--line); flex: none; }
+h1 { font: 600 16px/1 var(--text); }
+.gap { flex: 1; }
+.find { width: 300px; }
+.bring { height: 30px; }
+.lost { color: var(--stop); font-weight: 500; }
+.top { display: grid; gap: 8px; padding: 12px 18px 0; flex: none; }
+.filters { display: flex; gap: 8px; align-items: center; padding: 12px 18px 8px; flex: none; }
+.filters .soft { margin-left: 8px; }
+.heads { display: grid; grid-template-columns: var(--asset-columns); padding: 4px 18px 6px; border-bottom: 1px solid var(--line); font-size: 12px; font-weight: 600; color: var(--soft); flex: none; }
+.asset { padding-left: 12px; }
+.ver { text-align: right; padding-right: 12px; }
+.st { text-align: center; font-size: 11px; letter-spacing: -0.01em; white-space: nowrap; }
+.list { flex: 1; min-height: 0; }
+.none { padding: 24px 18px; }
+.empty { flex: 1; display: grid; place-content: center; justify-items: center; gap: 10px; text-align: center; margin: 24px; border: 1px dashed var(--soft); border-radius: 3px; }
+.empty svg { width: 72px; }
+.empty h2 { font: 600 20px/1.2 var(--text); }
+.empty p { max-width: 460px; }
+</style>

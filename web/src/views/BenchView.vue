@@ -1,0 +1,161 @@
+<script setup lang="ts">
+import { computed, onBeforeUnmount, ref, shallowRef, watch } from 'vue'
+import { NDropdown } from 'naive-ui'
+import { useRoute, useRouter } from 'vue-router'
+import { stations, stationTitles, type BenchTexture, type Finding, type RemedyOffer, type Station } from '@stern-gate/contract'
+import { markOfFinding } from '../bench/markOfFinding'
+import { plainerStages, stageOfStation } from '../bench/stageOfStation'
+import { stationFacts } from '../bench/stationFacts'
+import ChannelHistogram from '../components/ChannelHistogram.vue'
+import FindingCard from '../components/FindingCard.vue'
+import LevelShape from '../components/LevelShape.vue'
+import RecipeStrip from '../components/RecipeStrip.vue'
+import StationRail from '../components/StationRail.vue'
+import VerdictMark from '../components/VerdictMark.vue'
+import { useBench } from '../stores/bench'
+import { useProject } from '../stores/project'
+import FilesStage from '../stages/FilesStage.vue'
+import ModelStage from '../stages/ModelStage.vue'
+import NamesStage from '../stages/NamesStage.vue'
+import TextureStage from '../stages/TextureStage.vue'
+import type { ModelView } from '../stages/modelStage'
+import type { StageMark } from '../stages/stageMarks'
+import type { TextureView } from '../stages/textureStage'
+import { useBenchKeys } from '../bench/useBenchKeys'
+
+const route = useRoute()
+const router = useRouter()
+const project = useProject()
+const bench = useBench()
+const factsOpen = ref(true)
+
+const query = (key: string): string | null => (typeof route.query[key] === 'string' ? route.query[key] : null)
+const setQuery = (change: Record<string, string | undefined>): void => { void router.replace({ params: route.params, query: { ...route.query, ...change } }) }
+const assetId = computed(() => String(route.params['asset']))
+const version = computed(() => (query('version') === null ? null : Number(query('version'))))
+const detail = computed(() => bench.detail)
+const judged = computed(() => bench.judged)
+const shown = computed(() => bench.shown)
+
+watch([assetId, version], ([id, v]) => void bench.load(id, v), { immediate: true })
+const leave = project.onEvent((event) => { if (event.kind === 'asset' && event.asset === assetId.value && !bench.busy) void bench.load(assetId.value, version.value) })
+onBeforeUnmount(() => {
+  leave()
+  bench.close()
+})
+watch(() => detail.value?.output.name, (name) => { if (name) document.title = `${name} · Stern Gate` })
+
+/** The station of the address; without one the first that has findings. */
+const station = computed<Station>(() => {
+  const asked = route.params['station']
+  return stations.find((s) => s === asked) ?? stations.find((s) => (judged.value?.tally[s].count ?? 0) > 0) ?? 'files'
+})
+const go = (s: Station): void => { void router.replace({ params: { ...route.params, station: s }, query: { ...route.query, finding: undefined, texture: undefined } }) }
+
+const findings = computed(() => (judged.value?.findings ?? []).filter((f) => f.station === station.value))
+const chosen = computed<Finding | null>(() => findings.value.find((f) => f.fingerprint === query('finding')) ?? null)
+const choose = (f: Finding): void => {
+  const same = chosen.value?.fingerprint === f.fingerprint
+  void router.replace({ params: { ...route.params, station: f.station }, query: { ...route.query, finding: same ? undefined : f.fingerprint, texture: f.place.kind === 'texture' ? f.place.texture : route.query['texture'] } })
+}
+const quiet = computed(() => stations.includes(station.value) && findings.value.length === 0)
+const locked = computed(() => bench.side === 'source' || (version.value !== null && version.value !== detail.value?.versions.at(-1)?.number))
+
+// The stage
+const stage = computed(() => stageOfStation(station.value, detail.value?.kind ?? 'mesh'))
+const view = computed(() => (['shaded', 'plain', 'wire'].includes(query('view') ?? '') ? (query('view') as ModelView) : station.value === 'mesh' ? 'wire' : 'shaded'))
+const textureView = computed(() => (query('channel') ?? 'all') as TextureView)
+const level = computed(() => Number(query('level') ?? shown.value?.levels[0]?.level ?? 0))
+const mark = shallowRef<StageMark | null>(null)
+watch([chosen, shown], async ([finding, state]) => { mark.value = state && !bench.preview ? await markOfFinding(finding, state) : null }, { immediate: true })
+const badge = computed(() => (bench.preview ? 'preview' : bench.previewing ? 'making the preview …' : bench.side === 'source' && (detail.value?.recipe.steps.length ?? 0) > 0 ? 'source' : ''))
+
+const sameTexture = (list: readonly BenchTexture[], wanted: BenchTexture, index: number): BenchTexture | null => list.find((t) => t.name === wanted.name) ?? (list[index]?.role === wanted.role ? list[index] : null) ?? null
+const textureIndex = computed(() => {
+  const list = judged.value?.textures ?? []
+  const wanted = chosen.value?.place.kind === 'texture' ? chosen.value.place.texture : query('texture')
+  const named = list.findIndex((t) => t.name === wanted)
+  if (named >= 0) return named
+  const faulty = findings.value.flatMap((f) => (f.place.kind === 'texture' ? [f.place.texture] : []))[0]
+  return Math.max(0, list.findIndex((t) => t.name === faulty))
+})
+const texture = computed(() => shown.value?.textures[textureIndex.value] ?? null)
+/** While a preview shows, what is there now stands left of the divider; else what arrived. */
+const before = computed(() => {
+  const from = bench.preview ? judged.value : bench.side === 'output' ? detail.value?.source : null
+  return texture.value && from ? sameTexture(from.textures, texture.value, textureIndex.value) : null
+})
+const facts = computed(() => (shown.value ? stationFacts(station.value, shown.value, texture.value) : []))
+const histograms = computed(() => (station.value === 'colour' ? (texture.value?.facts?.channels ?? []) : []))
+
+const count = (l: string): number => (judged.value?.findings ?? []).filter((f) => f.level === l).length
+const classes = computed(() => (project.open?.classes ?? []).map((c) => ({ key: c.id, label: c.title })))
+const targets = computed(() => (project.open?.targets ?? []).map((t) => ({ key: t.id, label: t.title })))
+const versions = computed(() => (detail.value?.versions ?? []).map((v) => ({ key: v.number, label: `Version ${v.number} · ${v.by}` })))
+const title = (list: { key: string | number; label: string }[], key: string | number | undefined): string => list.find((o) => o.key === key)?.label ?? String(key ?? '')
+const point = (f: Finding, offer: RemedyOffer): void => bench.startPreview(f, offer)
+const back = (): void => { void router.push({ name: 'arrivals', params: { project: String(route.params['project']) } }) }
+
+useBenchKeys({
+  station: () => station.value, finding: () => chosen.value, all: () => judged.value?.findings ?? [], count: (s) => judged.value?.tally[s].count ?? 0,
+  go, choose, back, undo: () => { if (!locked.value) void bench.undo() },
+  flip: () => { bench.side = bench.side === 'source' ? 'output' : 'source' },
+  fold: () => { factsOpen.value = !factsOpen.value },
+})
+</script>
+
+<template>
+  <div v-if="detail && judged && shown" class="bench" :class="{ wide: !factsOpen }">
+    <header>
+      <h1 class="mono">{{ judged.name }}</h1>
+      <NDropdown v-if="detail.kind === 'mesh'" trigger="click" size="small" :options="classes" @select="(key: string) => bench.choose({ class: key })"><button class="btn" :title="`Class, from ${detail.classFrom === 'choice' ? 'a choice' : `the ${detail.classFrom}`}`">{{ title(classes, detail.class) }} ▾</button></NDropdown>
+      <NDropdown trigger="click" size="small" :options="versions" @select="(n: number) => setQuery({ version: n === detail?.versions.at(-1)?.number ? undefined : String(n), finding: undefined })"><button class="btn">version {{ detail.version }} ▾</button></NDropdown>
+      <NDropdown trigger="click" size="small" :options="targets" @select="(key: string) => bench.choose({ target: key })"><button class="btn" title="Target">{{ title(targets, detail.target).toLowerCase() }} ▾</button></NDropdown>
+      <span v-if="bench.busy || detail.making" class="soft" role="status">making the output …</span>
+      <span v-else-if="detail.outputFault" class="broken" role="status" :title="detail.outputFault.hint">The recipe cannot be applied: {{ detail.outputFault.why }}</span>
+      <span class="gap" />
+      <VerdictMark data-verdict :verdict="judged.verdict" :stops="count('stop')" :cautions="count('caution')" :notes="count('note')" />
+      <a class="btn" :href="`/api/assets/${detail.id}/output`" download>Take the output</a>
+    </header>
+    <StationRail :tally="judged.tally" :current="station" @go="go" />
+    <aside class="findings" aria-label="Findings" tabindex="0">
+      <h2><span>{{ stationTitles[station] }}: {{ findings.length }} finding{{ findings.length === 1 ? '' : 's' }}</span><span v-if="judged.findings.length > 0"><kbd>N</kbd> next</span></h2>
+      <FindingCard v-for="f in findings" :key="f.fingerprint" :finding="f" :chosen="f === chosen" :busy="bench.busy" :locked="locked" @choose="choose(f)" @point="(o) => point(f, o)" @leave="bench.endPreview()" @apply="(o) => bench.apply(f, o)" />
+      <p v-if="quiet" class="quiet"><LevelShape :state="judged.tally[station].state" />{{ judged.tally[station].state === 'none' ? 'No rule of this station applies to this kind of asset.' : 'The rules of this station found nothing.' }}</p>
+      <p v-if="plainerStages[station]" class="soft later">{{ plainerStages[station] }}</p>
+    </aside>
+    <FilesStage v-if="stage === 'files'" :state="shown" :marked="chosen?.place.kind === 'file' ? chosen.place.file : null" />
+    <NamesStage v-else-if="stage === 'names'" :state="shown" :marked="chosen?.place ?? null" />
+    <ModelStage v-else-if="stage === 'model'" :state="shown" :view="view" :level="level" :collision="station === 'collision'" :mark="mark" :aids="station === 'scale'" :person-height="project.open?.personHeight ?? 1.75" :badge="badge" @view="(v) => setQuery({ view: v })" @level="(n) => setQuery({ level: String(n) })" />
+    <TextureStage v-else :texture="texture" :before="before" :textures="shown.textures" :view="textureView" :badge="badge || (before && before.sha256 !== texture?.sha256 ? 'output' : '')" :before-word="bench.preview ? 'now' : 'source'" @view="(v) => setQuery({ channel: v })" @choose="(name) => setQuery({ texture: name, finding: undefined })" />
+    <aside v-if="factsOpen" class="facts" aria-label="Facts" tabindex="0">
+      <h2>Facts of the {{ bench.preview ? 'preview' : bench.side }}</h2>
+      <section v-for="g in facts" :key="g.title"><h3>{{ g.title }}</h3><dl><template v-for="r in g.rows" :key="r.name"><dt :title="r.name">{{ r.name }}</dt><dd :title="r.value">{{ r.value }}</dd></template></dl></section>
+      <ChannelHistogram v-for="c in histograms" :key="c.name" :channel="c" />
+      <p v-if="facts.length === 0 && histograms.length === 0" class="soft">Nothing is measured for this station.</p>
+    </aside>
+    <RecipeStrip class="strip" :detail="detail" :side="bench.side" :busy="bench.busy" :locked="locked" @keep="bench.keep" @undo="bench.undo" @side="(s) => (bench.side = s)" />
+  </div>
+  <div v-else class="waiting soft">Fetching the asset …</div>
+</template>
+
+<style scoped>
+.bench { display: grid; grid-template: 40px 61px minmax(0, 1fr) 64px / 316px minmax(0, 1fr) 268px; min-height: 0; }
+.bench.wide { grid-template-columns: 316px minmax(0, 1fr); }
+header { grid-column: 1 / -1; display: flex; align-items: center; gap: 9px; padding: 0 14px; border-bottom: 1px solid var(--line); min-width: 0; }
+h1 { font-size: 14px; font-weight: 500; }
+.gap { flex: 1; }
+.broken { color: var(--stop); overflow: hidden; text-overflow: ellipsis; white-space: nowrap; }
+.bench > :deep(.rail), .strip { grid-column: 1 / -1; }
+aside { padding: 10px 12px; overflow: auto; min-width: 0; }
+.findings { border-right: 1px solid var(--line); }
+.facts { border-left: 1px solid var(--line); }
+h2, h3 { font: 600 12px/1 var(--narrow); color: var(--soft); margin: 2px 0 8px; display: flex; justify-content: space-between; align-items: center; min-height: 16px; }
+h3 { margin-top: 4px; color: var(--ink); overflow: hidden; text-overflow: ellipsis; white-space: nowrap; display: block; line-height: 1.3; }
+dl { display: grid; grid-template-columns: minmax(0, auto) minmax(0, 1fr); gap: 4px 10px; margin-bottom: 14px; }
+dt { color: var(--soft); font: 500 12.5px/1.3 var(--narrow); overflow: hidden; text-overflow: ellipsis; white-space: nowrap; max-width: 150px; }
+dd { margin: 0; text-align: right; font: 400 12px/1.4 var(--mono); overflow: hidden; text-overflow: ellipsis; white-space: nowrap; }
+.quiet { display: flex; gap: 8px; align-items: center; padding: 9px 10px; background: var(--sheet); border: 1px solid var(--line); border-left: 3px solid var(--clear); border-radius: 3px; color: var(--soft); }
+.later { padding: 10px 4px; font-size: 12px; }
+.waiting { display: grid; place-items: center; }
+</style>
