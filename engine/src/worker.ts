@@ -1,6 +1,6 @@
 import { readFileSync } from 'node:fs'
 import type { MessagePort } from 'node:worker_threads'
-import { move } from 'piscina'
+import { move, transferableSymbol, valueSymbol } from 'piscina'
 import { measureFile } from './measureFile'
 import { mendAsset, stageModel, type AssetSource } from './mendAsset'
 import { taskSchema, type AssetFiles, type Task } from './tasks'
@@ -29,7 +29,13 @@ async function run(task: Task, progress: (doing: string) => void): Promise<unkno
   }
   if (task.kind === 'mend') return mendAsset(sourceOf(task), task.recipe, progress)
   const model = await stageModel(sourceOf(task))
-  return model.ok && model.value ? move({ ok: true, value: model.value } as never) : model
+  return model.ok && model.value ? handOver(model, [model.value]) : model
+}
+
+/** Hands a result over with its byte arrays moved, not copied. */
+function handOver(value: unknown, arrays: readonly Uint8Array[]): unknown {
+  const buffers = [...new Set(arrays.map((a) => a.buffer))].filter((b) => b instanceof ArrayBuffer)
+  return move({ get [transferableSymbol]() { return buffers }, get [valueSymbol]() { return value } } as never)
 }
 
 const sourceOf = (task: AssetFiles): AssetSource => ({

@@ -84,8 +84,8 @@ function firstMisfit(pattern: Pattern, name: string): NameMatch {
 
 function describe(token: PatternToken): string {
   if (token.kind === 'text') return `“${token.text}”`
-  if (token.kind === 'part') return `{${token.name}}`
-  return `[${token.tokens.map(describe).join('')}] or the end`
+  if (token.kind === 'part') return token.digits > 0 ? 'a number' : `the ${token.name}`
+  return `${token.tokens.map(describe).join(' and ')} or the end`
 }
 
 const partNames = (tokens: PatternToken[]): string[] => tokens.flatMap((t) => (t.kind === 'part' ? [t.name] : t.kind === 'optional' ? partNames(t.tokens) : []))

@@ -7,7 +7,7 @@ import type { AssetPlan } from './assetPlan'
 const LENGTH = 4.2
 
 /** Half breadth, depth and sheer height of the hull at t = 0 (bow) … 1 (transom). */
-const breadth = (t: number): number => 0.74 * Math.pow(Math.sin(Math.PI * (0.02 + 0.62 * t)), 0.75)
+const breadth = (t: number): number => 0.74 * Math.pow(Math.sin(Math.PI * (0.0008 + 0.64 * t)), 0.72)
 const depth = (t: number): number => 0.16 + 0.34 * Math.pow(Math.sin(Math.PI * Math.min(1, 0.12 + 0.72 * t)), 0.8)
 const sheer = (t: number): number => 0.52 + 0.24 * Math.pow(1 - t, 2.2) + 0.05 * t * t
 const along = (t: number): number => (t - 0.5) * LENGTH
@@ -40,6 +40,8 @@ function trim(stations: number, sides: number): Piece {
   const pieces = [-1, 1].map((side) => tube(gunwale(stations, side), 0.026, sides))
   for (const [t, wide] of seats) pieces.push(placed(bevelBox([wide, 0.035, 2 * breadth(t) - 0.03], 0.008, 1.1), [along(t), sheer(t) - 0.13, 0]))
   pieces.push(placed(bevelBox([LENGTH * 0.86, 0.06, 0.05], 0.012, 1), [0.18, sheer(0.6) - depth(0.6) - 0.012, 0]))
+  // Stem post, where the sides meet
+  pieces.push(tube([[along(0) - 0.03, sheer(0) + 0.05, 0], [along(0) - 0.012, sheer(0) - depth(0) * 0.5, 0], [along(0.02), sheer(0) - depth(0) - 0.02, 0]], 0.03, sides))
   for (let t = 0.16; t < 0.95; t += 0.13) {
     const rib = shell(100, 12, 0.03)[Math.round(t * 100)]!
     pieces.push(tube(rib, 0.014, Math.max(4, sides - 3)))

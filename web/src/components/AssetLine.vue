@@ -18,7 +18,7 @@ const words = { stop: 'stop', caution: 'caution', note: 'note', clear: 'clear', 
     <span v-for="station in stations" :key="station" class="mark" :title="`${stationTitles[station]}: ${asset.tally[station].count || ''} ${words[asset.tally[station].state]}`">
       <LevelShape :state="asset.tally[station].state" /><span class="visually-hidden">{{ stationTitles[station] }} {{ words[asset.tally[station].state] }}</span>
     </span>
-    <VerdictMark :verdict="asset.verdict" :stops="asset.stops" :cautions="asset.cautions" :notes="asset.notes" />
+    <VerdictMark class="verdict-cell" :verdict="asset.verdict" :stops="asset.stops" :cautions="asset.cautions" :notes="asset.notes" />
     <span class="soft narrow">{{ asset.by }} · {{ whenText(asset.updated) }}</span>
   </RouterLink>
 </template>
@@ -34,4 +34,5 @@ const words = { stop: 'stop', caution: 'caution', note: 'note', clear: 'clear', 
 .name small { font: 500 11.5px/1.3 var(--narrow); }
 .version { text-align: right; padding-right: 14px; }
 .mark { text-align: center; }
+.verdict-cell { padding-left: 14px; }
 </style>

@@ -1,9 +1,6 @@
 import { AxesHelper, Box3, BufferGeometry, GridHelper, Group, Line, LineBasicMaterial, LineSegments, Vector3 } from 'three'
 import { createPerson } from './personShape'
 
-/** A label that stands at a place in the model. */
-export interface StageLabel { at: Vector3; text: (metres: number) => string; metres: number }
-
 export interface Aids { group: Group; person: Group; labels: { at: Vector3; metres: number; what: 'length' | 'width' | 'height' | 'person' }[] }
 
 const white = () => new LineBasicMaterial({ color: 0xffffff })

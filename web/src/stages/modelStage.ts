@@ -115,10 +115,12 @@ export function createModelStage(canvas: HTMLCanvasElement, events: ModelStageEv
     if (!model || !frame) return
     const box = boundsOf(model, (path) => frame!.shown.includes(path))
     if (box.isEmpty()) return
+    const own = box.getSize(new Vector3()).length()
+    // Beside the person where both can be seen well; a brooch or a tower stands alone
+    if (aids && frame.aids && own > frame.personHeight / 6) for (const { at, what } of aids.labels) if (what !== 'person' || own < frame.personHeight * 30) box.expandByPoint(at)
     const size = box.getSize(new Vector3()), target = box.getCenter(new Vector3())
-    // Small things leave room for the person's legs only; what counts is the asset
     const radius = Math.max(size.length() / 2, 1e-3)
-    const distance = (radius / Math.sin((FIELD_OF_VIEW * Math.PI) / 360)) * Math.max(1, 0.98 / camera.aspect) * 1.08
+    const distance = (radius / Math.sin((FIELD_OF_VIEW * Math.PI) / 360)) * Math.max(1, 0.98 / camera.aspect) * 0.98
     camera.position.copy(target).addScaledVector(new Vector3(0.34, 0.3, 1).normalize(), distance)
     camera.near = distance / 500
     camera.far = distance * 40
@@ -164,7 +166,7 @@ export function createModelStage(canvas: HTMLCanvasElement, events: ModelStageEv
     scene.add(marks)
     // The eye stays where a person put it, unless what is shown has another size or place
     const size = box.getSize(new Vector3())
-    const key = [...size.toArray(), ...box.getCenter(new Vector3()).toArray()].map((v) => v.toPrecision(2)).join()
+    const key = [now.aids, ...size.toArray(), ...box.getCenter(new Vector3()).toArray()].map((v) => (typeof v === 'number' ? v.toPrecision(2) : v)).join()
     if (key !== framedFor) {
       framedFor = key
       frameAll()

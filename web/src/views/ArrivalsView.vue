@@ -101,7 +101,7 @@ const cancel = (id: string): void => {
         <NDropdown trigger="click" size="small" :options="stationOptions" @select="(key: string) => setQuery({ station: key || undefined })"><button class="btn">{{ station ? stationTitles[station] : 'any station' }} ▾</button></NDropdown>
         <span class="gap" /><span class="soft narrow">newest first</span>
       </div>
-      <div class="heads narrow" aria-hidden="true"><span /><span class="asset">Asset</span><span>Class</span><span class="ver">Ver.</span><span v-for="s in stations" :key="s" class="st">{{ s === 'compression' ? 'Compr.' : s === 'collision' ? 'Collis.' : stationTitles[s] }}</span><span>Verdict</span><span>Brought by</span></div>
+      <div class="heads narrow" aria-hidden="true"><span /><span class="asset">Asset</span><span>Class</span><span class="ver">Ver.</span><span v-for="s in stations" :key="s" class="st">{{ s === 'compression' ? 'Compr.' : s === 'collision' ? 'Collis.' : stationTitles[s] }}</span><span class="verdict">Verdict</span><span>Brought by</span></div>
       <NVirtualList class="list" :items="rows" :item-size="45" key-field="id">
         <template #default="{ item }"><AssetLine :key="item.id" :asset="item" :to="{ name: 'bench', params: { project: project.openId, asset: item.id } }" /></template>
       </NVirtualList>
@@ -117,7 +117,7 @@ const cancel = (id: string): void => {
 </template>
 
 <style scoped>
-.arrivals { display: flex; flex-direction: column; min-height: 0; --asset-columns: 38px minmax(200px, 1fr) 84px 52px repeat(10, 36px) 118px 92px; }
+.arrivals { display: flex; flex-direction: column; min-height: 0; --asset-columns: 38px minmax(200px, 1fr) 84px 52px repeat(10, 36px) 134px 92px; }
 header { display: flex; align-items: center; gap: 12px; height: 44px; padding: 0 18px; border-bottom: 1px solid var(--line); flex: none; }
 h1 { font: 600 16px/1 var(--text); }
 .gap { flex: 1; }
@@ -130,6 +130,8 @@ h1 { font: 600 16px/1 var(--text); }
 .heads { display: grid; grid-template-columns: var(--asset-columns); padding: 4px 18px 6px; border-bottom: 1px solid var(--line); font-size: 12px; font-weight: 600; color: var(--soft); flex: none; }
 .asset { padding-left: 12px; }
 .ver { text-align: right; padding-right: 12px; }
+/* The marks end where the verdict begins */
+.verdict { padding-left: 14px; }
 .st { text-align: center; font-size: 11px; letter-spacing: -0.01em; white-space: nowrap; }
 .list { flex: 1; min-height: 0; }
 .none { padding: 24px 18px; }

@@ -26,7 +26,8 @@ export const normalGreen = defineRule({
     const findings: RawFinding<'wrong' | 'perhaps' | 'undecided' | 'notNormal', 'flip'>[] = []
     const wanted = subject.rulebook.green
     for (const texture of subject.textures) {
-      if (texture.role !== 'normal' || !texture.facts) continue
+      const isNormal = texture.role === 'normal' || texture.uses.some((use) => use.input === 'normal')
+      if (!isNormal || !texture.facts) continue
       const place = { kind: 'texture' as const, texture: texture.name }
       const { normal, channels } = texture.facts
       if (channels && (!normal || normal.isNormalMap < options.isNormal)) {

@@ -1,0 +1,93 @@
+import { readdirSync } from 'node:fs'
+import { join } from 'node:path'
+import { describe, expect, it } from 'vitest'
+import type { Finding, Recipe, Rulebook } from '@stern-gate/contract'
+import { crateFiles, type FixtureFiles } from '../fixtures/crateFixture'
+import { subjectsOf } from '../fixtures/measureFixture'
+import { fixturePorts } from '../fixtures/pngFixture'
+import { ruleCases, type RuleCase } from '../fixtures/ruleCases'
+import { judge } from '../judge/judge'
+import { defaultRulebook } from '../rulebook/defaultRulebook'
+import { applyRecipe } from '../recipe/applyRecipe'
+import { writeWork } from '../recipe/writeWork'
+import { remedies } from '../remedies/index'
+import { openWork } from '../remedies/work'
+import type { Rule } from './defineRule'
+import { rules } from './index'
+
+const rulebookFor = (rule: Rule, c: RuleCase): Rulebook => ({ ...defaultRulebook, rules: { [rule.id]: { options: c.options ?? {} } } })
+
+async function findingsOf(rule: Rule, c: RuleCase, files: FixtureFiles): Promise<Finding[]> {
+  const subjects = await subjectsOf(files, { ...c.settings, rulebook: rulebookFor(rule, c) })
+  return subjects.flatMap((subject) => judge(subject, [rule]).findings)
+}
+
+/** Applies the first remedy of every finding to the files and gives what comes out. */
+async function mended(files: FixtureFiles, findings: Finding[]): Promise<FixtureFiles> {
+  const main = Object.keys(files).find((p) => p.endsWith('.glb'))!
+  const sources = Object.entries(files).map(([path, bytes]) => ({ path, part: path === main ? ('mesh' as const) : ('texture' as const), bytes }))
+  const work = await openWork(main, 'mesh', main, sources)
+  if (!work.ok) throw new Error(work.fault.why)
+  const recipe: Recipe = { steps: findings.map((f, i) => ({ id: String(i), on: true, why: f.rule, remedy: f.remedies[0]!.remedy, options: f.remedies[0]!.options })) }
+  const applied = await applyRecipe(work.value, recipe, fixturePorts)
+  if (!applied.ok) throw new Error(applied.fault.why)
+  // Renaming the asset takes its hull along: that step then has nothing left to do
+  expect(applied.value.some((result) => result.changed)).toBe(true)
+  return Object.fromEntries((await writeWork(work.value)).map((f) => [f.path, f.bytes]))
+}
+
+describe.each(rules.map((rule) => [rule.id, rule] as const))('%s', (id, rule) => {
+  const cases = ruleCases[id]
+
+  it('has clean and broken cases, none of them twice', () => {
+    expect(cases?.clean.length).toBeGreaterThan(0)
+    expect(cases?.broken.length).toBeGreaterThan(0)
+    const all = [...cases!.clean, ...cases!.broken].map((c) => JSON.stringify([c.crate, c.settings, c.options]))
+    expect(new Set(all).size).toBe(all.length)
+  })
+
+  it('stands at the path of its id, with options that have defaults and remedies that exist', () => {
+    expect(id.startsWith(`${rule.station}/`)).toBe(true)
+    expect(rule.options.safeParse({}).success).toBe(true)
+    expect(rule.meta.why.split(' ').length).toBeGreaterThan(6)
+  })
+
+  it.each(cases!.clean.map((c) => [c.words, c] as const))('clean: %s', async (_, c) => {
+    expect(await findingsOf(rule, c, await crateFiles(c.crate))).toEqual([])
+  })
+
+  it.each(cases!.broken.map((c) => [c.words, c] as const))('broken: %s', async (_, c) => {
+    const files = await crateFiles(c.crate)
+    const before = JSON.stringify(Object.entries(files).map(([p, b]) => [p, b.length, b.slice(0, 64).join()]))
+    const findings = await findingsOf(rule, c, files)
+    expect(findings.map((f) => f.message)).toEqual(c.says)
+    expect(JSON.stringify(Object.entries(files).map(([p, b]) => [p, b.length, b.slice(0, 64).join()]))).toBe(before)
+    for (const finding of findings) {
+      expect(finding.text).not.toMatch(/[{}]|undefined|NaN/)
+      expect(finding.place.kind).toBeTruthy()
+      for (const offer of finding.remedies) {
+        const remedy = remedies.find((r) => r.id === offer.remedy)
+        expect(remedy?.options.safeParse(offer.options).success).toBe(true)
+        expect(offer.label).not.toMatch(/[{}]|undefined/)
+      }
+    }
+    if (!c.mends) return
+    const left = await findingsOf(rule, c, await mended(files, findings))
+    expect(left).toEqual([])
+  })
+})
+
+it('the index and the folders hold the same rules', () => {
+  const folder = import.meta.dirname
+  const files = readdirSync(folder, { withFileTypes: true }).filter((e) => e.isDirectory())
+    .flatMap((station) => readdirSync(join(folder, station.name)).map((f) => `${station.name}/${f.replace('.ts', '').replace(/[A-Z]/g, (c) => `-${c.toLowerCase()}`)}`))
+  expect(rules.map((r) => r.id)).toEqual(files.sort())
+  expect(Object.keys(ruleCases).sort()).toEqual(files)
+})
+
+it('the clean crate is clear of everything', async () => {
+  const [subject] = await subjectsOf(await crateFiles())
+  const judged = judge(subject!)
+  expect(judged.findings).toEqual([])
+  expect(judged.verdict).toBe('clear')
+})
