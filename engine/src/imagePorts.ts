@@ -12,9 +12,11 @@ export const decodeImage: DecodeImage = async (bytes, header) => {
     const picture = sharp(bytes, { limitInputPixels: MAX_TEXELS, failOn: 'error', ignoreIcc: true })
     const deep = header.depth === 16
     if (deep) picture.toColourspace(header.channels < 3 ? 'grey16' : 'rgb16')
-    else if (header.channels < 3) picture.toColourspace('b-w')
+    // Grey with alpha goes by way of RGB: 'b-w' would drop the alpha
+    else if (header.channels === 1) picture.toColourspace('b-w')
     const { data, info } = await picture.raw(deep ? { depth: 'ushort' } : {}).toBuffer({ resolveWithObject: true })
-    return good(asPixels(data, info, deep))
+    const pixels = asPixels(data, info, deep)
+    return good(header.channels === 2 && pixels.channels > 2 ? greyAndAlpha(pixels) : pixels)
   } catch (error) {
     return undecodable(header, error)
   }
@@ -23,6 +25,15 @@ export const decodeImage: DecodeImage = async (bytes, header) => {
 function asPixels(data: Buffer, info: { width: number; height: number; channels: number }, deep: boolean): Pixels {
   const own = deep ? new Uint16Array(data.buffer, data.byteOffset, data.byteLength / 2) : new Uint8Array(data.buffer, data.byteOffset, data.byteLength)
   return { width: info.width, height: info.height, channels: info.channels, depth: deep ? 16 : 8, data: own }
+}
+
+function greyAndAlpha({ width, height, channels, depth, data }: Pixels): Pixels {
+  const out = new (depth === 16 ? Uint16Array : Uint8Array)(width * height * 2)
+  for (let t = 0; t < width * height; t++) {
+    out[t * 2] = data[t * channels]!
+    out[t * 2 + 1] = channels === 4 ? data[t * channels + 3]! : depth === 16 ? 65535 : 255
+  }
+  return { width, height, channels: 2, depth, data: out }
 }
 
 function undecodable(header: TextureHeader, error: unknown): Outcome<Pixels> {

@@ -10,7 +10,7 @@ import { useFaults } from './stores/faults'
 import { useProject } from './stores/project'
 import { naiveOverrides } from './theme/naiveTheme'
 import { useNight } from './theme/useNight'
-import { useWindowKey } from './components/useWindowKey'
+import { useWindowKey } from './keys/useWindowKey'
 
 const route = useRoute()
 const project = useProject()

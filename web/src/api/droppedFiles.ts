@@ -1,4 +1,5 @@
-import type { BroughtFile } from '../stores/uploads'
+/** A file that a person brought, with its path in the delivery. */
+export interface BroughtFile { path: string; file: File }
 
 /** Collects the files of a drop or paste, folders with what is in them, each with its path. Dot files are left out. */
 export async function droppedFiles(transfer: DataTransfer): Promise<BroughtFile[]> {

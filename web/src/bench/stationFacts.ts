@@ -1,6 +1,6 @@
 import type { AssetState, BenchTexture, Station } from '@stern-gate/contract'
 import { formatCount, formatLength, formatShare } from '@stern-gate/core/messages'
-import { bytesText, channelText } from '../components/formats'
+import { bytesText, channelText } from '../words/formats'
 
 /** A group of plain figures beside the stage. */
 export interface FactGroup { title: string; rows: { name: string; value: string }[] }

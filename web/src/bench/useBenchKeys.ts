@@ -1,5 +1,5 @@
 import { stations, type Finding, type Station } from '@stern-gate/contract'
-import { isTyping, useWindowKey } from '../components/useWindowKey'
+import { isTyping, useWindowKey } from '../keys/useWindowKey'
 
 export interface BenchControls {
   station: () => Station

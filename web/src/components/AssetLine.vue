@@ -1,8 +1,8 @@
 <script setup lang="ts">
 import { stations, stationTitles, type AssetRow } from '@stern-gate/contract'
 import { blobAddress } from '../api/client'
-import { whenText } from './formats'
-import LevelShape from './LevelShape.vue'
+import { whenText } from '../words/formats'
+import LevelShape from '../marks/LevelShape.vue'
 import VerdictMark from './VerdictMark.vue'
 
 defineProps<{ asset: AssetRow; to: object }>()

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed } from 'vue'
 import type { Delivery } from '@stern-gate/contract'
-import { bytesText } from './formats'
+import { bytesText } from '../words/formats'
 
 const props = defineProps<{ delivery: Delivery; doing: string | undefined; sending: { bytes: number; bytesSent: number; files: number; sent: number } | null }>()
 defineEmits<{ cancel: [] }>()

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import type { Fault } from '@stern-gate/contract'
-import LevelShape from './LevelShape.vue'
+import LevelShape from '../marks/LevelShape.vue'
 
 defineProps<{ fault: Fault }>()
 defineEmits<{ close: [] }>()

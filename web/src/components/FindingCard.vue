@@ -1,8 +1,8 @@
 <script setup lang="ts">
 import { computed } from 'vue'
 import type { Finding, RemedyOffer } from '@stern-gate/contract'
-import { channelText } from './formats'
-import LevelShape from './LevelShape.vue'
+import { channelText } from '../words/formats'
+import LevelShape from '../marks/LevelShape.vue'
 import ValueGauge from './ValueGauge.vue'
 
 const props = defineProps<{ finding: Finding; chosen: boolean; busy: boolean; locked: boolean }>()

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
 import type { AssetDetail, Recipe, RecipeStep } from '@stern-gate/contract'
-import { bytesText } from './formats'
+import { bytesText } from '../words/formats'
 
 const props = defineProps<{ detail: AssetDetail; side: 'source' | 'output'; busy: boolean; locked: boolean }>()
 const emit = defineEmits<{ keep: [Recipe]; undo: []; side: ['source' | 'output'] }>()

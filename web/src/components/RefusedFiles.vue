@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed } from 'vue'
 import type { Delivery } from '@stern-gate/contract'
-import LevelShape from './LevelShape.vue'
+import LevelShape from '../marks/LevelShape.vue'
 
 const props = defineProps<{ deliveries: readonly Delivery[] }>()
 const emit = defineEmits<{ close: [delivery: string] }>()

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { stations, stationTitles, type Station, type Tally } from '@stern-gate/contract'
-import LevelShape from './LevelShape.vue'
+import LevelShape from '../marks/LevelShape.vue'
 
 defineProps<{ tally: Tally; current: Station }>()
 defineEmits<{ go: [Station] }>()

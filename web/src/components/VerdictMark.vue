@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed } from 'vue'
 import type { Verdict } from '@stern-gate/contract'
-import LevelShape from './LevelShape.vue'
+import LevelShape from '../marks/LevelShape.vue'
 
 const props = defineProps<{ verdict: Verdict; stops: number; cautions: number; notes: number }>()
 const state = computed(() => (props.verdict === 'held' ? 'stop' : props.cautions > 0 ? 'caution' : 'clear'))

@@ -2,8 +2,8 @@
 import { computed, onBeforeUnmount, onMounted, ref } from 'vue'
 import type { AssetState } from '@stern-gate/contract'
 import { blobAddress } from '../api/client'
-import { bytesText } from '../components/formats'
-import LevelShape from '../components/LevelShape.vue'
+import { bytesText } from '../words/formats'
+import LevelShape from '../marks/LevelShape.vue'
 
 // The mesh at the left, what it asks for and what came along at the right, arrows between
 const props = defineProps<{ state: AssetState; marked: string | null }>()

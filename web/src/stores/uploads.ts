@@ -1,11 +1,10 @@
 import { defineStore } from 'pinia'
 import { ref } from 'vue'
+import type { BroughtFile } from '../api/droppedFiles'
 import { closeDelivery, createDelivery, sendFiles } from '../api/client'
 import { useArrivals } from './arrivals'
 import { useFaults } from './faults'
 import { useProject } from './project'
-
-export interface BroughtFile { path: string; file: File }
 
 const BATCH_FILES = 24
 const BATCH_BYTES = 32 * 1024 * 1024

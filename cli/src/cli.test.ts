@@ -1,0 +1,105 @@
+import { mkdtemp, readFile, rm, mkdir, writeFile } from 'node:fs/promises'
+import { tmpdir } from 'node:os'
+import { dirname, join } from 'node:path'
+import { afterAll, beforeAll, describe, expect, it } from 'vitest'
+import { reportSchema } from '@stern-gate/contract'
+import { defaultRulebook, rules } from '@stern-gate/core'
+import { createEngine } from '@stern-gate/engine'
+import { crateFiles, type CrateOptions } from '@stern-gate/core/fixtures'
+import { createProgram } from './program'
+import { parseStep } from './remedy'
+import { version } from './version'
+
+const workerFile = join(import.meta.dirname, '../../dist/measure-worker.js')
+let folder = ''
+beforeAll(async () => { folder = await mkdtemp(join(tmpdir(), 'stern-cli-')) })
+afterAll(() => rm(folder, { recursive: true, force: true }))
+
+async function stern(...args: string[]) {
+  let out = '', err = ''
+  const openEngine = () => createEngine({ workerFile, threads: 1, secondsPerFile: 30, memoryMbPerThread: 512 })
+  const exit = await createProgram({ openEngine, cwd: folder, out: (t) => (out += t), err: (t) => (err += t), terminal: false }).run(args)
+  return { exit, out, err }
+}
+async function lay(name: string, options: CrateOptions): Promise<string> {
+  for (const [path, bytes] of Object.entries(await crateFiles(options))) {
+    await mkdir(dirname(join(folder, name, path)), { recursive: true })
+    await writeFile(join(folder, name, path), bytes)
+  }
+  return name
+}
+
+describe('check', () => {
+  it('exits 0 when all is clear', async () => {
+    const { exit, out, err } = await stern('check', await lay('clean', {}))
+    expect([exit, err]).toEqual([0, ''])
+    expect(out).toContain('clear  harbour_crate_a')
+  })
+  it('exits 1 when something is held; the JSON follows the schema', async () => {
+    const { exit, out } = await stern('check', await lay('held', { green: 'down' }), '--format', 'json', '--target', 'handheld')
+    expect(exit).toBe(1)
+    const report = reportSchema.parse(JSON.parse(out))
+    expect(report).toMatchObject({ target: 'handheld', verdict: 'held', version })
+    expect(report.assets[0]!.findings[0]).toMatchObject({ rule: 'colour/normal-green', level: 'stop', place: { kind: 'texture', texture: 'harbour_crate_a_normal.png' } })
+  })
+  it('a mesh named alone finds the textures beside it', async () => {
+    await lay('alone', {})
+    expect((await stern('check', 'alone/props/harbour_crate_a.glb')).exit).toBe(0)
+  })
+  it('takes class, rulebook and a file to write to', async () => {
+    await lay('classy', { size: 5 })
+    await writeFile(join(folder, 'lax.json'), JSON.stringify({ ...defaultRulebook, name: 'lax', rules: { 'scale/expected-size': { enabled: false } } }))
+    expect((await stern('check', 'classy')).out).toContain('scale/expected-size')
+    expect((await stern('check', 'classy', '--class', 'structure')).out).not.toContain('scale/expected-size')
+    const done = await stern('check', 'classy', '--rulebook', 'lax.json', '--format', 'json', '--out', 'report.json')
+    expect(done).toMatchObject({ exit: 0, out: '' })
+    expect(JSON.parse(await readFile(join(folder, 'report.json'), 'utf8')).rulebook).toBe('lax')
+  })
+  it.each([
+    [['check', 'nowhere'], 'file/not-found'], [['check', '.', '--target', 'toaster'], 'request/invalid'], [['check', '.', '--class', 'castle'], 'request/invalid'],
+    [['check', '.', '--format', 'xml'], 'request/invalid'], [['check', '.', '--rulebook', 'none.json'], 'file/not-found'], [['schema', 'none'], 'request/invalid'],
+  ])('%j cannot run: exit 2 and the code on standard error', async (args, code) => {
+    const { exit, err, out } = await stern(...args)
+    expect([exit, out]).toEqual([2, ''])
+    expect(err).toContain(code)
+  })
+  it('an unknown option cannot run either', async () => expect((await stern('check', '.', '--nonsense')).exit).toBe(2))
+})
+
+it('remedy mends a mesh and its textures, and what it wrote checks clear', async () => {
+  await lay('broken', { size: 100, green: 'down' })
+  const done = await stern('remedy', 'broken/props/harbour_crate_a.glb', '--do', 'scale/rescale:factor=0.01', 'colour/flip-green:texture=harbour_crate_a_normal.png', '--out', 'mended/props/harbour_crate_a.glb')
+  expect(done.exit).toBe(0)
+  expect(done.out.trim().split('\n')).toHaveLength(4)
+  expect((await stern('check', 'mended')).exit).toBe(0)
+})
+
+it('remedy mends a texture by itself', async () => {
+  await lay('single', { normalSpace: 'srgb' })
+  expect((await stern('remedy', 'single/props/harbour_crate_a_normal.png', '--do', 'colour/set-space:texture=harbour_crate_a_normal.png,space=linear', '--out', 'one.png')).exit).toBe(0)
+  const { out } = await stern('facts', 'one.png')
+  expect(JSON.parse(out).facts.header).toMatchObject({ colourSpace: 'linear', colourEvidence: ['gAMA 1.00000'] })
+})
+
+it('facts of a refused file give the fault and exit 1', async () => {
+  await writeFile(join(folder, 'x.glb'), 'glTF')
+  const { exit, err } = await stern('facts', 'x.glb')
+  expect(exit).toBe(1)
+  expect(err).toContain('gltf/truncated')
+})
+
+it('rules lists every rule; schema prints a JSON schema', async () => {
+  const { out } = await stern('rules')
+  for (const rule of rules) expect(out).toContain(rule.id)
+  expect(JSON.parse((await stern('rules', '--format', 'json')).out).rules).toHaveLength(rules.length)
+  expect(JSON.parse((await stern('schema', 'report')).out)).toMatchObject({ type: 'object', properties: { format: { const: 'stern-gate-report/1' } } })
+})
+
+it('steps are read from text', () => {
+  expect(parseStep('a/b:x=1,y=true,z=wood_01,n=null')).toEqual({ remedy: 'a/b', options: { x: 1, y: true, z: 'wood_01', n: null } })
+  expect(() => parseStep('a/b:x')).toThrow()
+})
+
+it('says the version of the workspace', async () => {
+  expect(JSON.parse(await readFile(join(import.meta.dirname, '../../package.json'), 'utf8')).version).toBe(version)
+})

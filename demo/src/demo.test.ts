@@ -1,0 +1,37 @@
+import { createHash } from 'node:crypto'
+import { beforeAll, describe, expect, it } from 'vitest'
+import { judge, rules } from '@stern-gate/core'
+import { subjectsOf, type FixtureFiles } from '@stern-gate/core/fixtures'
+import type { Finding } from '@stern-gate/contract'
+import { demoAssets, makeAsset, makeDemo, plantedFaults } from './index'
+
+let files: FixtureFiles, found: Map<string, Finding[]>
+beforeAll(async () => {
+  files = Object.fromEntries((await makeDemo()).map((f) => [f.path, f.bytes]))
+  found = new Map((await subjectsOf(files)).map((s) => [s.name, judge(s).findings]))
+}, 120_000)
+
+describe('the demo', () => {
+  it('has just the assets that are planned, the bollard clear', () => {
+    expect([...found.keys()].sort()).toEqual(demoAssets.map((a) => a.name).sort())
+    expect(found.get('harbour_bollard_a')).toEqual([])
+  })
+  it.each(demoAssets.map((a) => a.name))('%s: every planted fault whose rule is there is found, nothing else is', (name) => {
+    const wanted = plantedFaults.filter((f) => f.asset === name && rules.some((r) => r.id === f.rule))
+    const counts = new Map<string, number>()
+    for (const finding of found.get(name)!) counts.set(finding.rule, (counts.get(finding.rule) ?? 0) + 1)
+    expect(Object.fromEntries(counts)).toEqual(Object.fromEntries(wanted.map((f) => [f.rule, f.count])))
+    for (const fault of wanted.filter((f) => /[._]/.test(f.place))) expect(found.get(name)!.some((f) => JSON.stringify(f.place).includes(fault.place))).toBe(true)
+  })
+  it('says of each fault truly whether its rule is there yet', () => {
+    for (const fault of plantedFaults) expect([fault.rule, rules.some((r) => r.id === fault.rule)]).toEqual([fault.rule, fault.from === 'now'])
+  })
+  it('makes the same bytes each time', async () => {
+    const digest = (list: { path: string; bytes: Uint8Array }[]) => list.map((f) => [f.path, createHash('sha256').update(f.bytes).digest('hex')])
+    const plan = demoAssets.find((a) => a.name === 'harbour_lantern_a')!
+    expect(digest(await makeAsset(plan))).toEqual(digest(Object.entries(files).filter(([path]) => path.includes('lantern')).map(([path, bytes]) => ({ path, bytes }))))
+  }, 60_000)
+  it('stays small', () => {
+    expect(Object.values(files).reduce((sum, bytes) => sum + bytes.length, 0)).toBeLessThan(5_000_000)
+  })
+})

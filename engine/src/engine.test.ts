@@ -1,0 +1,124 @@
+import { mkdtemp, rm, writeFile, mkdir, symlink } from 'node:fs/promises'
+import { tmpdir } from 'node:os'
+import { dirname, join } from 'node:path'
+import { afterAll, beforeAll, describe, expect, it } from 'vitest'
+import { defaultRulebook } from '@stern-gate/core'
+import { crateFiles, pixelsOf, type FixtureFiles } from '@stern-gate/core/fixtures'
+import { checkFiles, createEngine, decodeImage, encodePng, findFiles, type Engine } from './index'
+
+const workerFile = join(import.meta.dirname, '../../dist/measure-worker.js')
+let folder = '', engine: Engine
+const options = { rulebook: defaultRulebook, target: 'desk', classChoice: null, version: 'test' }
+
+beforeAll(async () => {
+  folder = await mkdtemp(join(tmpdir(), 'stern-engine-'))
+  engine = createEngine({ workerFile, threads: 2, secondsPerFile: 30, memoryMbPerThread: 512 })
+})
+afterAll(async () => {
+  await engine.close()
+  await rm(folder, { recursive: true, force: true })
+})
+
+async function lay(name: string, files: FixtureFiles | Record<string, Uint8Array | string>): Promise<string> {
+  const root = join(folder, name)
+  for (const [path, bytes] of Object.entries(files)) {
+    await mkdir(dirname(join(root, path)), { recursive: true })
+    await writeFile(join(root, path), bytes)
+  }
+  return root
+}
+
+describe('pictures by libvips', () => {
+  it.each([[1, 8], [2, 8], [3, 8], [4, 8], [1, 16], [2, 16], [3, 16], [4, 16]] as const)('%i channels of %i bits come back as they were', async (channels, depth) => {
+    const full = depth === 16 ? 65535 : 255
+    const pixels = pixelsOf(7, 5, channels, (x, y) => Array.from({ length: channels }, (_, c) => (x * 9001 + y * 977 + c * 61) % (full + 1)), depth)
+    const png = await encodePng(pixels)
+    const { readTextureHeader } = await import('@stern-gate/core')
+    const header = readTextureHeader(png)
+    expect(header).toMatchObject({ ok: true, value: { width: 7, height: 5, channels, depth, colourSpace: 'unstated' } })
+    const back = header.ok ? await decodeImage(png, header.value) : header
+    expect(back.ok && { ...back.value, data: [...back.value.data] }).toEqual({ ...pixels, data: [...pixels.data] })
+  })
+  it('a PNG whose data are broken is refused, not guessed', async () => {
+    const png = await encodePng(pixelsOf(64, 64, 3, (x, y) => [x, y, x ^ y]))
+    png.fill(0x55, 60, png.length - 20)
+    expect(await decodeImage(png, { format: 'png', depth: 8, channels: 3 } as never)).toMatchObject({ ok: false, fault: { code: 'image/undecodable' } })
+  })
+})
+
+describe('checking a folder', () => {
+  it('finds a clean crate clear, and a broken one held, with the same words as the core', async () => {
+    const root = await lay('two', { ...(await crateFiles()), ...(await crateFiles({ name: 'harbour_box_a', textureName: 'harbour_box_a', size: 100, green: 'down', hull: false })) })
+    const { found } = await findFiles([root], folder)
+    const report = await checkFiles(engine, found, [], options)
+    expect(report.assets.map((a) => [a.name, a.verdict])).toEqual([['harbour_box_a', 'held'], ['harbour_crate_a', 'clear']])
+    expect(report.assets[0]!.findings.map((f) => f.rule)).toEqual(['scale/expected-size', 'colour/normal-green', 'collision/missing'])
+    expect(report.totals).toMatchObject({ assets: 2, held: 1, stops: 2, cautions: 1, refused: 0 })
+  })
+  it('refuses each bad file with its code and goes on with the others', async () => {
+    const glb = (await crateFiles({ embed: true }))['props/harbour_crate_a.glb']!
+    const png = await encodePng(pixelsOf(4, 4, 3, () => [1, 2, 3]))
+    const big = png.slice()
+    new DataView(big.buffer).setUint32(16, 60_000)
+    new DataView(big.buffer).setUint32(20, 60_000)
+    const text = (value: object) => JSON.stringify({ asset: { version: '2.0' }, ...value })
+    const root = await lay('bad', {
+      ...(await crateFiles()),
+      'truncated.glb': glb.subarray(0, glb.length >> 1), 'empty.glb': '', 'picture.glb': png, 'huge.png': big,
+      'passwd.gltf': text({ images: [{ uri: '../../etc/passwd' }] }), 'remote.gltf': text({ buffers: [{ byteLength: 1, uri: 'http://example.test/a.bin' }] }),
+      'billions.gltf': text({ accessors: [{ componentType: 5126, count: 2_000_000_000, type: 'VEC3' }] }), 'words.gltf': 'hello',
+    })
+    const { found } = await findFiles([root], folder)
+    const report = await checkFiles(engine, found, [], options)
+    expect(Object.fromEntries(report.refused.map((f) => [f.where.file!.split('/').at(-1), f.code]))).toEqual({
+      'truncated.glb': 'gltf/truncated', 'empty.glb': 'file/empty', 'picture.glb': 'file/disguised', 'huge.png': 'image/too-large',
+      'passwd.gltf': 'gltf/unsafe-reference', 'remote.gltf': 'gltf/unsafe-reference', 'billions.gltf': 'gltf/too-large', 'words.gltf': 'file/disguised',
+    })
+    for (const fault of report.refused) expect(fault.hint.length).toBeGreaterThan(10)
+    expect(report.assets.map((a) => [a.name, a.verdict])).toEqual([['harbour_crate_a', 'clear']])
+    expect(report.verdict).toBe('held')
+  })
+  it('does not follow links out of the folder', async () => {
+    const root = await lay('links', { 'a.txt': 'x' })
+    await symlink('/etc', join(root, 'etc'))
+    expect((await findFiles([root], folder)).found.map((f) => f.path)).toEqual(['links/a.txt'])
+  })
+})
+
+describe('limits', () => {
+  it('of time end the thread with a coded fault, and the next file is measured', async () => {
+    const root = await lay('slow', await crateFiles({ grid: 500, textureSize: [2048, 2048] }))
+    const hasty = createEngine({ workerFile, threads: 1, secondsPerFile: 0.05, memoryMbPerThread: 512 })
+    const file = (path: string) => ({ path, file: join(root, path), sha256: '', sizeBytes: 1 })
+    const first = await hasty.measure(file('props/harbour_crate_a.glb'), [])
+    expect(first.measured.fault).toMatchObject({ code: 'file/timeout', where: { file: 'props/harbour_crate_a.glb' } })
+    await hasty.close()
+    const second = await engine.measure(file('props/harbour_crate_a.glb'), [])
+    expect(second.measured.fault).toBeNull()
+  })
+  it('of memory likewise', async () => {
+    const root = await lay('greedy', { 'a.gltf': JSON.stringify({ asset: { version: '2.0' }, nodes: Array.from({ length: 300_000 }, (_, i) => ({ name: `n${i}`, translation: [i, 0, 0] })), scenes: [{ nodes: Array.from({ length: 300_000 }, (_, i) => i) }] }) })
+    const small = createEngine({ workerFile, threads: 1, secondsPerFile: 60, memoryMbPerThread: 48 })
+    const done = await small.measure({ path: 'a.gltf', file: join(root, 'a.gltf'), sha256: '', sizeBytes: 1 }, [])
+    expect(done.measured.fault?.code).toBe('file/out-of-memory')
+    await small.close()
+  }, 90_000)
+  it('a cancelled task throws at once', async () => {
+    const stop = new AbortController()
+    stop.abort()
+    await expect(engine.measure({ path: 'x.png', file: '/dev/null', sha256: '', sizeBytes: 0 }, [], { signal: stop.signal })).rejects.toThrow()
+  })
+})
+
+it('mends as a recipe says, tells progress, and measures what came out', async () => {
+  const files = await crateFiles({ size: 100 })
+  const root = await lay('mend', files)
+  const said: string[] = []
+  const parts = Object.keys(files).map((path) => ({ path, part: path.endsWith('.glb') ? ('mesh' as const) : ('texture' as const), file: join(root, path) }))
+  const done = await engine.mend({ name: 'harbour_crate_a', assetKind: 'mesh', main: 'props/harbour_crate_a.glb', files: parts }, { steps: [{ id: 'a', remedy: 'scale/rescale', options: { factor: 0.01 }, on: true, why: '' }] }, { progress: (doing) => said.push(doing) })
+  expect(done.ok && done.value.results[0]).toMatchObject({ changed: true })
+  const facts = done.ok ? done.value.measurements[0]!.measured.facts : null
+  expect(facts?.kind === 'mesh' && facts.nodes![0]!.bounds).toEqual({ min: [-0.5, 0, -0.5], max: [0.5, 1, 0.5] })
+  expect(done.ok && done.value.measurements[0]!.thumbnail!.length).toBeGreaterThan(200)
+  expect(said).toContain('applying the recipe')
+})
