@@ -49,8 +49,7 @@ const isMarked = (name: Name): boolean => props.marked?.kind === 'name' && name.
 .what { padding-top: 3px; }
 .name { font-size: 14px; display: flex; flex-wrap: wrap; row-gap: 4px; }
 .stretch { display: inline-grid; padding: 2px 1px; border-radius: 2px; justify-items: center; }
-.stretch small { font: 500 11px/1.2 var(--narrow); color: var(--soft); }
-.night .stretch small { color: var(--ink); }
+.stretch small { font: 500 11px/1.2 var(--narrow); color: var(--ink); }
 .stretch.wrong { border-bottom: 2px solid var(--stop); color: var(--stop); }
 .stretch.wrong small { color: var(--stop); }
 .proposal { margin-top: 4px; color: var(--soft); }

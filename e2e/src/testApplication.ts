@@ -1,0 +1,80 @@
+import { fork, type ChildProcess } from 'node:child_process'
+import { randomUUID } from 'node:crypto'
+import { mkdir, mkdtemp, rm, writeFile } from 'node:fs/promises'
+import { tmpdir } from 'node:os'
+import { dirname, join } from 'node:path'
+import { launch, type Browser, type Page } from 'puppeteer-core'
+import { inject } from 'vitest'
+import type { DemoFile } from '@stern-gate/demo'
+import { chromiumFlags } from '../../tools/chromiumFlags.mjs'
+import { chromiumPath } from '../../tools/debian.mjs'
+
+export interface Application { url: string; folder: string; browser: Browser; page: () => Promise<Page>; complaints: string[]; stop: () => Promise<void> }
+
+/** The built application in a process of its own, on a fresh database, and a browser to look at it. */
+export async function openApplication(): Promise<Application> {
+  const folder = await mkdtemp(join(tmpdir(), 'stern-browser-'))
+  const { child, url } = await startServer(folder)
+  const browser = await launch({ executablePath: chromiumPath()!, args: chromiumFlags, defaultViewport: { width: 1280, height: 800 }, protocolTimeout: 120_000 })
+  const complaints: string[] = []
+  return {
+    url, folder, browser, complaints,
+    async page() {
+      const page = await browser.newPage()
+      page.on('pageerror', (error) => complaints.push(String(error)))
+      page.on('console', (message) => { if (message.type() === 'error') complaints.push(message.text()) })
+      return page
+    },
+    async stop() {
+      await browser.close()
+      child.kill('SIGTERM')
+      await new Promise((resolve) => child.once('exit', resolve))
+      await rm(folder, { recursive: true, force: true })
+    },
+  }
+}
+
+async function startServer(folder: string): Promise<{ child: ChildProcess; url: string }> {
+  // The run's PostgreSQL is shared; each application has a database of its own
+  const { default: pg } = await import('pg')
+  const admin = new pg.Client({ connectionString: inject('databaseUrl') })
+  await admin.connect()
+  const name = `b_${randomUUID().replaceAll('-', '')}`
+  await admin.query(`create database ${name}`)
+  await admin.end()
+  const env = { ...process.env, STERN_DATABASE_URL: inject('databaseUrl').replace(/\/[^/]*$/, `/${name}`), STERN_DATA: join(folder, 'data'), STERN_PORT: '0', STERN_LOG: 'error' }
+  const child = fork(join(import.meta.dirname, '../../dist/server.js'), { env, stdio: ['ignore', 'ignore', 'inherit', 'ipc'] })
+  const url = await new Promise<string>((resolve, reject) => {
+    child.on('message', (message) => resolve((message as { ready: string }).ready))
+    child.once('exit', (code) => reject(new Error(`the server ended with ${code}`)))
+  })
+  return { child, url }
+}
+
+/** Lays files on disk, to be dropped. */
+export async function layFiles(folder: string, files: readonly DemoFile[]): Promise<string> {
+  for (const { path, bytes } of files) {
+    await mkdir(dirname(join(folder, path)), { recursive: true })
+    await writeFile(join(folder, path), bytes)
+  }
+  return folder
+}
+
+/** Drops files or folders from the desktop onto the page, as a hand would. */
+export async function dropOnto(page: Page, paths: string[]): Promise<void> {
+  const session = await page.createCDPSession()
+  const data = { items: [], files: paths, dragOperationsMask: 1 }
+  for (const type of ['dragEnter', 'dragOver', 'drop'] as const) await session.send('Input.dispatchDragEvent', { type, x: 640, y: 420, data })
+  await session.detach()
+}
+
+/** Makes a project by the first page. */
+export async function beginProject(page: Page, url: string, name: string): Promise<void> {
+  await page.goto(`${url}/?new=1`)
+  await page.waitForSelector('#project-name')
+  await page.type('#project-name', name)
+  await page.click('form .btn.go')
+  await page.waitForSelector('.empty')
+}
+
+export const waitForText = (page: Page, selector: string, text: string): Promise<unknown> => page.waitForFunction((s, t) => [...document.querySelectorAll(s)].some((e) => e.textContent!.includes(t)), { timeout: 60_000 }, selector, text)

@@ -1,0 +1,198 @@
+import { rm } from 'node:fs/promises'
+import { setTimeout as sleep } from 'node:timers/promises'
+import { afterAll, beforeAll, describe, expect, it } from 'vitest'
+import { assetDetailSchema, deliverySchema, type AssetDetail, type Fault, type Preview, type Recipe } from '@stern-gate/contract'
+import { readGltfContainer } from '@stern-gate/core'
+import { crateFiles } from '@stern-gate/core/fixtures'
+import { createClient, startTestServer, type TestServer } from './testServer'
+
+let server: TestServer, api: ReturnType<typeof createClient>
+beforeAll(async () => {
+  server = await startTestServer()
+  api = createClient(server.running.url)
+})
+afterAll(async () => {
+  await server.running.stop()
+  await rm(server.data, { recursive: true, force: true })
+})
+
+const step = (remedy: string, options: Recipe['steps'][number]['options'], on = true): Recipe['steps'][number] => ({ id: crypto.randomUUID(), remedy, options, on, why: 'test' })
+const settled = (id: string) => api.waitFor(() => api.asset(id), (a) => !a.making)
+
+describe('a delivery', () => {
+  it('is measured, assembled and judged; the answers follow the schemas', async () => {
+    const project = await api.project()
+    const done = await api.deliver(project, { ...(await crateFiles()), ...(await crateFiles({ name: 'harbour_box_a', textureName: 'harbour_box_a', green: 'down' })) })
+    const { all, ...delivery } = done as typeof done & { all: unknown[] }
+    expect(all).toHaveLength(8)
+    expect(deliverySchema.parse(delivery)).toMatchObject({ state: 'done', files: 8, done: 8, refused: [] })
+    const rows = await api.assets(project)
+    expect(rows.map((r) => [r.name, r.verdict, r.class, r.version]).sort()).toEqual([['harbour_box_a', 'held', 'prop', 1], ['harbour_crate_a', 'clear', 'prop', 1]])
+    const held = rows.find((r) => r.verdict === 'held')!
+    expect(held.headline).toContain('Green points down')
+    const detail = assetDetailSchema.parse(await api.asset(held.id))
+    expect(detail.source.findings.map((f) => f.rule)).toEqual(['colour/normal-green'])
+    expect(detail.output).toEqual(detail.source)
+    const thumbnail = await fetch(`${server.running.url}/api/blobs/${held.thumbnail}`)
+    expect(thumbnail.headers.get('content-type')).toBe('image/png')
+  })
+  it('with bad files refuses each by code, place and hint; the others go on', async () => {
+    const project = await api.project()
+    const text = (value: unknown) => new TextEncoder().encode(JSON.stringify(value))
+    const done = await api.deliver(project, {
+      ...(await crateFiles()), '../escape.png': new Uint8Array(4), 'cut.glb': (await crateFiles({ embed: true }))['props/harbour_crate_a.glb']!.subarray(0, 900), 'none.png': new Uint8Array(0),
+      'passwd.gltf': text({ asset: { version: '2.0' }, images: [{ uri: '../../etc/passwd' }] }),
+    })
+    expect(Object.fromEntries(done.refused.map((f) => [f.path, f.fault!.code]))).toEqual({ '../escape.png': 'file/unsafe-path', 'cut.glb': 'gltf/truncated', 'none.png': 'file/empty', 'passwd.gltf': 'gltf/unsafe-reference' })
+    for (const file of done.refused) expect(file.fault!.hint).not.toBe('')
+    expect((await api.assets(project)).map((a) => a.verdict)).toEqual(['clear'])
+  })
+  it('the same bytes again are not measured again, and make the next version with the recipe kept', async () => {
+    const project = await api.project()
+    await api.deliver(project, await crateFiles({ size: 100 }))
+    const [row] = await api.assets(project)
+    const detail = await api.asset(row!.id)
+    await api.call('PUT', `/assets/${row!.id}/recipe`, { revision: detail.recipeRevision, recipe: { steps: [step('scale/rescale', { factor: 0.01 })] } })
+    await settled(row!.id)
+    const before = await server.running.services.connection.pool.query('select count(*) from facts')
+    await api.deliver(project, await crateFiles({ size: 100 }))
+    expect((await server.running.services.connection.pool.query('select count(*) from facts')).rows).toEqual(before.rows)
+    const [next] = await api.assets(project)
+    expect(next).toMatchObject({ id: row!.id, version: 2, verdict: 'clear', cautions: 0 })
+    expect((await api.asset(row!.id)).versions).toHaveLength(2)
+  })
+  it('takes nothing more once it is closed or cancelled', async () => {
+    const project = await api.project()
+    const { body: open } = await api.call<{ id: string }>('POST', `/projects/${project}/deliveries`, {})
+    await api.send(open.id, { 'a.png': new Uint8Array(3) })
+    expect((await api.call<{ state: string }>('POST', `/deliveries/${open.id}/cancel`)).body.state).toBe('cancelled')
+    expect(await api.send(open.id, { 'b.png': new Uint8Array(3) })).toMatchObject({ status: 409, body: { fault: { code: 'delivery/cancelled' } } })
+    expect((await api.call('POST', `/deliveries/${open.id}/close`)).status).toBe(409)
+  })
+  it('with nothing in it is done at once', async () => {
+    expect(await api.deliver(await api.project(), {})).toMatchObject({ state: 'done', files: 0 })
+  })
+  it('keeps names of any script', async () => {
+    const done = await api.deliver(await api.project(), { 'Früchte/Äpfel 苹果.png': new Uint8Array(0) })
+    expect(done.refused[0]!.path).toBe('Früchte/Äpfel 苹果.png')
+  })
+})
+
+describe('a recipe', () => {
+  let id = '', project = ''
+  beforeAll(async () => {
+    project = await api.project()
+    await api.deliver(project, await crateFiles({ size: 100, green: 'down' }))
+    id = (await api.assets(project))[0]!.id
+  })
+  const put = (revision: number, recipe: Recipe) => api.call<AssetDetail & { fault: Fault }>('PUT', `/assets/${id}/recipe`, { revision, recipe })
+
+  it('is previewed without being kept', async () => {
+    const { body } = await api.call<Preview>('POST', `/assets/${id}/preview`, { recipe: { steps: [step('scale/rescale', { factor: 0.01 })] } })
+    expect(body.state.findings.map((f) => f.rule)).toEqual(['colour/normal-green'])
+    expect((await fetch(`${server.running.url}${body.state.model}`)).status).toBe(200)
+    expect((await api.asset(id)).recipe.steps).toEqual([])
+  })
+  it('makes an output that is judged like anything else, and can be undone', async () => {
+    const now = await api.asset(id)
+    const first = await put(now.recipeRevision, { steps: [step('scale/rescale', { factor: 0.01 })] })
+    const kept = await settled(id)
+    expect(kept.output.findings.map((f) => f.rule)).toEqual(['colour/normal-green'])
+    expect(kept.results[0]!.changed).toBe(true)
+    const flip = [...kept.recipe.steps, step('colour/flip-green', { texture: 'harbour_crate_a_normal.png' })]
+    await put(first.body.recipeRevision, { steps: flip })
+    const clear = await settled(id)
+    expect(clear.output).toMatchObject({ verdict: 'clear', findings: [] })
+    expect(clear.source.verdict).toBe('held')
+    expect(await api.waitFor(() => api.assets(project), (rows) => rows[0]!.verdict === 'clear')).toHaveLength(1)
+    const undone = await api.call<AssetDetail>('POST', `/assets/${id}/undo`, { revision: clear.recipeRevision })
+    expect(undone.body.recipe.steps).toHaveLength(1)
+    await put(undone.body.recipeRevision, { steps: flip })
+    await settled(id)
+  })
+  it('of an old revision is refused, and so are unknown remedies and bad options', async () => {
+    expect(await put(0, { steps: [] })).toMatchObject({ status: 409, body: { fault: { code: 'request/conflict' } } })
+    const { recipeRevision } = await api.asset(id)
+    expect((await put(recipeRevision, { steps: [step('no/such', {})] })).body.fault).toMatchObject({ code: 'remedy/unknown', where: { step: 0 } })
+    expect((await put(recipeRevision, { steps: [step('scale/rescale', { factor: 'much' })] })).body.fault.code).toBe('remedy/bad-options')
+  })
+  it('gives an output to take away with the fault gone', async () => {
+    const response = await fetch(`${server.running.url}/api/assets/${id}/output`)
+    expect(response.headers.get('content-disposition')).toContain('harbour_crate_a.zip')
+    const bytes = Buffer.from(await response.arrayBuffer())
+    expect(bytes.subarray(0, 2).toString()).toBe('PK')
+    const model = new Uint8Array(await (await fetch(`${server.running.url}${(await api.asset(id)).output.model}`)).arrayBuffer())
+    expect(readGltfContainer(model).ok).toBe(true)
+  })
+  it('a step that fails leaves the asset with its source and says why', async () => {
+    const now = await api.asset(id)
+    await put(now.recipeRevision, { steps: [step('colour/flip-green', { texture: 'gone.png' })] })
+    const failed = await api.waitFor(() => api.asset(id), (a) => a.outputFault !== null)
+    expect(failed.outputFault).toMatchObject({ code: 'remedy/not-applicable', where: { step: 0 } })
+    expect(failed.output).toEqual(failed.source)
+  })
+  it('another class or target is judged at once', async () => {
+    const { body } = await api.call<AssetDetail>('PATCH', `/assets/${id}`, { class: 'structure', target: 'handheld' })
+    expect([body.class, body.classFrom, body.target]).toEqual(['structure', 'choice', 'handheld'])
+    expect(body.source.findings.map((f) => f.rule)).toContain('uvs/missing')
+  })
+})
+
+describe('requests that make no sense', () => {
+  it.each([
+    ['GET', '/projects/nonsense', 404], ['GET', '/assets/00000000-0000-0000-0000-000000000000', 404], ['GET', '/nowhere', 404], ['POST', '/projects', 400], ['GET', '/blobs/..%2f..%2fetc%2fpasswd', 404], ['GET', `/blobs/${'0'.repeat(64)}`, 404],
+  ])('%s %s answers %i with a fault', async (method, path, status) => {
+    const reply = await api.call<{ fault: Fault }>(method, path, method === 'POST' ? { name: '' } : undefined)
+    expect(reply.status).toBe(status)
+    expect(reply.body.fault.hint).toBeTruthy()
+  })
+  it('from another site are refused', async () => {
+    const response = await fetch(`${server.running.url}/api/projects`, { method: 'POST', headers: { 'Content-Type': 'application/json', 'Sec-Fetch-Site': 'cross-site' }, body: '{"name":"x"}' })
+    expect(response.status).toBe(400)
+  })
+  it('broken JSON and plain text are named as such', async () => {
+    const response = await fetch(`${server.running.url}/api/projects`, { method: 'POST', headers: { 'Content-Type': 'application/json' }, body: '{' })
+    expect([response.status, ((await response.json()) as { fault: Fault }).fault.code]).toEqual([400, 'request/invalid'])
+  })
+})
+
+it('live events come as they happen, and what was missed comes after Last-Event-ID', async () => {
+  const project = await api.project()
+  const follow = async (lastId: string | null, until: (text: string) => boolean): Promise<string> => {
+    const stop = new AbortController()
+    const response = await fetch(`${server.running.url}/api/projects/${project}/events`, { signal: stop.signal, headers: lastId === null ? {} : { 'Last-Event-ID': lastId } })
+    const reader = response.body!.getReader()
+    let text = ''
+    const end = setTimeout(() => stop.abort(), 15_000)
+    while (!until(text)) {
+      const { value, done } = await reader.read()
+      if (done) break
+      text += new TextDecoder().decode(value)
+    }
+    clearTimeout(end)
+    stop.abort()
+    return text
+  }
+  const live = follow(null, (t) => t.includes('"state":"done"'))
+  await sleep(200)
+  await api.deliver(project, await crateFiles({ name: 'harbour_live_a' }))
+  const text = await live
+  expect(text).toContain('"kind":"progress"')
+  const ids = [...text.matchAll(/^id: (\d+)$/gm)].map((m) => Number(m[1]))
+  expect(ids.length).toBeGreaterThan(4)
+  const missed = await follow(String(ids[2]), (t) => t.includes('"state":"done"'))
+  expect([...missed.matchAll(/^id: (\d+)$/gm)].map((m) => Number(m[1]))).toEqual(ids.slice(3))
+})
+
+it('the listening connection, cut, comes back and loses nothing', async () => {
+  const project = await api.project()
+  const { pool } = server.running.services.connection
+  const heard: string[] = []
+  const leave = server.running.services.hub.subscribe((m) => { if (m.projectId === project) heard.push(m.event.kind) })
+  const back = new Promise<void>((resolve) => { server.running.services.hub.onGap(resolve) })
+  await pool.query("select pg_terminate_backend(pid) from pg_stat_activity where query like 'listen %' and datname = current_database()")
+  await back
+  await api.deliver(project, await crateFiles({ name: 'harbour_back_a' }))
+  leave()
+  expect(heard).toContain('asset')
+})
