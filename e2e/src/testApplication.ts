@@ -6,6 +6,7 @@ import { dirname, join } from 'node:path'
 import { launch, type Browser, type Page } from 'puppeteer-core'
 import { inject } from 'vitest'
 import type { DemoFile } from '@stern-gate/demo'
+import '../../tools/testing/context'
 import { chromiumFlags } from '../../tools/chromiumFlags.mjs'
 import { chromiumPath } from '../../tools/debian.mjs'
 

@@ -7,6 +7,7 @@ import pg from 'pg'
 import { inject } from 'vitest'
 import { settingsSchema, type AssetDetail, type AssetRow, type Delivery, type DeliveryFile, type Project } from '@stern-gate/contract'
 import { startServer, type RunningServer } from '../src/startServer'
+import '../../tools/testing/context'
 
 const root = join(import.meta.dirname, '../..')
 export const serverFiles = { migrations: join(root, 'server/migrations'), workerFile: join(root, 'dist/measure-worker.js'), webFolder: null }

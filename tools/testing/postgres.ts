@@ -1,9 +1,6 @@
 import type { TestProject } from 'vitest/node'
+import './context'
 import { dropCluster, startPostgres } from '../postgres.mjs'
-
-declare module 'vitest' {
-  export interface ProvidedContext { databaseUrl: string }
-}
 
 /** One fresh cluster for a run of tests, made for speed and thrown away after. */
 export default async function setup(project: TestProject): Promise<() => void> {

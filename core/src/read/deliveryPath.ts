@@ -11,7 +11,6 @@ export function checkDeliveryPath(path: string): Outcome<string> {
   const refuse = (why: string) => bad('file/unsafe-path', why, 'Deliver the file under a plain relative path.', { file: path })
   if (parts.includes('..')) return refuse('The path leaves the delivery.')
   if (/^([a-z]:|\/|\\)/i.test(path)) return refuse('The path is absolute.')
-  // eslint-disable-next-line no-control-regex
   if (parts.length === 0 || /[\u0000-\u001f]/.test(path)) return refuse('The path is empty or holds control characters.')
   if (path.length > 500) return refuse('The path is longer than 500 characters.')
   return good(parts.join('/'))

@@ -188,7 +188,7 @@ export function createModelStage(canvas: HTMLCanvasElement, events: ModelStageEv
 /** Key, fill and rim over a faint room, so that bare metal has something to mirror. Returns the light that goes along with the eye. */
 function addLights(scene: Scene, renderer: WebGLRenderer): DirectionalLight {
   const room = new PMREMGenerator(renderer)
-  scene.environment = room.fromScene(new RoomEnvironment(), 0.04).texture
+  scene.environment = room.fromScene(new RoomEnvironment(), 0, 0.1, 100, { size: 32 }).texture
   scene.environmentIntensity = 0.55
   room.dispose()
   scene.add(new HemisphereLight(0xffffff, 0x666666, 0.5))

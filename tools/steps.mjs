@@ -1,0 +1,55 @@
+import { spawn } from 'node:child_process'
+import { mkdirSync, readFileSync, rmSync } from 'node:fs'
+import { join } from 'node:path'
+import { root } from './root.mjs'
+
+/** Runs a command in the project's folder; gives its exit code. */
+export const run = (command, args, options = {}) => new Promise((resolve) => {
+  const child = spawn(command, args, { cwd: root, stdio: ['ignore', 'inherit', 'inherit'], ...options })
+  child.on('exit', (code) => resolve(code ?? 1))
+  child.on('error', () => resolve(1))
+})
+const bin = (name) => join(root, 'node_modules', '.bin', name)
+
+const workspaces = ['contract', 'core', 'engine', 'cli', 'server', 'demo', 'e2e', 'bench']
+
+/** Type-checks every workspace, two at a time. */
+export async function checkTypes() {
+  mkdirSync(join(root, '.stern', 'types'), { recursive: true })
+  const queue = [...workspaces.map((w) => [bin('tsc'), ['-p', w]]), [bin('vue-tsc'), ['-p', 'web', '--noEmit']]]
+  let passed = 0, failed = 0
+  await Promise.all([1, 2].map(async () => {
+    for (let job = queue.shift(); job; job = queue.shift()) (await run(...job)) === 0 ? passed++ : failed++
+  }))
+  return { passed, failed }
+}
+
+export const lint = async () => ((await run(bin('eslint'), ['.', '--max-warnings', '0'])) === 0 ? { passed: 1, failed: 0 } : { passed: 0, failed: 1 })
+
+/** Runs one project of the tests and counts what it says. A run that breaks off counts as a failure. */
+export async function runTests(project) {
+  const report = join(root, '.stern', `tests-${project}.json`)
+  rmSync(report, { force: true })
+  const code = await run(bin('vitest'), ['run', '--project', project, '--reporter=dot', '--reporter=json', `--outputFile.json=${report}`])
+  try {
+    const { numPassedTests: passed, numFailedTests: failed } = JSON.parse(readFileSync(report, 'utf8'))
+    return { passed, failed: failed === 0 && code !== 0 ? 1 : failed }
+  } catch {
+    return { passed: 0, failed: 1 }
+  }
+}
+
+/** Runs named steps one after the other, with their times, and closes with the sum. Ends the process. */
+export async function runSteps(steps) {
+  let passed = 0, failed = 0
+  for (const [name, step] of steps) {
+    console.log(`\n— ${name}`)
+    const started = Date.now()
+    const result = await step()
+    passed += result.passed
+    failed += result.failed
+    console.log(`  ${name}: ${result.passed} passed, ${result.failed} failed, ${((Date.now() - started) / 1000).toFixed(1)} s`)
+  }
+  console.log(`\n${passed} passed, ${failed} failed`)
+  process.exit(failed > 0 ? 1 : 0)
+}

@@ -1,0 +1,5 @@
+declare module 'vitest' {
+  export interface ProvidedContext { databaseUrl: string }
+}
+
+export {}
