@@ -116,7 +116,7 @@ describe('from drop to verdict to mended file', () => {
 
   it('in Arrivals the lantern is clear now, the skiff is held', async () => {
     await page.keyboard.press('Escape')
-    await page.waitForSelector('[data-asset]')
+    await page.waitForSelector('[data-asset]', { timeout: 8000 }).catch(async () => { throw new Error(`DEBUG ${page.url()} ${(await page.$eval('body', (e) => e.innerHTML)).slice(0, 1500)}`) })
     await page.waitForFunction(() => [...document.querySelectorAll('[data-asset]')].some((l) => l.textContent!.includes('lantern') && l.textContent!.includes('Clear')))
     const held = await page.$$eval('[data-asset]', (lines) => lines.filter((l) => l.textContent!.includes('Held')).map((l) => l.querySelector('b')!.textContent))
     expect(held).toEqual(['harbour_skiff_a'])

@@ -3,8 +3,8 @@ import { ZipArchive } from 'archiver'
 import { fileKind, fileName } from '@stern-gate/core'
 import { open } from 'node:fs/promises'
 import type { Services } from '../services'
-import { engineFiles } from '../judging/makeOutput'
-import { findAsset, findVersion, listVersionFiles } from '../store/assets'
+import { activeSteps, engineFiles, makeOutput } from '../judging/makeOutput'
+import { findAsset, findVersion, getRecipe, listVersionFiles } from '../store/assets'
 import { findOutput } from '../store/outputs'
 import { FaultReply, notFound, route } from './faults'
 import { uuid } from './projectRoutes'
@@ -44,8 +44,13 @@ export function fileRoutes(services: Services): Router {
       const asset = await findAsset(db, uuid(request.params['asset']))
       const version = asset ? await findVersion(db, asset.id, asset.currentVersion) : null
       if (!asset || !version) throw notFound('output')
-      const output = version.outputKey ? await findOutput(db, version.outputKey) : null
-      const files = output?.files ?? (await listVersionFiles(db, version.id))
+      const source = await listVersionFiles(db, version.id)
+      const { recipe } = await getRecipe(db, asset.id)
+      // What is taken away is always what the newest recipe makes, also while its judgement is still under way
+      const made = activeSteps(recipe).length > 0 ? await makeOutput(services, asset, version, source, recipe) : null
+      if (made && !made.ok) throw new FaultReply(made.fault)
+      const output = made?.value ?? null
+      const files = output?.files ?? source
       if (files.length === 1) {
         response.attachment(fileName(files[0]!.path))
         await sendBlob(services, response, files[0]!.sha256)

@@ -1,6 +1,6 @@
 import { and, asc, desc, eq, lt, or, sql } from 'drizzle-orm'
 import { recipeSchema, tallySchema, type AssetKind, type AssetRow, type Fault, type Finding, type Recipe, type Rulebook, type Tally, type Verdict } from '@stern-gate/contract'
-import type { Queryable } from './database'
+import type { Queryable, Transaction } from './database'
 import { assets, findings, recipes, versionFiles, versions } from './schema'
 
 export type AssetRecord = typeof assets.$inferSelect
@@ -39,6 +39,13 @@ export async function insertVersion(db: Queryable, version: typeof versions.$inf
   if (files.length > 0) await db.insert(versionFiles).values(files.map((f, position) => ({ ...f, position, versionId: row!.id })))
   await db.update(assets).set({ currentVersion: version.number, updated: sql`now()` }).where(eq(assets.id, version.assetId))
   return row!
+}
+
+/** What a judgement of an asset depends on, held still until the transaction ends. */
+export async function lockAsset(tx: Transaction, id: string): Promise<{ revision: number; currentVersion: number; classChoice: string | null; targetChoice: string | null } | null> {
+  const [row] = await tx.select({ revision: recipes.revision, currentVersion: assets.currentVersion, classChoice: assets.classChoice, targetChoice: assets.targetChoice })
+    .from(assets).innerJoin(recipes, eq(recipes.assetId, assets.id)).where(eq(assets.id, id)).for('update')
+  return row ?? null
 }
 
 export interface JudgedVersion { shownName: string; className: string; tally: Tally; verdict: Verdict; headline: string; thumbnail: string | null; outputKey: string | null; outputFault: Fault | null; findings: readonly Finding[] }

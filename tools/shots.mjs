@@ -1,0 +1,34 @@
+// npm run shots: takes the pictures of docs/screenshots from a running demo (npm run demo).
+import { mkdirSync, readFileSync } from 'node:fs'
+import { join } from 'node:path'
+import { launch } from 'puppeteer-core'
+import { chromiumFlags } from './chromiumFlags.mjs'
+import { chromiumPath } from './debian.mjs'
+import { root } from './root.mjs'
+
+const { url } = JSON.parse(readFileSync(join(root, '.stern', 'demo.running'), 'utf8'))
+const folder = join(root, 'docs', 'screenshots')
+mkdirSync(folder, { recursive: true })
+const [project] = await (await fetch(`${url}/api/projects`)).json()
+const assets = await (await fetch(`${url}/api/projects/${project.id}/assets`)).json()
+const bench = (word, station) => `/p/${project.id}/assets/${assets.find((a) => a.name.includes(word)).id}/${station}`
+const pictures = [
+  ['arrivals-day', `/p/${project.id}/arrivals`], ['arrivals-night', `/p/${project.id}/arrivals`],
+  ['bench-scale-day', bench('skiff', 'scale'), '.find .btn.go'], ['bench-scale-night', bench('bollard', 'scale')],
+  ['bench-colour-day', bench('lantern', 'colour')], ['bench-colour-night', bench('lantern', 'colour'), '.find .btn.go'],
+  ['bench-mesh-day', bench('winch', 'mesh'), null, 'n'], ['bench-files-day', bench('pennant', 'files')], ['bench-names-day', bench('bollard', 'names')],
+]
+const browser = await launch({ executablePath: chromiumPath(), args: chromiumFlags, defaultViewport: { width: 1280, height: 800 } })
+for (const [name, path, hover, key] of pictures) {
+  const page = await browser.newPage()
+  await page.evaluateOnNewDocument((n) => localStorage.setItem('stern-gate-night', n), name.endsWith('night') ? 'yes' : 'no')
+  await page.goto(url + path, { waitUntil: 'networkidle2' })
+  await page.waitForSelector(path.includes('arrivals') ? '[data-asset]' : '.facts')
+  await new Promise((resolve) => setTimeout(resolve, 4500))
+  if (key) await page.keyboard.press(key)
+  if (hover) await page.hover(hover)
+  await new Promise((resolve) => setTimeout(resolve, hover || key ? 5000 : 300))
+  await page.screenshot({ path: join(folder, `${name}.png`) })
+  await page.close()
+}
+await browser.close()
