@@ -120,7 +120,7 @@ export function createModelStage(canvas: HTMLCanvasElement, events: ModelStageEv
     if (aids && frame.aids && own > frame.personHeight / 6) for (const { at, what } of aids.labels) if (what !== 'person' || own < frame.personHeight * 30) box.expandByPoint(at)
     const size = box.getSize(new Vector3()), target = box.getCenter(new Vector3())
     const radius = Math.max(size.length() / 2, 1e-3)
-    const distance = (radius / Math.sin((FIELD_OF_VIEW * Math.PI) / 360)) * Math.max(1, 0.98 / camera.aspect) * 0.98
+    const distance = (radius / Math.sin((FIELD_OF_VIEW * Math.PI) / 360)) * Math.max(1, 0.98 / camera.aspect) * 1.04
     camera.position.copy(target).addScaledVector(new Vector3(0.34, 0.3, 1).normalize(), distance)
     camera.near = distance / 500
     camera.far = distance * 40
