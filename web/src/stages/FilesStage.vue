@@ -17,7 +17,7 @@ onBeforeUnmount(() => watcher.disconnect())
 interface Row { key: string; title: string; said: string; sha: string | null; link: 'solid' | 'dashed' | 'none'; missing: boolean }
 const rows = computed<Row[]>(() => {
   const { references, textures, files } = props.state
-  const inputs = (uses: { slot: string; input: string }[]) => uses.map((u) => `${u.input} of ${u.slot}`).join(', ')
+  const inputs = (uses: { slot: string; input: string }[]) => [...new Set(uses.map((u) => `${u.input} of ${u.slot}`))].join(', ')
   const list: Row[] = references.filter((r) => r.resolved === null).map((r) => ({ key: r.asked, title: r.asked, said: `did not come · ${r.kind === 'buffer' ? 'holds the geometry' : inputs(r.slots) || 'no slot uses it'}`, sha: null, link: 'dashed', missing: true }))
   for (const t of textures) {
     const reference = references.find((r) => r.resolved === t.path)

@@ -65,7 +65,7 @@ onBeforeUnmount(() => {
       <canvas ref="canvas" tabindex="0" :aria-label="`Model of ${state.name}, ${view}`" />
       <div class="tools" role="toolbar" aria-label="View">
         <button v-for="[key, word] in views" :key="key" :class="{ on: key === view }" :aria-pressed="key === view" @click="emit('view', key)">{{ word }}</button>
-        <button v-for="n in levels.length > 1 ? levels : []" :key="`l${n}`" :class="{ on: n === level }" :aria-pressed="n === level" @click="emit('level', n)">LOD {{ n }}</button>
+        <button v-for="(n, i) in levels.length > 1 ? levels : []" :key="`l${n}`" :class="{ on: n === level, first: i === 0 }" :aria-pressed="n === level" @click="emit('level', n)">LOD {{ n }}</button>
         <button @click="stage?.frameAll()">Whole</button>
       </div>
       <span v-for="l in labels" :key="l.what" class="hud label" :style="{ left: `${l.x}px`, top: `${l.y}px` }">{{ formatLength(l.metres) }}</span>

@@ -23,7 +23,7 @@ export const missingReference = defineRule({
       .filter((r) => r.resolved === null)
       .map((r) => ({
         message: r.kind === 'buffer' ? ('buffer' as const) : r.slots.length > 0 ? ('image' as const) : ('unused' as const),
-        data: { asked: r.asked, inputs: r.slots.map((s) => `${s.input} of ${s.slot}`).join(', ') },
+        data: { asked: r.asked, inputs: [...new Set(r.slots.map((s) => `${s.input} of ${s.slot}`))].join(', ') },
         place: { kind: 'file' as const, file: r.asked },
       })),
 })
