@@ -19,7 +19,7 @@ export const placeSchema = z.discriminatedUnion('kind', [
 ])
 export type Place = z.infer<typeof placeSchema>
 
-export const gaugeUnits = ['m', 'triangles', 'texels', 'share', 'count', 'sure'] as const
+export const gaugeUnits = ['m', 'triangles', 'texels', 'share', 'count', 'sure', 'bytes', 'texelsPerMetre'] as const
 
 /** The measured value on a small scale against its limit. */
 export const gaugeSchema = z.strictObject({

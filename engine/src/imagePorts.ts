@@ -1,3 +1,4 @@
+import { decodeTga } from '@lunapaint/tga-codec'
 import sharp from 'sharp'
 import { bad, good, type Outcome, type TextureHeader } from '@stern-gate/contract'
 import { MAX_TEXELS, type DecodeImage, type EncodePng, type Pixels } from '@stern-gate/core'
@@ -9,6 +10,7 @@ sharp.cache(false)
 /** Decodes with libvips. Stored values come out as they are: no profile, gamma or turn is applied. Faults: image/undecodable. */
 export const decodeImage: DecodeImage = async (bytes, header) => {
   try {
+    if (header.format === 'tga') return await decodeTexelsOfTga(bytes, header)
     const picture = sharp(bytes, { limitInputPixels: MAX_TEXELS, failOn: 'error', ignoreIcc: true })
     const deep = header.depth === 16
     if (deep) picture.toColourspace(header.channels < 3 ? 'grey16' : 'rgb16')
@@ -20,6 +22,17 @@ export const decodeImage: DecodeImage = async (bytes, header) => {
   } catch (error) {
     return undecodable(header, error)
   }
+}
+
+/** The TGA reader always gives RGBA; what the header says is kept of it. */
+async function decodeTexelsOfTga(bytes: Uint8Array, header: TextureHeader): Promise<Outcome<Pixels>> {
+  const { image } = await decodeTga(bytes)
+  const texels = image.width * image.height
+  if (image.width !== header.width || image.height !== header.height || image.data.length !== texels * 4) return undecodable(header, new Error('the picture has another size than its header says'))
+  const data = new Uint8Array(texels * header.channels)
+  const from = header.channels === 2 ? [0, 3] : [0, 1, 2, 3].slice(0, header.channels)
+  for (let t = 0; t < texels; t++) for (let c = 0; c < header.channels; c++) data[t * header.channels + c] = image.data[t * 4 + from[c]!]!
+  return good({ width: image.width, height: image.height, channels: header.channels, depth: 8, data })
 }
 
 function asPixels(data: Buffer, info: { width: number; height: number; channels: number }, deep: boolean): Pixels {

@@ -1,6 +1,6 @@
 import { bad, faultAt, good, type Fault, type Outcome, type TextureFacts } from '@stern-gate/contract'
 import {
-  FILE_KIND_BYTES, fileKind, gltfReferences, isMeshKind, isTextureKind, kindByExtension, measureMesh, measureTexture, readGltfContainer, readTextureHeader, resolveReference, shrinkPicture,
+  FILE_KIND_BYTES, fileKind, gltfReferences, isMeshKind, isTextureKind, kindByExtension, measureHeaderOnly, measureMesh, measureTexture, readGltfContainer, readTextureHeader, resolveReference, shrinkPicture,
   type FileKind, type MeasuredFile, type MeasuredMesh, type Pixels,
 } from '@stern-gate/core'
 import { sha256 } from './hashing'
@@ -50,7 +50,7 @@ function checkEntrance(path: string, bytes: Uint8Array, kind: FileKind): Outcome
   if (kind !== claimed && !pictures && kind !== 'unknown' && claimed !== 'unknown')
     return bad('file/disguised', `The name says ${extension}, the bytes are ${kind.toUpperCase()}.`, `Rename it to .${kind === 'jpeg' ? 'jpg' : kind}, or export what the name says.`)
   if (kind === 'unknown' && (isMeshKind(claimed) || isTextureKind(claimed))) return bad('file/disguised', `The name says ${extension}, but the bytes do not begin like one.`, 'Export it again; it may be damaged or something else.')
-  if (kind === 'unknown' || kind === 'zip' || kind === 'dds' || kind === 'ktx2') return bad('file/unsupported', `${extension || 'A file without extension'} is not read yet.`, 'Deliver glTF, GLB, PNG, JPEG or WebP.')
+  if (kind === 'unknown' || kind === 'zip') return bad('file/unsupported', `${extension || 'A file without extension'} is not read yet.`, 'Deliver glTF, GLB, PNG, JPEG, WebP, TGA, KTX2 or DDS.')
   return good(true)
 }
 
@@ -91,7 +91,7 @@ async function measureEmbedded(mesh: MeasuredMesh, progress: (doing: string) => 
 
 async function measureTextureBytes(base: MeasuredFile, bytes: Uint8Array, around: Surroundings): Promise<FileMeasurement> {
   around.progress('decoding and measuring')
-  const facts = await textureFacts(bytes)
+  const facts = await textureFacts(bytes, base.path)
   if (!facts.ok) return refused(base, facts.fault)
   const { pixels } = facts.value
   const thumbnail = pixels ? await encodePng(shrinkPicture(pixels, THUMBNAIL_SIZE)) : null
@@ -99,9 +99,10 @@ async function measureTextureBytes(base: MeasuredFile, bytes: Uint8Array, around
 }
 
 /** A picture that does not decode is refused whole: a header alone is no basis for a verdict. */
-async function textureFacts(bytes: Uint8Array): Promise<Outcome<{ facts: TextureFacts; pixels: Pixels | null }>> {
-  const header = readTextureHeader(bytes)
+async function textureFacts(bytes: Uint8Array, path = ''): Promise<Outcome<{ facts: TextureFacts; pixels: Pixels | null }>> {
+  const header = readTextureHeader(bytes, path)
   if (!header.ok) return header
+  if (!header.value.decodes) return good({ facts: measureHeaderOnly(header.value), pixels: null })
   const pixels = await decodeImage(bytes, header.value)
   if (!pixels.ok) return pixels
   return good({ facts: measureTexture(header.value, pixels), pixels: pixels.value })

@@ -1,7 +1,7 @@
 import sharp from 'sharp'
 import type { MeshFacts } from '@stern-gate/contract'
 import {
-  drawThumbnail, joinBounds, partsOfMesh, primitiveView, readTextureHeader, transformPoints, worldPositions, floatsOf, nodePaths,
+  drawThumbnail, joinBounds, linearToSrgb, partsOfMesh, primitiveView, readTextureHeader, transformPoints, worldPositions, floatsOf, nodePaths,
   type MeshSource, type Pixels, type ThumbnailPiece,
 } from '@stern-gate/core'
 import { encodePng } from './imagePorts'
@@ -33,16 +33,13 @@ export async function meshThumbnail(source: MeshSource, facts: MeshFacts, read: 
         normals: normal && !node.getSkin() ? transformPoints(floatsOf(normal), linear) : null,
         uvs: view.uvs[material?.getBaseColorTextureInfo()?.getTexCoord() ?? 0] ?? null,
         indices: view.indices,
-        colour: [toSrgb(factor[0]), toSrgb(factor[1]), toSrgb(factor[2])],
+        colour: [linearToSrgb(factor[0]), linearToSrgb(factor[1]), linearToSrgb(factor[2])],
         picture: texture ? (pictures.get(source.document.getRoot().listTextures().indexOf(texture)) ?? null) : null,
       })
     }
   }
   return encodePng(drawThumbnail(pieces, bounds, size))
 }
-
-/** IEC 61966-2-1. */
-const toSrgb = (v: number): number => (v <= 0.0031308 ? v * 12.92 : 1.055 * v ** (1 / 2.4) - 0.055)
 
 async function baseColourPictures(source: MeshSource, read: (asked: string) => Uint8Array | null): Promise<Map<number, Pixels>> {
   const wanted = new Set(source.document.getRoot().listMaterials().map((m) => m.getBaseColorTexture()))

@@ -51,7 +51,7 @@ export type AssetRow = z.infer<typeof assetRowSchema>
 /** One texture of an asset as the bench shows it. */
 export const benchTextureSchema = z.strictObject({
   name: z.string(), path: z.string().nullable(), embedded: z.boolean(), sha256: z.string().nullable(),
-  role: textureRoleSchema.nullable(), roleFrom: z.enum(['input', 'name', 'unknown']),
+  role: textureRoleSchema.nullable(), roleFrom: z.enum(['input', 'file', 'name', 'unknown']),
   uses: z.array(z.strictObject({ slot: z.string(), input: slotInputSchema, field: z.string(), channel: z.int() })),
   facts: textureFactsSchema.nullable(), fault: faultSchema.nullable(),
 })

@@ -20,6 +20,7 @@ export const meshImageSchema = z.strictObject({
   embedded: z.boolean(),
   sha256: z.string().nullable().describe('hash of embedded bytes'),
   sizeBytes: z.int().min(0),
+  unsafe: z.string().nullable().describe('why the path that was asked for is never followed; null when it is a plain relative one'),
 })
 export type MeshImage = z.infer<typeof meshImageSchema>
 
@@ -35,10 +36,53 @@ export const meshFilePartSchema = z.strictObject({
   cameras: z.int().min(0),
   lights: z.int().min(0),
   emptyNodes: z.int().min(0),
+  strays: z.array(z.strictObject({ kind: z.enum(['light', 'camera', 'empty']), node: z.string() })).describe('nodes that draw nothing, by path'),
   skins: z.int().min(0),
   clips: z.array(z.strictObject({ name: z.string(), lengthSeconds: z.number(), channels: z.int() })),
 })
 export type MeshFilePart = z.infer<typeof meshFilePartSchema>
+
+/** How a UV channel of one primitive lies on its sheet. UV areas are in sheets, v points down. */
+export const uvChannelFactsSchema = z.strictObject({
+  channel: z.int().min(0),
+  min: z.tuple([z.number(), z.number()]), max: z.tuple([z.number(), z.number()]),
+  allSame: z.boolean(),
+  notFinite: z.int().min(0).describe('vertices whose UV is not a number'),
+  islands: z.int().min(0),
+  uvArea: z.number().describe('sum of the triangles, overlaps counted each time'),
+  mirrored: z.int().min(0).describe('triangles whose picture comes out mirrored'),
+  degenerate: z.int().min(0).describe('triangles with a surface but no area on the sheet'),
+  outside: z.int().min(0).describe('triangles with a corner outside 0 … 1'),
+  tiles: z.array(z.int()).max(64).describe('numbered tiles that triangles lie in, 1001 upward; only whole tiles from u 0 … 10, v 0 upward'),
+  density: z.strictObject({ low: z.number(), middle: z.number(), high: z.number() }).nullable().describe('UV lengths per metre, area-weighted 5, 50 and 95 %; times √(width · height) it is texels per metre'),
+})
+export type UvChannelFacts = z.infer<typeof uvChannelFactsSchema>
+
+/** Overlap on the sheet of one channel of a node, over all its primitives or over those of one slot. */
+export const sheetFactsSchema = z.strictObject({
+  channel: z.int().min(0),
+  slot: z.string().nullable().describe('null: all primitives together, as a lightmap takes them'),
+  covered: z.number().describe('area of the sheet that is covered at least once'),
+  overlapped: z.number().describe('area that is covered more than once, in sheets; wrapped into one sheet'),
+  within: z.number().describe('the part of it where an island lies over itself'),
+  triangles: z.int().min(0).describe('triangles that overlap another'),
+  stacked: z.int().min(0).describe('triangles that lie exactly on another of the same shape'),
+  exact: z.boolean().describe('false: there were too many pairs, the area is from the raster'),
+})
+export type SheetFacts = z.infer<typeof sheetFactsSchema>
+
+/** How the triangles of one node hang together; points are vertices at the very same place. */
+export const topologyFactsSchema = z.strictObject({
+  points: z.int().min(0),
+  near: z.int().min(0).describe('points within the near distance of another, but not on it'),
+  nearDistance: z.number().describe('metres: 1e-5 of the bounds diagonal'),
+  openEdges: z.int().min(0), nonManifoldEdges: z.int().min(0), turnedEdges: z.int().min(0).describe('edges whose two triangles face opposite ways'),
+  shells: z.int().min(0), closedShells: z.int().min(0),
+  insideOut: z.int().min(0).describe('triangles that face inward: of closed shells with a negative volume, and those turned against the rest of their shell'),
+  duplicates: z.int().min(0).describe('triangles over the same three points as an earlier one'),
+  volume: z.number().describe('of the closed shells, in cubic metres'),
+})
+export type TopologyFacts = z.infer<typeof topologyFactsSchema>
 
 export const primitiveFactsSchema = z.strictObject({
   index: z.int().min(0),
@@ -51,7 +95,11 @@ export const primitiveFactsSchema = z.strictObject({
   degenerate: z.int().min(0).describe('triangles with an area under 1e-12 of the squared bounds diagonal'),
   badIndices: z.int().min(0).describe('triangles that name a vertex which is not there'),
   notFinite: z.int().min(0).describe('vertices with a position that is not a number or infinite'),
-  uvChannels: z.array(z.strictObject({ channel: z.int().min(0), min: z.tuple([z.number(), z.number()]), max: z.tuple([z.number(), z.number()]), allSame: z.boolean() })),
+  doubled: z.int().min(0).describe('vertices that equal an earlier one in place and in every attribute'),
+  normals: z.strictObject({ notUnit: z.int().min(0), against: z.int().min(0).describe('triangles whose corner normals point away from the face') }).nullable().describe('null: none in the file'),
+  tangents: z.strictObject({ broken: z.int().min(0).describe('not unit, or a sign that is neither 1 nor −1') }).nullable(),
+  colours: z.array(z.strictObject({ min: z.array(z.number()), max: z.array(z.number()) })).describe('vertex colours: least and most of each channel'),
+  uvChannels: z.array(uvChannelFactsSchema),
 })
 export type PrimitiveFacts = z.infer<typeof primitiveFactsSchema>
 
@@ -66,6 +114,16 @@ export const nodeFactsSchema = z.strictObject({
   determinant: z.number().describe('of the world matrix'),
   bounds: boundsSchema.nullable().describe('of this node\'s own mesh in the world'),
   skinned: z.boolean(),
+  animated: z.boolean().describe('a clip moves it'),
+  file: z.string().nullable().describe('path of the mesh file, where an asset has several; null: the main one'),
+  topology: topologyFactsSchema.nullable().describe('null: no triangles'),
+  sheets: z.array(sheetFactsSchema),
+  hull: z.strictObject({
+    volume: z.number().describe('of the convex hull, in cubic metres'),
+    corners: z.int().min(0), faces: z.int().min(0),
+    convex: z.boolean().describe('each shell is closed and convex'),
+  }).nullable().describe('collision nodes only'),
+  support: z.array(z.number()).describe('reach in the directions of supportDirections, in metres; empty without a mesh'),
   primitives: z.array(primitiveFactsSchema),
 })
 export type NodeFacts = z.infer<typeof nodeFactsSchema>
@@ -93,15 +151,32 @@ export type SlotFacts = z.infer<typeof slotFactsSchema>
 /** Large evidence beside the facts: triangle lists as little-endian uint32. */
 export const evidenceEntrySchema = z.strictObject({
   name: z.string().describe('measure:node path:primitive'),
+  file: z.string().nullable().describe('the mesh file beside whose facts the blob stands; null: the main one'),
   type: z.literal('uint32'),
   offset: z.int().min(0).describe('bytes from the start of the blob'),
   length: z.int().min(0).describe('elements'),
 })
 export type EvidenceEntry = z.infer<typeof evidenceEntrySchema>
 
+/** The shape of level 0 as a whole. */
+export const shapeFactsSchema = z.strictObject({
+  symmetry: z.tuple([z.number(), z.number(), z.number()]).describe('how much of it has a mirror image across the middle along X, Y, Z: 0 to 1'),
+  centroid: z.tuple([z.number(), z.number(), z.number()]).describe('of the surface, metres'),
+})
+
+/** The rendered surface against the collision of the same file. */
+export const fitFactsSchema = z.strictObject({
+  samples: z.int().min(0).describe('points spread over the surface of level 0, seeded'),
+  shareOutside: z.number().min(0).max(1).describe('of the samples further out than the tolerance'),
+  farthestOut: z.number().describe('metres; 0 when nothing stands out'),
+  hullVolume: z.number().describe('sum over the collision shapes, cubic metres'),
+})
+
 export const meshFactsSchema = z.strictObject({
   kind: z.literal('mesh'),
   file: meshFilePartSchema,
+  shape: shapeFactsSchema.nullable(),
+  fit: fitFactsSchema.nullable().describe('null without collision in the same file'),
   nodes: z.array(nodeFactsSchema).nullable().describe('null when it could not be measured; see notMeasured'),
   slots: z.array(slotFactsSchema).nullable(),
   evidence: z.array(evidenceEntrySchema),

@@ -6,11 +6,15 @@ export type ColourSpace = z.infer<typeof colourSpaceSchema>
 
 /** What the header says; nothing is decoded for it. */
 export const textureHeaderSchema = z.strictObject({
-  format: z.enum(['png', 'jpeg', 'webp']),
+  format: z.enum(['png', 'jpeg', 'webp', 'tga', 'ktx2', 'dds']),
   width: z.int().min(1),
   height: z.int().min(1),
   channels: z.int().min(1).max(4).describe('after a palette is looked up'),
-  depth: z.union([z.literal(8), z.literal(16)]).describe('bits a channel after decoding'),
+  depth: z.union([z.literal(8), z.literal(16), z.literal(32)]).describe('bits a channel after decoding'),
+  mips: z.int().min(1).describe('levels that the file stores'),
+  blockFormat: z.string().nullable().describe('block compression that the file is stored in; null: plain texels'),
+  statedRole: z.string().nullable().describe('what the file itself says that it carries'),
+  decodes: z.boolean().describe('whether its texels can be read here'),
   palette: z.boolean(),
   alpha: z.boolean(),
   colourSpace: colourSpaceSchema,
@@ -41,14 +45,25 @@ export const normalFactsSchema = z.strictObject({
   meanDirection: z.tuple([z.number(), z.number(), z.number()]),
   meanLength: z.number(),
   shareFacingAway: z.number().describe('texels with z below 0'),
+  shareGrey: z.number().min(0).max(1).describe('texels with R = G = B within 2 of 255'),
+  spreadGrey: z.number().describe('deviation of the grey among them, 0 to 1'),
+  sampled: z.int().min(1).describe('texels that these figures are from; see docs/measurements'),
   isNormalMap: z.number().min(0).max(1).describe('how sure, from the pixels alone'),
   green: greenFactsSchema,
 })
 export type NormalFacts = z.infer<typeof normalFactsSchema>
 
+/** Brightness of colour maps, over texels that are not clear. */
+export const rangeFactsSchema = z.strictObject({
+  dark: z.number().min(0).max(1).describe('share whose every channel is below 30 of 255'),
+  bright: z.number().min(0).max(1).describe('share whose every channel is above 240 of 255'),
+  sampled: z.int().min(0),
+})
+
 export const textureFactsSchema = z.strictObject({
   kind: z.literal('texture'),
   header: textureHeaderSchema,
+  range: rangeFactsSchema.nullable(),
   channels: z.array(channelFactsSchema).nullable(),
   normal: normalFactsSchema.nullable().describe('null for fewer than three channels or when not measured'),
   notMeasured: z.array(faultSchema),

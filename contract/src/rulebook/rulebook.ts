@@ -28,8 +28,19 @@ export const classSchema = z.strictObject({
   lodsAbove: z.int().min(0).nullable().describe('triangles above which a LOD chain is a must; null: never'),
   collision: z.boolean(),
   lightmap: z.boolean(),
+  repeat: z.boolean().describe('the texture channel may leave 0 … 1'),
+  mirroredUvs: z.enum(['allowed', 'note', 'stop']).describe('what a mirrored texture channel is'),
 })
 export type AssetClass = z.infer<typeof classSchema>
+
+/** Block formats that textures are stored in, with the side of a block in texels and its bytes. */
+export const blockFormats = {
+  BC1: { width: 4, height: 4, bytes: 8 }, BC3: { width: 4, height: 4, bytes: 16 }, BC4: { width: 4, height: 4, bytes: 8 }, BC5: { width: 4, height: 4, bytes: 16 }, BC6H: { width: 4, height: 4, bytes: 16 }, BC7: { width: 4, height: 4, bytes: 16 },
+  'ASTC 4×4': { width: 4, height: 4, bytes: 16 }, 'ASTC 5×5': { width: 5, height: 5, bytes: 16 }, 'ASTC 6×6': { width: 6, height: 6, bytes: 16 }, 'ASTC 8×8': { width: 8, height: 8, bytes: 16 },
+  ETC2: { width: 4, height: 4, bytes: 16 }, ETC1S: { width: 4, height: 4, bytes: 8 }, UASTC: { width: 4, height: 4, bytes: 16 }, plain: { width: 1, height: 1, bytes: 4 },
+} as const
+export const blockFormatNameSchema = z.enum(Object.keys(blockFormats) as [keyof typeof blockFormats, ...(keyof typeof blockFormats)[]])
+export type BlockFormatName = z.infer<typeof blockFormatNameSchema>
 
 export const targetSchema = z.strictObject({
   title: z.string(),
@@ -40,6 +51,7 @@ export const targetSchema = z.strictObject({
   uvChannels: z.int(),
   inputsPerSlot: z.int(),
   tileSets: z.boolean(),
+  formats: z.record(textureRoleSchema, blockFormatNameSchema).describe('block format by role; bytes of ETC1S and UASTC are those in graphics memory'),
 })
 export type Target = z.infer<typeof targetSchema>
 

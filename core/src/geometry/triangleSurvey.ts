@@ -4,6 +4,8 @@ export const DEGENERATE_AREA_SHARE = 1e-12
 export interface TriangleSurvey {
   /** Sum of the areas, in the squared unit of the positions. */
   area: number
+  /** Area of each triangle; 0 where indices are bad. */
+  areas: Float32Array
   /** Triangle numbers whose area is below the limit, or that name a vertex twice. */
   degenerate: Uint32Array
   /** Triangle numbers that name a vertex which is not there. */
@@ -18,6 +20,7 @@ export function triangleSurvey(positions: Float32Array, indices: Uint32Array, ar
   const vertices = positions.length / 3
   const degenerate: number[] = []
   const badIndices: number[] = []
+  const areas = new Float32Array(Math.floor(indices.length / 3))
   let area = 0
   for (let t = 0; t * 3 + 2 < indices.length; t++) {
     const a = indices[t * 3]!, b = indices[t * 3 + 1]!, c = indices[t * 3 + 2]!
@@ -30,10 +33,11 @@ export function triangleSurvey(positions: Float32Array, indices: Uint32Array, ar
     const vx = positions[c * 3]! - x, vy = positions[c * 3 + 1]! - y, vz = positions[c * 3 + 2]! - z
     const cx = uy * vz - uz * vy, cy = uz * vx - ux * vz, cz = ux * vy - uy * vx
     const own = Math.sqrt(cx * cx + cy * cy + cz * cz) / 2
+    areas[t] = own
     if (own <= areaLimit) degenerate.push(t)
     if (own === own && own !== Infinity) area += own
   }
-  return { area, degenerate: Uint32Array.from(degenerate), badIndices: Uint32Array.from(badIndices) }
+  return { area, areas, degenerate: Uint32Array.from(degenerate), badIndices: Uint32Array.from(badIndices) }
 }
 
 /** Number of points (x y z …) with a coordinate that is not finite. */

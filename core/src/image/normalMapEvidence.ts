@@ -1,5 +1,6 @@
 import type { NormalFacts } from '@stern-gate/contract'
 import { fullValue, type Pixels } from './pixels'
+import { sampleWindows, windowTexels, type Window } from './sampleWindows'
 
 /** Slopes steeper than this are seams or noise, not relief. */
 const STEEPEST = 4
@@ -22,28 +23,45 @@ const BLOCKS = 8
  */
 export function normalMapEvidence(pixels: Pixels): NormalFacts | null {
   if (pixels.channels < 3) return null
-  const lengths = surveyVectors(pixels)
-  return { ...lengths, isNormalMap: likelihood(lengths), green: greenDirection(pixels) }
+  const windows = sampleWindows(pixels.width, pixels.height)
+  const lengths = surveyVectors(pixels, windows)
+  return { ...lengths, isNormalMap: likelihood(lengths), green: greenDirection(pixels, windows) }
 }
 
-type Lengths = Pick<NormalFacts, 'shareUnitLength' | 'meanDirection' | 'meanLength' | 'shareFacingAway'>
+type Lengths = Omit<NormalFacts, 'isNormalMap' | 'green'>
 
-function surveyVectors(pixels: Pixels): Lengths {
-  const { data, channels } = pixels
-  const half = fullValue(pixels) / 2
-  let unit = 0, away = 0, sx = 0, sy = 0, sz = 0, sum = 0
-  for (let k = 0; k < data.length; k += channels) {
-    const x = data[k]! / half - 1, y = data[k + 1]! / half - 1, z = data[k + 2]! / half - 1
-    const length = Math.sqrt(x * x + y * y + z * z)
-    if (length > 0.9 && length < 1.1) unit++
-    if (z < -0.01) away++
-    sx += x
-    sy += y
-    sz += z
-    sum += length
+/** Channels count as equal, and so grey, within this of 255. */
+const GREY = 2 / 255
+
+function surveyVectors(pixels: Pixels, windows: readonly Window[]): Lengths {
+  const { data, channels, width } = pixels
+  const full = fullValue(pixels), half = full / 2, grey = GREY * full
+  let unit = 0, away = 0, sx = 0, sy = 0, sz = 0, sum = 0, greys = 0, greySum = 0, greySquares = 0
+  for (const w of windows)
+    for (let row = w.y; row < w.y + w.height; row++) {
+      const end = (row * width + w.x + w.width) * channels
+      for (let k = (row * width + w.x) * channels; k < end; k += channels) {
+        const r = data[k]!, g = data[k + 1]!, b = data[k + 2]!
+        const x = r / half - 1, y = g / half - 1, z = b / half - 1
+        const length = Math.sqrt(x * x + y * y + z * z)
+        if (length > 0.9 && length < 1.1) unit++
+        if (z < -0.01) away++
+        if (Math.abs(r - g) <= grey && Math.abs(g - b) <= grey) {
+          greys++
+          greySum += g
+          greySquares += g * g
+        }
+        sx += x
+        sy += y
+        sz += z
+        sum += length
+      }
+    }
+  const n = windowTexels(windows), mean = greys ? greySum / greys : 0
+  return {
+    shareUnitLength: unit / n, meanDirection: [sx / n, sy / n, sz / n], meanLength: sum / n, shareFacingAway: away / n,
+    shareGrey: greys / n, spreadGrey: greys ? Math.sqrt(Math.max(0, greySquares / greys - mean * mean)) / full : 0, sampled: n,
   }
-  const n = data.length / channels
-  return { shareUnitLength: unit / n, meanDirection: [sx / n, sy / n, sz / n], meanLength: sum / n, shareFacingAway: away / n }
 }
 
 /** Unit lengths, facing out, and a mean that points out of the sheet: all three, or it is something else. */
@@ -53,44 +71,47 @@ function likelihood(v: Lengths): number {
   return v.shareUnitLength * (1 - Math.min(1, v.shareFacingAway * 10)) * out * straight
 }
 
-function greenDirection(pixels: Pixels): NormalFacts['green'] {
+function greenDirection(pixels: Pixels, windows: readonly Window[]): NormalFacts['green'] {
+  const tally: Vote = { up: new Float64Array(BLOCKS * BLOCKS), down: new Float64Array(BLOCKS * BLOCKS), texels: 0, spread: 0, inside: 0 }
+  for (const window of windows) addSlopes(pixels, window, tally)
+  return voteOnGreen(tally)
+}
+
+function addSlopes(pixels: Pixels, window: Window, tally: Vote): void {
   const { width, height } = pixels
-  const up = new Float64Array(BLOCKS * BLOCKS), down = new Float64Array(BLOCKS * BLOCKS)
-  const rows = slopeRows(pixels)
-  let texels = 0, spread = 0
-  let above = rows(0), here = rows(Math.min(1, height - 1))
-  for (let y = 1; y < height - 1; y++) {
+  const rows = slopeRows(pixels, window)
+  tally.inside += Math.max(0, (window.width - 2) * (window.height - 2))
+  let above = rows(0), here = rows(Math.min(1, window.height - 1))
+  for (let y = 1; y < window.height - 1; y++) {
     const below = rows(y + 1)
-    const blockRow = Math.floor((y * BLOCKS) / height) * BLOCKS
-    for (let x = 1; x < width - 1; x++) {
+    const blockRow = Math.floor(((window.y + y) * BLOCKS) / height) * BLOCKS
+    for (let x = 1; x < window.width - 1; x++) {
       const pDown = (below.p[x]! - above.p[x]!) / 2
       const qAcross = (here.q[x + 1]! - here.q[x - 1]!) / 2
       // NaN marks a texel that is not usable; it makes the sum NaN and the comparison false
       if (!(Math.abs(pDown) + Math.abs(qAcross) < SEAM_JUMP)) continue
-      const block = blockRow + Math.floor((x * BLOCKS) / width)
+      const block = blockRow + Math.floor(((window.x + x) * BLOCKS) / width)
       // Rows run downward: with green up, ∂p/∂y = −pDown
-      up[block]! += (pDown + qAcross) ** 2
-      down[block]! += (pDown - qAcross) ** 2
-      spread += (pDown * qAcross) ** 2
-      if (Math.abs(pDown) >= LEAST_CHANGE || Math.abs(qAcross) >= LEAST_CHANGE) texels++
+      tally.up[block]! += (pDown + qAcross) ** 2
+      tally.down[block]! += (pDown - qAcross) ** 2
+      tally.spread += (pDown * qAcross) ** 2
+      if (Math.abs(pDown) >= LEAST_CHANGE || Math.abs(qAcross) >= LEAST_CHANGE) tally.texels++
     }
     above = here
     here = below
   }
-  const inside = Math.max(1, (width - 2) * (height - 2))
-  return voteOnGreen({ up, down, texels, spread, inside })
 }
 
 interface SlopeRow { p: Float32Array; q: Float32Array }
 
-/** Gives the slopes of one row at a time, so that a large map needs no second copy of itself. */
-function slopeRows(pixels: Pixels): (y: number) => SlopeRow {
+/** Gives the slopes of one row of a window at a time, so that a large map needs no second copy of itself. */
+function slopeRows(pixels: Pixels, window: Window): (y: number) => SlopeRow {
   const { data, width, channels } = pixels
   const half = fullValue(pixels) / 2
-  const ring: SlopeRow[] = [0, 1, 2].map(() => ({ p: new Float32Array(width), q: new Float32Array(width) }))
+  const ring: SlopeRow[] = [0, 1, 2].map(() => ({ p: new Float32Array(window.width), q: new Float32Array(window.width) }))
   return (y) => {
     const row = ring[y % 3]!
-    for (let x = 0, k = y * width * channels; x < width; x++, k += channels) {
+    for (let x = 0, k = ((window.y + y) * width + window.x) * channels; x < window.width; x++, k += channels) {
       const z = data[k + 2]! / half - 1
       const p = -(data[k]! / half - 1) / z, q = -(data[k + 1]! / half - 1) / z
       const usable = z > 0.05 && Math.abs(p) < STEEPEST && Math.abs(q) < STEEPEST
@@ -106,7 +127,8 @@ interface Vote { up: Float64Array; down: Float64Array; texels: number; spread: n
 function voteOnGreen({ up, down, texels, spread, inside }: Vote): NormalFacts['green'] {
   const energyUp = up.reduce((a, b) => a + b, 0), energyDown = down.reduce((a, b) => a + b, 0)
   const score = spread > 0 ? Math.abs(energyUp - energyDown) / 4 / Math.sqrt(spread) : 0
-  const mean = { energyUp: energyUp / inside, energyDown: energyDown / inside, texels }
+  const texelsInside = Math.max(1, inside)
+  const mean = { energyUp: energyUp / texelsInside, energyDown: energyDown / texelsInside, texels }
   if (score < LEAST_SCORE) return { direction: 'undecided', confidence: 0, ...mean }
   const pointsUp = energyUp < energyDown
   let agreeing = 0, voting = 0

@@ -1,11 +1,11 @@
 import { invariant, type FindingData } from '@stern-gate/contract'
 
 /**
- * Fills {placeholders} from the data. `{x|m}` is a length in metres with the fitting unit, `{x|%}` a share, `{x|n}` a count with its thousands set apart;
+ * Fills {placeholders} from the data. `{x|m}` is a length in metres with the fitting unit, `{x|%}` a share, `{x|n}` a count with its thousands set apart, `{x|MiB}` bytes;
  * a bare number gets four significant figures.
  */
 export function fillMessage(template: string, data: FindingData): string {
-  return template.replace(/\{([A-Za-z][A-Za-z0-9]*)(?:\|([a-z%]+))?\}/g, (_, key: string, form: string | undefined) => {
+  return template.replace(/\{([A-Za-z][A-Za-z0-9]*)(?:\|([A-Za-z%]+))?\}/g, (_, key: string, form: string | undefined) => {
     const value = data[key]
     invariant(value !== undefined, `message “${template}” wants {${key}}`)
     return typeof value === 'number' ? formatNumber(value, form) : String(value)
@@ -17,6 +17,7 @@ export function formatNumber(value: number, form?: string): string {
   if (form === 'm') return formatLength(value)
   if (form === '%') return formatShare(value)
   if (form === 'n') return formatCount(value)
+  if (form === 'MiB') return `${plain(value / 1024 / 1024, 3)} MiB`
   return plain(value, 4)
 }
 

@@ -1,4 +1,4 @@
-import { stations, type Finding, type Level, type StationState, type Tally, type Verdict } from '@stern-gate/contract'
+import { stations, type Finding, type Level, type StationState, type Tally, type Rulebook, type Station, type Verdict } from '@stern-gate/contract'
 import type { RawFinding, Rule } from '../rules/defineRule'
 import { rules as allRules } from '../rules/index'
 import type { Subject } from '../rules/subject'
@@ -7,20 +7,27 @@ import { fingerprint } from './fingerprint'
 
 export interface Judgement { findings: Finding[]; tally: Tally; verdict: Verdict }
 
+const stationOrder = Object.fromEntries(stations.map((s, i) => [s, i])) as Record<Station, number>
 const gravity: Record<Level, number> = { stop: 0, caution: 1, note: 2 }
 
 /** Runs the rules over one subject with the project's settings; pure and quick. Findings come by station, gravest first. */
 export function judge(subject: Subject, rules: readonly Rule[] = allRules): Judgement {
   const active = rules.filter((rule) => rule.meta.kinds.includes(subject.kind) && subject.rulebook.rules[rule.id]?.enabled !== false)
   const findings = active.flatMap((rule) => rule.judge(subject, optionsOf(rule, subject)).map((raw) => finish(rule, raw, subject)))
-  findings.sort((a, b) => stations.indexOf(a.station) - stations.indexOf(b.station) || gravity[a.level] - gravity[b.level])
+  findings.sort((a, b) => stationOrder[a.station] - stationOrder[b.station] || gravity[a.level] - gravity[b.level])
   return { findings, tally: tallyOf(findings, active), verdict: findings.some((f) => f.level === 'stop') ? 'held' : 'clear' }
 }
 
 /** Options of the project over the rule's defaults; the rulebook was checked at its door (see checkRulebook). */
 function optionsOf(rule: Rule, subject: Subject): unknown {
-  return rule.options.parse(subject.rulebook.rules[rule.id]?.options ?? {})
+  const known = parsedOptions.get(subject.rulebook) ?? new Map<string, unknown>()
+  parsedOptions.set(subject.rulebook, known)
+  if (!known.has(rule.id)) known.set(rule.id, rule.options.parse(subject.rulebook.rules[rule.id]?.options ?? {}))
+  return known.get(rule.id)
 }
+
+/** Options by rulebook: judging a library asks for the same ones ten thousand times. A rulebook is never edited in place. */
+const parsedOptions = new WeakMap<Rulebook, Map<string, unknown>>()
 
 function finish(rule: Rule, raw: RawFinding, subject: Subject): Finding {
   const message = rule.messages[raw.message]!

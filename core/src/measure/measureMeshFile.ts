@@ -3,6 +3,7 @@ import type { GltfReference } from '../read/gltfReferences'
 import { mimeTypeByName, type MeshSource } from '../read/readMesh'
 import type { GltfContainer } from '../read/readGltfContainer'
 import { fileName } from '../read/deliveryPath'
+import { strays } from '../scene/strays'
 
 /** What the container says: references, embedded images, strays, clips. Works without geometry, as far as it goes. */
 export function measureMeshFile(container: GltfContainer, references: GltfReference[], source: MeshSource | null, sizeBytes: number, hash: (bytes: Uint8Array) => string): MeshFilePart {
@@ -14,17 +15,18 @@ export function measureMeshFile(container: GltfContainer, references: GltfRefere
     sizeBytes,
     extensionsUsed: json.extensionsUsed,
     extensionsLost: source?.extensionsLost ?? [],
-    images: source ? source.images.map((image) => imageFacts(image, hash)) : referencedImages(references),
+    images: source ? source.images.map((image) => ({ ...imageFacts(image, hash), unsafe: unsafeOf(references, image.index) })) : referencedImages(references),
     buffers: json.buffers.map((buffer, i) => ({ uri: references.find((r) => r.kind === 'buffer' && r.index === i)?.asked ?? null, sizeBytes: buffer.byteLength })),
     cameras: json.nodes.filter((n) => n.camera !== undefined).length,
     lights: Array.isArray(lights) ? lights.length : 0,
     emptyNodes: emptyNodes(container),
+    strays: source ? strays(source.document) : [],
     skins: json.skins.length,
     clips: source ? clipFacts(source) : [],
   }
 }
 
-function imageFacts(image: MeshSource['images'][number], hash: (bytes: Uint8Array) => string): MeshImage {
+function imageFacts(image: MeshSource['images'][number], hash: (bytes: Uint8Array) => string): Omit<MeshImage, 'unsafe'> {
   const embedded = image.asked === null
   return {
     index: image.index, name: image.name, uri: image.asked, mimeType: image.mimeType, embedded,
@@ -35,7 +37,9 @@ function imageFacts(image: MeshSource['images'][number], hash: (bytes: Uint8Arra
 
 /** Without geometry the references are still known, and a person wants to see them all. */
 const referencedImages = (references: GltfReference[]): MeshImage[] =>
-  references.filter((r) => r.kind === 'image').map((r) => ({ index: r.index, name: fileName(r.asked), uri: r.asked, mimeType: mimeTypeByName(r.asked), embedded: false, sha256: null, sizeBytes: 0 }))
+  references.filter((r) => r.kind === 'image').map((r) => ({ index: r.index, name: fileName(r.asked), uri: r.asked, mimeType: mimeTypeByName(r.asked), embedded: false, sha256: null, sizeBytes: 0, unsafe: r.unsafe }))
+
+const unsafeOf = (references: GltfReference[], image: number): string | null => references.find((r) => r.kind === 'image' && r.index === image)?.unsafe ?? null
 
 /** Nodes that carry nothing, hold nothing and move nothing. */
 function emptyNodes({ json }: GltfContainer): number {

@@ -1,6 +1,8 @@
 import type { AssetKind, Fault, MeshFacts, TextureFacts } from '@stern-gate/contract'
 import { fileStem, resolveReference } from '../read/deliveryPath'
+import { withoutTile } from '../scene/tileNames'
 import { isMeshKind, isTextureKind, type FileKind } from '../read/fileKind'
+import { baseName, meshPart } from '../measure/meshParts'
 import { nameWords } from '../rulebook/nameWords'
 import { roleOfName } from '../rulebook/textureRole'
 import type { Rulebook } from '@stern-gate/contract'
@@ -36,8 +38,8 @@ export function assembleAssets(files: readonly MeasuredFile[], rulebook: Ruleboo
   const paths = files.map((f) => f.path)
   const meshes = files.filter((f) => isMeshKind(f.kind) && f.facts?.kind === 'mesh')
   const used = new Set<string>()
-  const drafts = meshes.map((mesh) => {
-    const draft = meshDraft(mesh, paths)
+  const drafts = groupMeshes(meshes).map((group) => {
+    const draft = meshDraft(group, paths)
     for (const file of draft.files) used.add(file.path)
     return draft
   })
@@ -50,16 +52,42 @@ export function assembleAssets(files: readonly MeasuredFile[], rulebook: Ruleboo
   return drafts
 }
 
-function meshDraft(mesh: MeasuredFile, paths: readonly string[]): AssetDraft {
-  const facts = mesh.facts as MeshFacts
-  const files: AssetDraft['files'] = [{ path: mesh.path, part: 'mesh' }]
+/** Mesh files of one asset: the main one first, then its levels and collision meshes that came as files of their own. */
+function groupMeshes(meshes: readonly MeasuredFile[]): MeasuredFile[][] {
+  const groups = new Map<string, MeasuredFile[]>()
+  for (const mesh of meshes) {
+    const key = baseName(fileStem(mesh.path)).toLowerCase()
+    groups.set(key, [...(groups.get(key) ?? []), mesh])
+  }
+  return [...groups.values()].flatMap((group) => {
+    const plain = group.filter((m) => rankOf(m) === 0)
+    // Two plain files of one name in different folders are two assets; marked ones go with the first
+    if (plain.length > 1) return [[plain[0]!, ...group.filter((m) => rankOf(m) > 0)], ...plain.slice(1).map((m) => [m])]
+    return [[...group].sort((a, b) => rankOf(a) - rankOf(b))]
+  })
+}
+
+/** 0 without a mark, then the levels in their order, collision last. */
+function rankOf(mesh: MeasuredFile): number {
+  const stem = fileStem(mesh.path), part = meshPart(stem)
+  if (part.kind === 'collision') return 1000
+  return baseName(stem) === stem ? 0 : part.level + 1
+}
+
+function meshDraft(group: readonly MeasuredFile[], paths: readonly string[]): AssetDraft {
+  const main = group[0]!
+  const files: AssetDraft['files'] = group.map((m) => ({ path: m.path, part: 'mesh' }))
   const add = (asked: string | null, part: FilePart) => {
     const found = asked === null ? null : resolveReference(asked, paths)
     if (found && !files.some((f) => f.path === found.path)) files.push({ path: found.path, part })
   }
-  for (const buffer of facts.file.buffers) add(buffer.uri, 'buffer')
-  for (const image of facts.file.images) add(image.uri, 'texture')
-  return { name: fileStem(mesh.path), kind: 'mesh', main: mesh.path, files }
+  for (const mesh of group) {
+    const facts = mesh.facts as MeshFacts
+    for (const buffer of facts.file.buffers) add(buffer.uri, 'buffer')
+    for (const image of facts.file.images) add(image.uri, 'texture')
+  }
+  const stem = fileStem(main.path)
+  return { name: meshPart(stem).kind === 'collision' ? stem : baseName(stem), kind: 'mesh', main: main.path, files }
 }
 
 /** A loose texture goes to the mesh of its name, to the mesh that uses others of its set, to a set that was begun, or begins a set. */
@@ -72,7 +100,7 @@ function ownerOf(path: string, drafts: AssetDraft[], rulebook: Rulebook): AssetD
 
 /** Name of a texture without its role and tile number: `harbour_net_normal` belongs to `harbour_net`. */
 export function setName(path: string, rulebook: Rulebook): string {
-  const stem = fileStem(path).replace(/\.\d{4}$/, '')
+  const stem = withoutTile(fileStem(path))
   const role = roleOfName(rulebook, stem)
   if (!role) return stem
   const cut = stem.match(/^(.*?)[_\-. ]+([^_\-. ]+)$/)

@@ -1,10 +1,12 @@
-import { invariant, type Fault, type MeshFacts, type Rulebook, type SlotInput, type TextureFacts, type TextureRole } from '@stern-gate/contract'
+import { invariant, textureRoles, type Fault, type MeshFacts, type Rulebook, type SlotInput, type TextureFacts, type TextureRole } from '@stern-gate/contract'
 import { fileName, resolveReference } from '../read/deliveryPath'
 import { classOfAsset } from '../rulebook/classOfAsset'
-import { partsOfMesh } from '../rulebook/meshParts'
+import { partsOfMesh } from '../measure/meshParts'
 import { roleOfName } from '../rulebook/textureRole'
 import type { Subject, SubjectReference, SubjectTexture } from '../rules/subject'
 import { textureNames } from '../scene/textureNames'
+import { tileOf, tileSetsOf } from '../scene/tileNames'
+import { mergeMeshFacts } from './mergeMeshFacts'
 import type { AssetDraft, MeasuredFile } from './assembleAssets'
 
 export interface SubjectSettings {
@@ -28,13 +30,17 @@ export function buildSubject(draft: AssetDraft, files: readonly MeasuredFile[], 
   const target = rulebook.targets[targetName] ?? rulebook.targets[rulebook.defaultTarget]!
   const { className, from } = classOfAsset(rulebook, { choice: settings.classChoice, path: draft.main, name: draft.name })
   const main = own.find((f) => f.path === draft.main)
-  const mesh = draft.kind === 'mesh' ? (main?.facts as MeshFacts) : null
+  const others = own.filter((f) => f.part === 'mesh' && f.path !== draft.main && f.facts?.kind === 'mesh')
+  const mesh = draft.kind === 'mesh' ? mergeMeshFacts(main?.facts as MeshFacts, others.map((f) => ({ path: f.path, facts: f.facts as MeshFacts }))) : null
+  const meshFiles = [...(main ? [main] : []), ...others]
+  const textures = subjectTextures(mesh, meshFiles, own.filter((f) => f.part === 'texture'), rulebook)
   return {
     name: draft.name, kind: draft.kind, path: draft.main,
     className, class: rulebook.classes[className]!, classFrom: from,
     targetName, target, rulebook, mesh,
     parts: mesh?.nodes ? partsOfMesh(mesh.nodes) : { levels: new Map(), collision: [] },
-    textures: subjectTextures(mesh, main, own.filter((f) => f.part === 'texture'), rulebook),
+    textures, tileSets: tileSetsOf(textures),
+    files: own.map(({ path, kind, sha256, part }) => ({ path, kind, sha256, part: part as 'mesh' })),
     references: mesh ? references(mesh, own) : [],
     refused: own.filter((f) => f.part !== 'texture' && f.fault).map((f) => f.fault!),
     naming: { family: settings.family ?? className.replace(/[^a-z0-9]/g, ''), taken: settings.taken },
@@ -44,12 +50,12 @@ export function buildSubject(draft: AssetDraft, files: readonly MeasuredFile[], 
 type OwnFile = MeasuredFile & { part: string }
 
 /** Pictures inside the mesh first, then the files, each under the name that remedies know too. */
-function subjectTextures(mesh: MeshFacts | null, main: MeasuredFile | undefined, files: OwnFile[], rulebook: Rulebook): SubjectTexture[] {
+function subjectTextures(mesh: MeshFacts | null, meshFiles: OwnFile[], files: OwnFile[], rulebook: Rulebook): SubjectTexture[] {
   const paths = files.map((f) => f.path)
   const embedded = (mesh?.file.images ?? []).filter((i) => i.embedded)
   const names = textureNames(embedded.map((i) => i.name), paths)
   const inside = embedded.map((image, k) => {
-    const known = main?.embedded[image.sha256 ?? '']
+    const known = meshFiles.map((f) => f.embedded[image.sha256 ?? '']).find((k) => k !== undefined)
     const fault = known && 'code' in known ? known : null
     return { name: names.embedded[k]!, path: null, embedded: true, sha256: image.sha256, facts: known && !fault ? (known as TextureFacts) : null, fault, images: [image.index] }
   })
@@ -61,7 +67,8 @@ function subjectTextures(mesh: MeshFacts | null, main: MeasuredFile | undefined,
     const uses = usesOf(mesh, images)
     const fromInput = roleOfInputs(uses.map((u) => u.input))
     const fromName = roleOfName(rulebook, texture.name)
-    return { ...texture, uses, role: fromInput ?? fromName, roleFrom: fromInput ? 'input' : fromName ? 'name' : 'unknown' } satisfies SubjectTexture
+    const stated = textureRoles.find((r) => r === texture.facts?.header.statedRole) ?? null
+    return { ...texture, uses, role: fromInput ?? stated ?? fromName, roleFrom: fromInput ? 'input' : stated ? 'file' : fromName ? 'name' : 'unknown', tile: tileOf(texture.name) } satisfies SubjectTexture
   })
 }
 
@@ -77,8 +84,8 @@ function roleOfInputs(inputs: SlotInput[]): TextureRole | null {
 
 function references(mesh: MeshFacts, own: OwnFile[]): SubjectReference[] {
   const paths = own.map((f) => f.path)
-  const buffers = mesh.file.buffers.flatMap((b) => (b.uri === null ? [] : [{ kind: 'buffer' as const, asked: b.uri, slots: [] as SubjectReference['slots'] }]))
-  const images = mesh.file.images.flatMap((i) => (i.uri === null ? [] : [{ kind: 'image' as const, asked: i.uri, slots: usesOf(mesh, [i.index]).map(({ slot, input }) => ({ slot, input })) }]))
+  const buffers = mesh.file.buffers.flatMap((b) => (b.uri === null ? [] : [{ kind: 'buffer' as const, asked: b.uri, unsafe: null as string | null, slots: [] as SubjectReference['slots'] }]))
+  const images = mesh.file.images.flatMap((i) => (i.uri === null ? [] : [{ kind: 'image' as const, asked: i.uri, unsafe: i.unsafe, slots: usesOf(mesh, [i.index]).map(({ slot, input }) => ({ slot, input })) }]))
   const joined = new Map<string, SubjectReference>()
   for (const reference of [...buffers, ...images]) {
     const known = joined.get(reference.asked)

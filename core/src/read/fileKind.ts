@@ -1,14 +1,14 @@
 /** What a file is by its first bytes; the extension is not asked. */
-export type FileKind = 'glb' | 'gltf' | 'png' | 'jpeg' | 'webp' | 'ktx2' | 'dds' | 'zip' | 'buffer' | 'unknown'
+export type FileKind = 'glb' | 'gltf' | 'png' | 'jpeg' | 'webp' | 'tga' | 'ktx2' | 'dds' | 'zip' | 'buffer' | 'unknown'
 
 /** How many bytes fileKind needs at the most. */
 export const FILE_KIND_BYTES = 64
 
 const extensionKinds: Record<string, FileKind> = {
-  glb: 'glb', gltf: 'gltf', png: 'png', jpg: 'jpeg', jpeg: 'jpeg', webp: 'webp', ktx2: 'ktx2', dds: 'dds', zip: 'zip', bin: 'buffer',
+  glb: 'glb', gltf: 'gltf', png: 'png', jpg: 'jpeg', jpeg: 'jpeg', webp: 'webp', tga: 'tga', ktx2: 'ktx2', dds: 'dds', zip: 'zip', bin: 'buffer',
 }
 
-/** Recognises a file by magic bytes; JSON that begins like an object counts as glTF only by its name, since JSON has no magic. */
+/** Recognises a file by magic bytes; JSON that begins like an object counts as glTF only by its name, since JSON has no magic; so does a sensible TGA header. */
 export function fileKind(head: Uint8Array, path: string): FileKind {
   const starts = (...bytes: number[]): boolean => bytes.every((b, i) => head[i] === b)
   if (starts(0x67, 0x6c, 0x54, 0x46)) return 'glb'
@@ -20,6 +20,7 @@ export function fileKind(head: Uint8Array, path: string): FileKind {
   if (starts(0x50, 0x4b, 0x03, 0x04)) return 'zip'
   const named = kindByExtension(path)
   if (named === 'gltf') return looksLikeJson(head) ? 'gltf' : 'unknown'
+  if (named === 'tga') return looksLikeTga(head) ? 'tga' : 'unknown'
   return named === 'buffer' ? 'buffer' : 'unknown'
 }
 
@@ -27,10 +28,15 @@ export function fileKind(head: Uint8Array, path: string): FileKind {
 export const kindByExtension = (path: string): FileKind => extensionKinds[/\.([^./\\]+)$/.exec(path)?.[1]?.toLowerCase() ?? ''] ?? 'unknown'
 
 export const isMeshKind = (kind: FileKind): boolean => kind === 'glb' || kind === 'gltf'
-export const isTextureKind = (kind: FileKind): boolean => kind === 'png' || kind === 'jpeg' || kind === 'webp'
+export const isTextureKind = (kind: FileKind): boolean => ['png', 'jpeg', 'webp', 'tga', 'ktx2', 'dds'].includes(kind)
 
 function looksLikeJson(head: Uint8Array): boolean {
   let k = head[0] === 0xef && head[1] === 0xbb && head[2] === 0xbf ? 3 : 0
   while (k < head.length && [0x20, 0x09, 0x0a, 0x0d].includes(head[k]!)) k++
   return head[k] === 0x7b
+}
+
+/** Colour map type, picture type and bits a texel that TGA knows. */
+function looksLikeTga(head: Uint8Array): boolean {
+  return head.length >= 18 && head[1]! <= 1 && [1, 2, 3, 9, 10, 11].includes(head[2]!) && [8, 15, 16, 24, 32].includes(head[16]!) && head[12]! + head[13]! > 0 && head[14]! + head[15]! > 0
 }

@@ -1,5 +1,5 @@
 import { bad, good, type Outcome } from '@stern-gate/contract'
-import { referencePath } from './deliveryPath'
+import { fileName, referencePath } from './deliveryPath'
 import type { GltfContainer } from './readGltfContainer'
 
 /** One file that a mesh asks for. */
@@ -7,11 +7,16 @@ export interface GltfReference {
   kind: 'buffer' | 'image'
   index: number
   uri: string
-  /** Path inside the delivery that the URI means. */
+  /** Path inside the delivery that the URI means; of an unsafe one the file name alone. */
   asked: string
+  /** Why the URI is never followed; null when it is a plain relative path. */
+  unsafe: string | null
 }
 
-/** Lists the external files of an opened glTF; data URIs are not references. Faults: gltf/unsafe-reference. */
+/**
+ * Lists the external files of an opened glTF; data URIs are not references. A picture that is asked for by an absolute, remote or escaping path is looked for by its name alone and marked; geometry behind such a path refuses the file.
+ * Faults: gltf/unsafe-reference.
+ */
 export function gltfReferences(container: GltfContainer, path: string): Outcome<GltfReference[]> {
   const found: GltfReference[] = []
   for (const kind of ['buffer', 'image'] as const) {
@@ -19,11 +24,24 @@ export function gltfReferences(container: GltfContainer, path: string): Outcome<
     for (const [index, { uri }] of list.entries()) {
       if (uri === undefined || isDataUri(uri)) continue
       const asked = referencePath(path, uri)
-      if (!asked.ok) return asked
-      found.push({ kind, index, uri, asked: asked.value })
+      if (asked.ok) found.push({ kind, index, uri, asked: asked.value, unsafe: null })
+      else if (kind === 'buffer') return asked
+      else found.push({ kind, index, uri, asked: nameInUri(uri), unsafe: asked.fault.why })
     }
   }
   return good(found)
+}
+
+/** Last part of a URI, whatever separates its parts; query and fragment left out. */
+function nameInUri(uri: string): string {
+  const plain = uri.replace(/[?#].*$/, '')
+  let decoded = plain
+  try {
+    decoded = decodeURIComponent(plain)
+  } catch {
+    // A lone % is part of the name
+  }
+  return fileName(decoded.replaceAll('\\', '/').replace(/\/+$/, '')).replace(/^\.+$/, '') || 'picture'
 }
 
 export const isDataUri = (uri: string): boolean => /^data:/i.test(uri)

@@ -1,4 +1,5 @@
 import { bad, good, type ColourSpace, type Outcome, type TextureHeader } from '@stern-gate/contract'
+import { plainTexels } from './plainTexels'
 
 const hint = 'The picture is damaged; save or copy it again.'
 const isFrame = (marker: number): boolean => marker >= 0xc0 && marker <= 0xcf && ![0xc4, 0xc8, 0xcc].includes(marker)
@@ -38,5 +39,5 @@ function frame(body: Uint8Array, sizeBytes: number, colour: { colourSpace: Colou
   const height = view.getUint16(1), width = view.getUint16(3), components = view.getUint8(5)
   if (width === 0 || height === 0 || ![1, 3, 4].includes(components)) return bad('image/bad-structure', `The JPEG header makes no sense: ${width} × ${height}, ${components} components.`, hint, { part: 'SOF' })
   // Four components are CMYK, decoded to RGB
-  return good({ format: 'jpeg', width, height, channels: components === 1 ? 1 : 3, depth: 8, palette: false, alpha: false, ...colour, sizeBytes })
+  return good({ format: 'jpeg', width, height, channels: components === 1 ? 1 : 3, depth: 8, palette: false, ...plainTexels, alpha: false, ...colour, sizeBytes })
 }

@@ -1,4 +1,5 @@
 import { bad, good, type ColourSpace, type Outcome, type TextureHeader } from '@stern-gate/contract'
+import { plainTexels } from './plainTexels'
 
 /** One chunk of a PNG, by position in the file. */
 export interface PngChunk { type: string; offset: number; data: Uint8Array }
@@ -44,9 +45,24 @@ export function readPngHeader(bytes: Uint8Array): Outcome<TextureHeader> {
     channels: base + (keyed ? 1 : 0),
     depth: bits === 16 ? 16 : 8,
     palette: type === 3, alpha,
+    ...plainTexels,
+    statedRole: statedRoleOfPng(chunks.value),
     ...colourSpaceOfPng(chunks.value),
     sizeBytes: bytes.length,
   })
+}
+
+/** Keyword of the text chunk in which a PNG can say what it carries. */
+export const ROLE_KEYWORD = 'Texture role'
+
+/** The role that a text chunk states; null when none does. */
+function statedRoleOfPng(chunks: readonly PngChunk[]): string | null {
+  for (const { type, data } of chunks) {
+    if (type !== 'tEXt' || data.length > 200) continue
+    const [keyword, text] = String.fromCharCode(...data).split('\0')
+    if (keyword === ROLE_KEYWORD && text) return text
+  }
+  return null
 }
 
 /** The space that the chunks claim; by the PNG specification cICP wins over iCCP, iCCP over sRGB, sRGB over gAMA. */

@@ -1,4 +1,5 @@
 import { bad, good, type Outcome, type TextureHeader } from '@stern-gate/contract'
+import { plainTexels } from './plainTexels'
 
 const hint = 'The picture is damaged; save or copy it again.'
 
@@ -11,7 +12,7 @@ export function readWebpHeader(bytes: Uint8Array): Outcome<TextureHeader> {
   const size = sizes[kind]?.(bytes, view)
   if (!size) return bad('image/bad-structure', 'The WebP holds no picture that is read.', hint, { part: kind.trim() })
   return good({
-    format: 'webp', width: size.width, height: size.height, channels: size.alpha ? 4 : 3, depth: 8, palette: false, alpha: size.alpha,
+    format: 'webp', width: size.width, height: size.height, channels: size.alpha ? 4 : 3, depth: 8, palette: false, ...plainTexels, alpha: size.alpha,
     colourSpace: size.profile ? 'other' : 'unstated', colourEvidence: size.profile ? ['ICC profile'] : [], sizeBytes: bytes.length,
   })
 }

@@ -13,7 +13,7 @@ export const flipGreen = defineRemedy({
   async apply(work, { texture: name }, ports) {
     const texture = textureOf(work, name)
     if (!texture.ok) return texture
-    const header = readTextureHeader(texture.value.bytes)
+    const header = readTextureHeader(texture.value.bytes, texture.value.name)
     if (!header.ok) return header
     if (header.value.channels < 3) return good({ changed: false, said: `${name} has no green channel` })
     const rewritten = await rewritePixels(texture.value, ports, (pixels) => flipChannel(pixels, 1))

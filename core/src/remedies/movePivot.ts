@@ -1,10 +1,8 @@
 import type { Accessor, Document, Node } from '@gltf-transform/core'
 import { z } from 'zod'
 import { good, pivotKindSchema } from '@stern-gate/contract'
-import { joinBounds } from '../geometry/pointBounds'
 import { nearestPivot } from '../geometry/pivotPoints'
-import { measureNodes } from '../measure/measureNodes'
-import { partsOfMesh } from '../rulebook/meshParts'
+import { finestBounds } from '../measure/partsOfDocument'
 import { formatLength } from '../judge/fillMessage'
 import { shownNodes } from '../scene/nodePaths'
 import { floatsOf } from '../scene/primitiveView'
@@ -19,9 +17,7 @@ export const movePivot = defineRemedy({
   options: z.strictObject({ to: pivotKindSchema.describe('point of level 0 that becomes the origin') }),
   async apply(work, { to }) {
     if (!work.document) return good({ changed: false, said: 'a texture set has no pivot' })
-    const parts = partsOfMesh(measureNodes(work.document, () => undefined))
-    const finest = parts.levels.get(Math.min(...parts.levels.keys())) ?? []
-    const bounds = joinBounds(finest.map((n) => n.bounds))
+    const bounds = finestBounds(work.document)
     if (!bounds) return good({ changed: false, said: 'there is nothing to measure the pivot by' })
     const { point, distance } = nearestPivot(bounds, to)
     if (distance < 1e-6) return good({ changed: false, said: 'the pivot stands there already' })

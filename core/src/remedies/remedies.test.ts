@@ -26,7 +26,7 @@ async function opened(options: CrateOptions = {}): Promise<{ work: Work; files: 
 const run = (work: Work, ...steps: [string, RemedyOptions][]) => applyRecipe(work, { steps: steps.map(([remedy, options], i) => ({ id: String(i), remedy, options, on: true, why: '' })) }, fixturePorts)
 
 const boundsOf = (nodes: NodeFacts[]): Bounds => joinBounds(nodes.map((n) => n.bounds))!
-const worldBounds = (document: Document): Bounds => boundsOf(measureNodes(document, () => undefined))
+const worldBounds = (document: Document): Bounds => boundsOf(measureNodes(document, () => undefined).nodes)
 
 /** A turned, scaled and moved node with a child, a clip and a skin-like tree: what a similarity has to carry through. */
 function turnedDocument(): Document {
@@ -100,7 +100,7 @@ describe('triangles without an area', () => {
     const primitive = work.document!.getRoot().listMeshes()[0]!.listPrimitives()[0]!
     expect(primitive.getIndices()!.getCount()).toBe(36)
     expect(primitive.getAttribute('POSITION')!.getCount()).toBe(24)
-    expect(measureNodes(work.document!, () => undefined)[0]!.primitives[0]!.area).toBeCloseTo(6, 9)
+    expect(measureNodes(work.document!, () => undefined).nodes[0]!.primitives[0]!.area).toBeCloseTo(6, 9)
   })
 })
 

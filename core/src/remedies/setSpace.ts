@@ -16,7 +16,7 @@ export const setSpace = defineRemedy({
   async apply(work, { texture: name, space }, ports) {
     const texture = textureOf(work, name)
     if (!texture.ok) return texture
-    const header = readTextureHeader(texture.value.bytes)
+    const header = readTextureHeader(texture.value.bytes, texture.value.name)
     if (!header.ok) return header
     if (header.value.colourSpace === space) return good({ changed: false, said: `${name} says ${space} already` })
     if (header.value.format !== 'png') {

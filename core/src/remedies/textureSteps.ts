@@ -1,7 +1,9 @@
-import { bad, faultAt, good, type Outcome } from '@stern-gate/contract'
+import { bad, faultAt, good, type Outcome, type TextureHeader } from '@stern-gate/contract'
 import type { Pixels } from '../image/pixels'
 import { readTextureHeader } from '../read/readTextureHeader'
+import type { Meaning } from '../image/resizePixels'
 import { withPngColourSpace } from '../write/pngColourSpace'
+import { withPngRole } from '../write/pngRole'
 import type { RemedyPorts } from './defineRemedy'
 import { findTexture, type Work, type WorkTexture } from './work'
 
@@ -13,15 +15,17 @@ export function textureOf(work: Work, name: string): Outcome<WorkTexture> {
 
 /** Decodes, changes and writes a texture as PNG, keeping what its file says about colour. The name follows when the extension changes. */
 export async function rewritePixels(texture: WorkTexture, ports: RemedyPorts, change: (pixels: Pixels) => Pixels): Promise<Outcome<true>> {
-  const header = readTextureHeader(texture.bytes)
+  const header = readTextureHeader(texture.bytes, texture.name)
   if (!header.ok) return atTexture(header, texture)
+  if (!header.value.decodes) return bad('image/format-not-read', `The texels of ${header.value.format.toUpperCase()} files cannot be read yet, so they cannot be changed.`, 'Deliver the picture as PNG.', { file: texture.name })
   const pixels = await ports.decode(texture.bytes, header.value)
   if (!pixels.ok) return atTexture(pixels, texture)
   const png = await ports.encodePng(change(pixels.value))
-  const space = header.value.colourSpace
+  const { colourSpace: space, statedRole } = header.value
   const tagged = space === 'srgb' || space === 'linear' ? withPngColourSpace(png, space) : good(png)
-  if (!tagged.ok) return tagged
-  replaceBytes(texture, tagged.value)
+  const marked = tagged.ok && statedRole !== null ? withPngRole(tagged.value, statedRole) : tagged
+  if (!marked.ok) return marked
+  replaceBytes(texture, marked.value)
   return good(true)
 }
 
@@ -30,11 +34,20 @@ const atTexture = (failed: { ok: false; fault: Parameters<typeof faultAt>[0] }, 
 /** Puts PNG bytes in place of what was there. */
 export function replaceBytes(texture: WorkTexture, png: Uint8Array): void {
   texture.bytes = png
-  const name = texture.name.replace(/\.(jpe?g|webp)(#\d+)?$/i, '.png$2')
+  const name = texture.name.replace(/\.(jpe?g|webp|tga)(#\d+)?$/i, '.png$2')
   if (name !== texture.name) {
     texture.aliases.push(texture.name)
     texture.name = name
     if (texture.path !== null) texture.path = texture.path.replace(/[^/]*$/, name)
   }
   for (const picture of texture.pictures) picture.setMimeType('image/png')
+}
+
+/** What the values of a texture stand for: by the slots that it feeds, by what its file says, by the last part of its name. */
+export function meaningOf(work: Work, texture: WorkTexture, header: TextureHeader): Meaning {
+  const slots = work.document?.getRoot().listMaterials() ?? []
+  const feeds = (get: (slot: (typeof slots)[number]) => unknown): boolean => slots.some((s) => texture.pictures.includes(get(s) as never))
+  if (feeds((s) => s.getNormalTexture()) || header.statedRole === 'normal') return 'vectors'
+  if (feeds((s) => s.getBaseColorTexture()) || feeds((s) => s.getEmissiveTexture()) || header.colourSpace === 'srgb') return 'srgb'
+  return /[_\-. ](normal|normals|nrm|nml|nor)\b/i.test(texture.name.replace(/\.[^.]+$/, '')) ? 'vectors' : 'linear'
 }

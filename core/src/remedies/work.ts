@@ -1,9 +1,13 @@
-import type { Document, Texture } from '@gltf-transform/core'
-import { good, type Outcome } from '@stern-gate/contract'
+import type { Document, Material, Node, Texture } from '@gltf-transform/core'
+import { mergeDocuments } from '@gltf-transform/functions'
+import { faultAt, good, type Outcome } from '@stern-gate/contract'
 import { fileStem, resolveReference } from '../read/deliveryPath'
 import { gltfReferences } from '../read/gltfReferences'
 import { readGltfContainer } from '../read/readGltfContainer'
-import { readMesh } from '../read/readMesh'
+import { readMesh, type MeshImageSource } from '../read/readMesh'
+import { baseName } from '../measure/meshParts'
+import { holderName } from '../pairing/mergeMeshFacts'
+import { shownNodes, shownScene } from '../scene/nodePaths'
 import { textureNames } from '../scene/textureNames'
 
 /** One texture while a recipe works on it. */
@@ -39,28 +43,65 @@ export async function openWork(name: string, kind: Work['kind'], main: string, f
     const names = textureNames([], textures.map((f) => f.path)).files
     return good({ name, kind, path: null, document: null, missing: [], textures: textures.map((f, i) => ({ name: names[i]!, aliases: [], path: f.path, bytes: f.bytes, pictures: [] })) })
   }
-  const bytes = files.find((f) => f.path === main)?.bytes ?? new Uint8Array(0)
-  const container = readGltfContainer(bytes)
+  const opened = await openMesh(files, main)
+  if (!opened.ok) return opened
+  const sheets: Opened[] = [opened.value]
+  for (const file of files) {
+    if (file.part !== 'mesh' || file.path === main) continue
+    const other = await openMesh(files, file.path)
+    if (!other.ok) return { ok: false, fault: faultAt(other.fault, { file: file.path }) }
+    sheets.push(joinMesh(opened.value.document, other.value, holderName(file.path)))
+  }
+  return good(assembleWork(sheets, main, textures))
+}
+
+/** A mesh file that was read: its Document, and its pictures as they stand in the joined one. */
+interface Opened { document: Document; images: MeshImageSource[]; pictures: Texture[] }
+
+async function openMesh(files: readonly SourceFile[], path: string): Promise<Outcome<Opened>> {
+  const container = readGltfContainer(files.find((f) => f.path === path)?.bytes ?? new Uint8Array(0))
   if (!container.ok) return container
-  const references = gltfReferences(container.value, main)
+  const references = gltfReferences(container.value, path)
   if (!references.ok) return references
   const paths = files.map((f) => f.path)
   const source = await readMesh(container.value, references.value, (asked) => files.find((f) => f.path === resolveReference(asked, paths)?.path)?.bytes ?? null)
-  if (!source.ok) return source
-  const pictures = source.value.document.getRoot().listTextures()
-  const embedded = source.value.images.filter((i) => i.bytes !== null)
+  return source.ok ? good({ document: source.value.document, images: source.value.images, pictures: source.value.document.getRoot().listTextures() }) : source
+}
+
+/** Puts a further mesh file under a node of its name into the main Document; slots of one name become one. Edits `target` in place. */
+function joinMesh(target: Document, other: Opened, holder: string): Opened {
+  const own = target.getRoot().listMaterials()
+  const roots = shownNodes(other.document)
+  const map = mergeDocuments(target, other.document)
+  const node = target.createNode(holder)
+  for (const root of roots) node.addChild(map.get(root) as Node)
+  for (const scene of other.document.getRoot().listScenes()) map.get(scene)?.dispose()
+  const scene = shownScene(target) ?? target.createScene()
+  scene.addChild(node)
+  for (const slot of other.document.getRoot().listMaterials()) {
+    const same = own.find((s) => s.getName() === slot.getName()), copy = map.get(slot) as Material
+    if (!same) continue
+    for (const primitive of target.getRoot().listMeshes().flatMap((m) => m.listPrimitives())) if (primitive.getMaterial() === copy) primitive.setMaterial(same)
+    copy.dispose()
+  }
+  return { ...other, document: target, pictures: other.pictures.map((p) => map.get(p) as Texture) }
+}
+
+function assembleWork(sheets: readonly Opened[], main: string, textures: readonly SourceFile[]): Work {
+  const all = sheets.flatMap(({ images, pictures }) => images.map((image) => ({ ...image, picture: pictures[image.index]! })))
+  const embedded = all.filter((i) => i.bytes !== null)
   const texturePaths = textures.map((f) => f.path)
   const names = textureNames(embedded.map((i) => i.name), texturePaths)
   const pathOf = (asked: string | null) => (asked === null ? undefined : resolveReference(asked, texturePaths)?.path)
-  return good({
-    name: fileStem(main), kind, document: source.value.document,
-    path: main.replace(/\.gltf$/i, '.glb'),
+  return {
+    name: baseName(fileStem(main)), kind: 'mesh', document: sheets[0]!.document,
+    path: main.replace(/[^/]*$/, (file) => `${sheets.length > 1 ? baseName(fileStem(file)) : fileStem(file)}.glb`),
     textures: [
-      ...embedded.map((image, i) => ({ name: names.embedded[i]!, aliases: [], path: null, bytes: image.bytes!, pictures: [pictures[image.index]!] })),
-      ...textures.map((file, i) => ({ name: names.files[i]!, aliases: [], path: file.path, bytes: file.bytes, pictures: source.value.images.filter((m) => pathOf(m.asked) === file.path).map((m) => pictures[m.index]!) })),
+      ...embedded.map((image, i) => ({ name: names.embedded[i]!, aliases: [], path: null, bytes: image.bytes!, pictures: [image.picture] })),
+      ...textures.map((file, i) => ({ name: names.files[i]!, aliases: [], path: file.path, bytes: file.bytes, pictures: all.filter((m) => pathOf(m.asked) === file.path).map((m) => m.picture) })),
     ],
-    missing: source.value.images.filter((i) => i.asked !== null && pathOf(i.asked) === undefined).map((i) => ({ picture: pictures[i.index]!, asked: i.asked! })),
-  })
+    missing: all.filter((i) => i.asked !== null && pathOf(i.asked) === undefined).map((i) => ({ picture: i.picture, asked: i.asked! })),
+  }
 }
 
 /** The texture of a name, current or earlier. */

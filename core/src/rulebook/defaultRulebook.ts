@@ -1,4 +1,4 @@
-import { rulebookSchema, type AssetClass, type Rulebook, type Target, type TextureRole } from '@stern-gate/contract'
+import { rulebookSchema, type AssetClass, type BlockFormatName, type Rulebook, type Target, type TextureRole } from '@stern-gate/contract'
 
 const WORDS = '[a-z0-9]+(?:_[a-z0-9]+)*?'
 
@@ -18,19 +18,24 @@ const roleSynonyms: Record<TextureRole, { space: 'srgb' | 'linear'; synonyms: st
 const surface: TextureRole[] = ['basecolor', 'normal']
 
 const classes: Record<string, AssetClass> = {
-  'hand prop': { title: 'Hand prop', folders: ['hand-props', 'handprops', 'hand_props'], words: [], longestSide: { min: 0.03, max: 0.6 }, triangles: { caution: 4000, stop: 8000 }, slots: 1, texelsPerMetre: 1024, pivots: ['base-centre', 'origin-inside'], inputs: surface, lodsAbove: null, collision: false, lightmap: false },
-  prop: { title: 'Prop', folders: ['props', 'prop'], words: [], longestSide: { min: 0.2, max: 3 }, triangles: { caution: 12000, stop: 24000 }, slots: 2, texelsPerMetre: 512, pivots: ['base-centre'], inputs: surface, lodsAbove: 3000, collision: true, lightmap: false },
-  vessel: { title: 'Vessel', folders: ['vessels', 'vessel', 'boats'], words: [], longestSide: { min: 2, max: 40 }, triangles: { caution: 60000, stop: 120000 }, slots: 6, texelsPerMetre: 256, pivots: ['base-centre'], inputs: surface, lodsAbove: 0, collision: true, lightmap: false },
-  structure: { title: 'Structure', folders: ['structures', 'structure', 'buildings'], words: [], longestSide: { min: 0.5, max: 60 }, triangles: { caution: 40000, stop: 80000 }, slots: 4, texelsPerMetre: 256, pivots: ['base-centre', 'corner'], inputs: surface, lodsAbove: 5000, collision: true, lightmap: true },
-  foliage: { title: 'Foliage', folders: ['foliage', 'plants'], words: [], longestSide: { min: 0.1, max: 30 }, triangles: { caution: 15000, stop: 30000 }, slots: 2, texelsPerMetre: 256, pivots: ['base-centre'], inputs: ['basecolor'], lodsAbove: 0, collision: false, lightmap: false },
-  decal: { title: 'Decal', folders: ['decals', 'decal'], words: [], longestSide: { min: 0.05, max: 5 }, triangles: { caution: 200, stop: 1000 }, slots: 1, texelsPerMetre: 512, pivots: ['centre'], inputs: ['basecolor'], lodsAbove: null, collision: false, lightmap: false },
-  figure: { title: 'Figure', folders: ['figures', 'figure', 'people'], words: [], longestSide: { min: 0.5, max: 3 }, triangles: { caution: 40000, stop: 80000 }, slots: 4, texelsPerMetre: 768, pivots: ['base-centre'], inputs: surface, lodsAbove: 0, collision: false, lightmap: false },
+  'hand prop': { title: 'Hand prop', folders: ['hand-props', 'handprops', 'hand_props'], words: [], longestSide: { min: 0.03, max: 0.6 }, triangles: { caution: 4000, stop: 8000 }, slots: 1, texelsPerMetre: 1024, pivots: ['base-centre', 'origin-inside'], inputs: surface, lodsAbove: null, collision: false, lightmap: false, repeat: false, mirroredUvs: 'note' },
+  prop: { title: 'Prop', folders: ['props', 'prop'], words: [], longestSide: { min: 0.2, max: 3 }, triangles: { caution: 12000, stop: 24000 }, slots: 2, texelsPerMetre: 512, pivots: ['base-centre'], inputs: surface, lodsAbove: 3000, collision: true, lightmap: false, repeat: true, mirroredUvs: 'note' },
+  vessel: { title: 'Vessel', folders: ['vessels', 'vessel', 'boats'], words: [], longestSide: { min: 2, max: 40 }, triangles: { caution: 60000, stop: 120000 }, slots: 6, texelsPerMetre: 256, pivots: ['base-centre'], inputs: surface, lodsAbove: 0, collision: true, lightmap: false, repeat: true, mirroredUvs: 'note' },
+  structure: { title: 'Structure', folders: ['structures', 'structure', 'buildings'], words: [], longestSide: { min: 0.5, max: 60 }, triangles: { caution: 40000, stop: 80000 }, slots: 4, texelsPerMetre: 256, pivots: ['base-centre', 'corner'], inputs: surface, lodsAbove: 5000, collision: true, lightmap: true, repeat: true, mirroredUvs: 'note' },
+  foliage: { title: 'Foliage', folders: ['foliage', 'plants'], words: [], longestSide: { min: 0.1, max: 30 }, triangles: { caution: 15000, stop: 30000 }, slots: 2, texelsPerMetre: 256, pivots: ['base-centre'], inputs: ['basecolor'], lodsAbove: 0, collision: false, lightmap: false, repeat: false, mirroredUvs: 'allowed' },
+  decal: { title: 'Decal', folders: ['decals', 'decal'], words: [], longestSide: { min: 0.05, max: 5 }, triangles: { caution: 200, stop: 1000 }, slots: 1, texelsPerMetre: 512, pivots: ['centre'], inputs: ['basecolor'], lodsAbove: null, collision: false, lightmap: false, repeat: false, mirroredUvs: 'stop' },
+  figure: { title: 'Figure', folders: ['figures', 'figure', 'people'], words: [], longestSide: { min: 0.5, max: 3 }, triangles: { caution: 40000, stop: 80000 }, slots: 4, texelsPerMetre: 768, pivots: ['base-centre'], inputs: surface, lodsAbove: 0, collision: false, lightmap: false, repeat: false, mirroredUvs: 'note' },
 }
 
+/** Block formats by role: colour, normal, packed, single channel. */
+const formatsOf = (colour: BlockFormatName, normal: BlockFormatName, packed: BlockFormatName, single: BlockFormatName): Target['formats'] => ({
+  basecolor: colour, normal, orm: packed, occlusion: single, roughness: single, metallic: single, emissive: colour, opacity: single, height: single, tint: packed,
+})
+
 const targets: Record<string, Target> = {
-  desk: { title: 'Desk', screen: { width: 2560, height: 1440, fovDegrees: 55 }, largestSide: 4096, size: 'multiple-of-four', textureMemoryMiB: { asset: 64, project: 2048 }, uvChannels: 4, inputsPerSlot: 8, tileSets: true },
-  handheld: { title: 'Handheld', screen: { width: 1280, height: 800, fovDegrees: 50 }, largestSide: 2048, size: 'power-of-two', textureMemoryMiB: { asset: 16, project: 512 }, uvChannels: 2, inputsPerSlot: 5, tileSets: false },
-  browser: { title: 'Browser', screen: { width: 1920, height: 1080, fovDegrees: 50 }, largestSide: 2048, size: 'power-of-two', textureMemoryMiB: { asset: 12, project: 256 }, uvChannels: 2, inputsPerSlot: 5, tileSets: false },
+  desk: { title: 'Desk', screen: { width: 2560, height: 1440, fovDegrees: 55 }, largestSide: 4096, size: 'multiple-of-four', textureMemoryMiB: { asset: 64, project: 2048 }, uvChannels: 4, inputsPerSlot: 8, tileSets: true, formats: formatsOf('BC7', 'BC5', 'BC7', 'BC4') },
+  handheld: { title: 'Handheld', screen: { width: 1280, height: 800, fovDegrees: 50 }, largestSide: 2048, size: 'power-of-two', textureMemoryMiB: { asset: 16, project: 512 }, uvChannels: 2, inputsPerSlot: 5, tileSets: false, formats: formatsOf('ASTC 6×6', 'ASTC 5×5', 'ASTC 5×5', 'ASTC 8×8') },
+  browser: { title: 'Browser', screen: { width: 1920, height: 1080, fovDegrees: 50 }, largestSide: 2048, size: 'power-of-two', textureMemoryMiB: { asset: 12, project: 256 }, uvChannels: 2, inputsPerSlot: 5, tileSets: false, formats: formatsOf('ETC1S', 'UASTC', 'ETC1S', 'ETC1S') },
 }
 
 /** The rulebook that a project starts from; all of it can be edited. */

@@ -1,6 +1,7 @@
 import type { PatternKind, Rulebook } from '@stern-gate/contract'
-import { baseName, meshPart } from './meshParts'
-import { compilePattern, matchName, writeName } from './pattern'
+import { baseName, meshPart } from '../measure/meshParts'
+import { matchName, writeName } from './pattern'
+import { patternOf } from './patternCache'
 import { meaningfulWords } from './nameWords'
 import { roleOfName } from './textureRole'
 
@@ -21,7 +22,7 @@ export interface NameContext {
  * Null when nothing can be recognised or when no proposal fits. Never returns a taken name.
  */
 export function proposeName(kind: PatternKind, name: string, context: NameContext): string | null {
-  const compiled = compilePattern(context.rulebook.patterns[kind])
+  const compiled = patternOf(context.rulebook.patterns[kind])
   if (!compiled.ok) return null
   const parts = recogniseParts(kind, name, context)
   if (!parts) return null

@@ -1,7 +1,8 @@
 import type { PatternKind, Place } from '@stern-gate/contract'
 import { fileStem } from '../read/deliveryPath'
-import { meshPart } from '../rulebook/meshParts'
-import { compilePattern, matchName } from '../rulebook/pattern'
+import { meshPart } from '../measure/meshParts'
+import { matchName } from '../rulebook/pattern'
+import { patternOf } from '../rulebook/patternCache'
 import { proposeName } from '../rulebook/proposeName'
 import type { Subject } from './subject'
 
@@ -21,12 +22,21 @@ export interface NamedThing {
 export function nameProposals(subject: Subject): (thing: NamedThing) => string | null {
   const taken = new Set([...subject.naming.taken, ...namedThings(subject).map((n) => n.name)])
   const words = subjectWords(subject)
+  const given = new Map<string, string | null>()
   return (thing) => {
+    // Asked twice for one thing it gives the same answer
+    const key = `${thing.what} ${thing.full}`, known = given.get(key)
+    if (known !== undefined) return known
     const to = proposeName(thing.kind, thing.name, { rulebook: subject.rulebook, family: subject.naming.family, subject: words, role: thing.role, taken })
     if (to) taken.add(to)
+    given.set(key, to)
     return to
   }
 }
+
+/** The offer to rename a thing, where there is a proposal. */
+export const renameOffer = (thing: NamedThing, to: string | null): { remedy: string; options: { what: string; from: string; to: string }; label: 'rename' }[] =>
+  to ? [{ remedy: 'names/rename', options: { what: thing.what, from: thing.full, to }, label: 'rename' }] : []
 
 /** What the things of each pattern are called. */
 export const patternWords: Record<PatternKind, string> = { mesh: 'mesh', lod: 'level', collision: 'collision mesh', texture: 'texture', slot: 'slot', clip: 'clip' }
@@ -52,7 +62,7 @@ export function namedThings(subject: Subject): NamedThing[] {
 
 /** Subject part of the asset's name, when that name fits. */
 function subjectWords(subject: Subject): string | null {
-  const compiled = compilePattern(subject.rulebook.patterns.mesh)
+  const compiled = patternOf(subject.rulebook.patterns.mesh)
   if (!compiled.ok) return null
   const match = matchName(compiled.value, subject.name)
   if (match.fits) return match.parts['subject'] ?? null

@@ -25,7 +25,7 @@ async function findingsOf(rule: Rule, c: RuleCase, files: FixtureFiles): Promise
 /** Applies the first remedy of every finding to the files and gives what comes out. */
 async function mended(files: FixtureFiles, findings: Finding[]): Promise<FixtureFiles> {
   const main = Object.keys(files).find((p) => p.endsWith('.glb'))!
-  const sources = Object.entries(files).map(([path, bytes]) => ({ path, part: path === main ? ('mesh' as const) : ('texture' as const), bytes }))
+  const sources = Object.entries(files).map(([path, bytes]) => ({ path, part: path.endsWith('.glb') ? ('mesh' as const) : ('texture' as const), bytes }))
   const work = await openWork(main, 'mesh', main, sources)
   if (!work.ok) throw new Error(work.fault.why)
   const recipe: Recipe = { steps: findings.map((f, i) => ({ id: String(i), on: true, why: f.rule, remedy: f.remedies[0]!.remedy, options: f.remedies[0]!.options })) }
@@ -86,7 +86,7 @@ it('the index and the folders hold the same rules', () => {
 })
 
 it('the clean crate is clear of everything', async () => {
-  const [subject] = await subjectsOf(await crateFiles())
+  const [subject] = await subjectsOf(await crateFiles({ textureSize: [512, 512] }))
   const judged = judge(subject!)
   expect(judged.findings).toEqual([])
   expect(judged.verdict).toBe('clear')

@@ -1,6 +1,7 @@
 import type { AssetClass, AssetKind, ClassFrom, Fault, MeshFacts, Rulebook, SlotInput, Target, TextureFacts, TextureRole } from '@stern-gate/contract'
-import type { PartsOfMesh } from '../rulebook/meshParts'
+import type { PartsOfMesh } from '../measure/meshParts'
 import type { ResolvedHow } from '../read/deliveryPath'
+import type { FileKind } from '../read/fileKind'
 
 /** One texture of an asset as the rules see it. */
 export interface SubjectTexture {
@@ -15,8 +16,13 @@ export interface SubjectTexture {
   /** Which slots it feeds, and as what. */
   uses: { slot: string; input: SlotInput; field: string; channel: number }[]
   role: TextureRole | null
-  roleFrom: 'input' | 'name' | 'unknown'
+  roleFrom: 'input' | 'file' | 'name' | 'unknown'
+  /** Tile number, where the name ends in one and it belongs to a numbered sequence. */
+  tile: number | null
 }
+
+/** A numbered tile sequence, taken as one texture. */
+export interface TileSet { name: string; tiles: { number: number; texture: string }[] }
 
 /** A file that the mesh asked for. */
 export interface SubjectReference {
@@ -24,6 +30,8 @@ export interface SubjectReference {
   asked: string
   resolved: string | null
   how: ResolvedHow | null
+  /** Why the path is never followed; null when it is a plain relative one. */
+  unsafe: string | null
   slots: { slot: string; input: SlotInput }[]
 }
 
@@ -42,9 +50,11 @@ export interface Subject {
   /** Nodes by level and collision; empty without a measured mesh. */
   parts: PartsOfMesh
   textures: SubjectTexture[]
+  tileSets: TileSet[]
   references: SubjectReference[]
+  files: { path: string; kind: FileKind; sha256: string; part: 'mesh' | 'buffer' | 'texture' }[]
   /** Files of the asset that were refused. */
   refused: Fault[]
-  /** For proposals. */
+  /** For proposals and collisions: names of the other assets of the project, too. */
   naming: { family: string; taken: ReadonlySet<string> }
 }

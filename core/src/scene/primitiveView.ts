@@ -35,13 +35,15 @@ export function floatsOf(accessor: Accessor): Float32Array {
   const array = accessor.getArray()
   if (!array) return new Float32Array(0)
   if (array instanceof Float32Array) return array
-  const size = accessor.getElementSize()
-  const out = new Float32Array(accessor.getCount() * size)
-  const element: number[] = []
-  for (let i = 0; i < accessor.getCount(); i++) {
-    accessor.getElement(i, element)
-    for (let j = 0; j < size; j++) out[i * size + j] = element[j]!
+  const out = new Float32Array(array.length)
+  if (!accessor.getNormalized()) {
+    out.set(array)
+    return out
   }
+  // Table 3.6.2.2 of glTF 2.0: unsigned v / max, signed max(v / max, −1)
+  const signed = array instanceof Int8Array || array instanceof Int16Array
+  const full = array instanceof Int8Array ? 127 : array instanceof Uint8Array ? 255 : array instanceof Int16Array ? 32767 : array instanceof Uint16Array ? 65535 : 4294967295
+  for (let i = 0; i < array.length; i++) out[i] = signed ? Math.max(array[i]! / full, -1) : array[i]! / full
   return out
 }
 

@@ -19,22 +19,18 @@ export const normalGreen = defineRule({
     wrong: 'Green points {found}. The project wants it {wanted}. {sure|%} sure.',
     perhaps: { level: 'note', text: 'Green seems to point {found}, but only {sure|%} sure; the project wants it {wanted}. Look at it under light.' },
     undecided: { level: 'note', text: 'Which way green points cannot be told: the relief is the same under both. Look at it under light.' },
-    notNormal: { level: 'note', text: 'The pixels do not look like a normal map ({isNormal|%} sure), so the direction of green cannot be judged.' },
   },
   labels: { flip: 'Turn green' },
   judge(subject, options) {
-    const findings: RawFinding<'wrong' | 'perhaps' | 'undecided' | 'notNormal', 'flip'>[] = []
+    const findings: RawFinding<'wrong' | 'perhaps' | 'undecided', 'flip'>[] = []
     const wanted = subject.rulebook.green
     for (const texture of subject.textures) {
       const isNormal = texture.role === 'normal' || texture.uses.some((use) => use.input === 'normal')
       if (!isNormal || !texture.facts) continue
       const place = { kind: 'texture' as const, texture: texture.name }
-      const { normal, channels } = texture.facts
-      if (channels && (!normal || normal.isNormalMap < options.isNormal)) {
-        findings.push({ message: 'notNormal', data: { isNormal: normal?.isNormalMap ?? 0 }, place })
-        continue
-      }
-      if (!normal) continue
+      const { normal } = texture.facts
+      // What is no normal map has no green to judge; colour/not-a-normal says so
+      if (!normal || normal.isNormalMap < options.isNormal) continue
       const { direction, confidence, texels } = normal.green
       if (direction === 'undecided') {
         // A flat map has no direction, and that is fine

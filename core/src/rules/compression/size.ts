@@ -1,14 +1,13 @@
 import { z } from 'zod'
+import { isPowerOfTwo } from '../powerOfTwo'
 import { defineRule } from '../defineRule'
-
-export const isPowerOfTwo = (n: number): boolean => n > 0 && (n & (n - 1)) === 0
 
 export const size = defineRule({
   id: 'compression/size',
   station: 'compression',
   meta: {
-    title: 'Texture sides suit the target',
-    why: 'Block compression works in blocks of four, and some targets want powers of two for their mips; other sizes are padded or refused.',
+    title: 'Sides are powers of two where the target wants them',
+    why: 'Some targets want powers of two for their mips and for repeating; other sizes are padded or refused.',
     level: 'stop',
     kinds: ['mesh', 'texture-set'],
     reads: ['size of the texture', 'size rule of the target'],
@@ -16,16 +15,17 @@ export const size = defineRule({
   options: z.strictObject({}),
   messages: {
     power: '{width} × {height} texels: the {target} target wants powers of two.',
-    four: '{width} × {height} texels: the {target} target wants multiples of four.',
   },
-  labels: {},
+  labels: { resize: 'Resize to {toWidth} × {toHeight}' },
   judge: (subject) =>
     subject.textures.flatMap((texture) => {
-      if (!texture.facts) return []
-      const { width, height } = texture.facts.header
-      const wantsPower = subject.target.size === 'power-of-two'
-      const fits = (n: number) => (wantsPower ? isPowerOfTwo(n) : n % 4 === 0)
-      if (fits(width) && fits(height)) return []
-      return [{ message: wantsPower ? ('power' as const) : ('four' as const), data: { width, height, target: subject.target.title.toLowerCase() }, place: { kind: 'texture' as const, texture: texture.name } }]
+      if (!texture.facts || subject.target.size !== 'power-of-two') return []
+      const { width, height, decodes } = texture.facts.header
+      if (isPowerOfTwo(width) && isPowerOfTwo(height)) return []
+      const [toWidth, toHeight] = [width, height].map((v) => 2 ** Math.max(2, Math.round(Math.log2(v)))) as [number, number]
+      return [{
+        message: 'power' as const, data: { width, height, target: subject.target.title.toLowerCase(), toWidth, toHeight }, place: { kind: 'texture' as const, texture: texture.name },
+        remedies: decodes ? [{ remedy: 'compression/resize', options: { texture: texture.name, width: toWidth, height: toHeight }, label: 'resize' as const }] : [],
+      }]
     }),
 })

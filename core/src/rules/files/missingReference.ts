@@ -20,7 +20,7 @@ export const missingReference = defineRule({
   labels: {},
   judge: (subject) =>
     subject.references
-      .filter((r) => r.resolved === null)
+      .filter((r) => r.resolved === null && r.unsafe === null)
       .map((r) => ({
         message: r.kind === 'buffer' ? ('buffer' as const) : r.slots.length > 0 ? ('image' as const) : ('unused' as const),
         data: { asked: r.asked, inputs: [...new Set(r.slots.map((s) => `${s.input} of ${s.slot}`))].join(', ') },

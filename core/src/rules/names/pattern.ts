@@ -1,7 +1,8 @@
 import { z } from 'zod'
-import { compilePattern, matchName } from '../../rulebook/pattern'
+import { matchName } from '../../rulebook/pattern'
+import { patternOf } from '../../rulebook/patternCache'
 import { defineRule, type RawFinding } from '../defineRule'
-import { nameProposals, namedThings, patternWords } from '../namedThings'
+import { nameProposals, namedThings, patternWords, renameOffer } from '../namedThings'
 
 export const pattern = defineRule({
   id: 'names/pattern',
@@ -25,7 +26,7 @@ export const pattern = defineRule({
     const propose = nameProposals(subject)
     for (const thing of namedThings(subject)) {
       if (!check.includes(thing.what)) continue
-      const compiled = compilePattern(subject.rulebook.patterns[thing.kind])
+      const compiled = patternOf(subject.rulebook.patterns[thing.kind])
       if (!compiled.ok) continue
       const match = matchName(compiled.value, thing.name)
       if (match.fits) continue
@@ -34,7 +35,7 @@ export const pattern = defineRule({
         message: 'misfit',
         data: { what: patternWords[thing.kind], name: thing.name, rest: thing.name.slice(match.from), expected: match.expected, ...(to ? { proposal: to } : {}) },
         place: { kind: 'name', what: thing.what, name: thing.full, span: [match.from, thing.name.length] },
-        remedies: to ? [{ remedy: 'names/rename', options: { what: thing.what, from: thing.full, to }, label: 'rename' }] : [],
+        remedies: renameOffer(thing, to),
       })
     }
     return findings

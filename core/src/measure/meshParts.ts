@@ -16,23 +16,34 @@ export function meshPart(name: string): MeshPart {
 /** The name without what marks a level or a collision mesh. */
 export const baseName = (name: string): string => name.replace(LEVEL, '').replace(COLLISION, '')
 
-/** Nodes with a mesh, sorted into levels and collision; a child of a marked node belongs to the same part. */
-export interface PartsOfMesh { levels: Map<number, NodeFacts[]>; collision: NodeFacts[] }
+/** What is needed of a node to tell its part. */
+export interface PartNode { path: string; name: string; mesh: string | null; parent: string | null; primitives: { readonly length: number } }
 
-export function partsOfMesh(nodes: readonly NodeFacts[]): PartsOfMesh {
+/** Nodes with a mesh, sorted into levels and collision; a child of a marked node belongs to the same part. */
+export interface Parts<N> { levels: Map<number, N[]>; collision: N[] }
+export type PartsOfMesh = Parts<NodeFacts>
+
+export function partsOfMesh<N extends PartNode>(nodes: readonly N[]): Parts<N> {
   const byPath = new Map(nodes.map((n) => [n.path, n]))
-  const parts: PartsOfMesh = { levels: new Map(), collision: [] }
+  const parts: Parts<N> = { levels: new Map(), collision: [] }
   for (const node of nodes) {
     if (node.primitives.length === 0) continue
     const part = partOf(node, byPath)
     if (part.kind === 'collision') parts.collision.push(node)
-    else parts.levels.set(part.level, [...(parts.levels.get(part.level) ?? []), node])
+    else {
+      const level = parts.levels.get(part.level)
+      if (level) level.push(node)
+      else parts.levels.set(part.level, [node])
+    }
   }
   return parts
 }
 
-function partOf(node: NodeFacts, byPath: Map<string, NodeFacts>): MeshPart {
-  for (let at: NodeFacts | undefined = node; at; at = at.parent === null ? undefined : byPath.get(at.parent)) {
+/** Nodes of the finest level; empty when nothing is drawn. */
+export const finestLevel = <N>(parts: Parts<N>): N[] => parts.levels.get(Math.min(...parts.levels.keys())) ?? []
+
+function partOf<N extends PartNode>(node: N, byPath: Map<string, N>): MeshPart {
+  for (let at: N | undefined = node; at; at = at.parent === null ? undefined : byPath.get(at.parent)) {
     const names = at === node ? [at.name, at.mesh ?? ''] : [at.name]
     for (const name of names) {
       const part = meshPart(name)

@@ -1,0 +1,86 @@
+import type { Node, Primitive } from '@gltf-transform/core'
+import type { Bounds } from '@stern-gate/contract'
+import { linearDeterminant } from '../geometry/matrix'
+import { boundsSize, joinBounds, pointBounds } from '../geometry/pointBounds'
+import { pointIds, type PointIds } from '../geometry/pointIds'
+import { DEGENERATE_AREA_SHARE, triangleSurvey, type TriangleSurvey } from '../geometry/triangleSurvey'
+import { primitiveView, type PrimitiveView } from '../scene/primitiveView'
+import { worldPositions } from '../scene/worldPositions'
+
+/** One primitive where its node stands, with what several measures need. */
+export interface PlacedPrimitive {
+  primitive: Primitive
+  view: PrimitiveView
+  world: Float32Array
+  survey: TriangleSurvey
+  /** Points of this primitive's vertices, numbered over the whole node. */
+  points: Uint32Array
+  slot: string | null
+}
+
+/** The mesh of a node where it stands. */
+export interface PlacedMesh {
+  primitives: PlacedPrimitive[]
+  bounds: Bounds | null
+  /** Distinct places of all vertices: x y z each. */
+  places: Float32Array
+  winding: 'mirrored' | 'plain'
+}
+
+export function placeMesh(node: Node, slotOf: (primitive: Primitive) => string | null): PlacedMesh {
+  const found = (node.getMesh()?.listPrimitives() ?? []).map((primitive) => {
+    const view = primitiveView(primitive)
+    return { primitive, view, world: worldPositions(node, primitive, view.positions), slot: slotOf(primitive) }
+  })
+  const bounds = joinBounds(found.map((p) => pointBounds(p.world)))
+  const [x, y, z] = bounds ? boundsSize(bounds) : [0, 0, 0]
+  const limit = DEGENERATE_AREA_SHARE * (x * x + y * y + z * z)
+  const { ids, places } = numberPoints(found.map((p) => p.world))
+  return {
+    primitives: found.map((p, i) => ({ ...p, survey: triangleSurvey(p.world, p.view.indices, limit), points: ids[i]! })),
+    bounds, places,
+    winding: !node.getSkin() && linearDeterminant(node.getWorldMatrix()) < 0 ? 'mirrored' : 'plain',
+  }
+}
+
+function numberPoints(lists: Float32Array[]): { ids: Uint32Array[]; places: Float32Array } {
+  const all = lists.length === 1 ? lists[0]! : joinFloats(lists)
+  const numbered = pointIds(all)
+  let at = 0
+  const ids = lists.map((list) => numbered.ids.subarray(at, (at += list.length / 3)))
+  return { ids, places: numbered.count === all.length / 3 ? all : placesOf(all, numbered) }
+}
+
+function placesOf(positions: Float32Array, { first, count }: PointIds): Float32Array {
+  const places = new Float32Array(count * 3)
+  for (let p = 0; p < count; p++) {
+    const v = first[p]! * 3
+    places[p * 3] = positions[v]!
+    places[p * 3 + 1] = positions[v + 1]!
+    places[p * 3 + 2] = positions[v + 2]!
+  }
+  return places
+}
+
+/** Joins arrays into one. */
+export function joinFloats(lists: readonly Float32Array[]): Float32Array {
+  const out = new Float32Array(lists.reduce((sum, l) => sum + l.length, 0))
+  let at = 0
+  for (const list of lists) {
+    out.set(list, at)
+    at += list.length
+  }
+  return out
+}
+
+/** Three point numbers a triangle, over all primitives; bad indices become a number that no point has. */
+export function cornersOf({ primitives }: PlacedMesh): Uint32Array {
+  const corners = new Uint32Array(primitives.reduce((sum, p) => sum + p.view.indices.length - (p.view.indices.length % 3), 0))
+  let at = 0
+  for (const { view, points } of primitives)
+    for (let k = 0; k + (3 - (k % 3)) <= view.indices.length; k++) {
+      const v = view.indices[k]!
+      corners[at++] = v < points.length ? points[v]! : 0xffffffff
+    }
+  return corners
+}

@@ -1,0 +1,102 @@
+import type { Document, Node, Primitive } from '@gltf-transform/core'
+import { z } from 'zod'
+import { good } from '@stern-gate/contract'
+import { linearDeterminant, transformPoints } from '../geometry/matrix'
+import { nodePaths } from '../scene/nodePaths'
+import { floatsOf, primitiveView } from '../scene/primitiveView'
+import { defineRemedy } from './defineRemedy'
+import { ownAttributes, setTriangles } from './meshWork'
+
+export const bakeTransform = defineRemedy({
+  id: 'scale/bake-transform',
+  title: 'Bake a transform',
+  about: 'Moves a node\'s scale and turn into its points, normals and tangents; its children stand where they stood. A mirrored node gets its winding turned, so that it looks as before. Nodes with a skin or a clip are left alone.',
+  options: z.strictObject({ node: z.string().nullable().default(null).describe('path of one node; null: everywhere') }),
+  async apply(work, { node: path }) {
+    if (!work.document) return good({ changed: false, said: 'a texture set has no nodes' })
+    const moved = new Set(work.document.getRoot().listAnimations().flatMap((a) => a.listChannels().map((c) => c.getTargetNode())))
+    const joints = new Set(work.document.getRoot().listSkins().flatMap((s) => s.listJoints()))
+    let baked = 0
+    for (const [node, own] of nodePaths(work.document)) {
+      if ((path !== null && own !== path) || !node.getMesh() || node.getSkin() || moved.has(node) || joints.has(node) || isPlain(node)) continue
+      bakeNode(work.document, node)
+      baked++
+    }
+    return good({ changed: baked > 0, said: baked > 0 ? `${baked} ${baked === 1 ? 'node' : 'nodes'} baked` : 'there is no scale or turn to bake' })
+  },
+})
+
+const isPlain = (node: Node): boolean => node.getScale().every((v) => v === 1) && node.getRotation().slice(0, 3).every((v) => v === 0)
+
+/** Edits in place. The node keeps its translation alone; what it had besides goes into its mesh and in front of its children's transforms. */
+function bakeNode(document: Document, node: Node): void {
+  const [x, y, z] = node.getScale()
+  // A turned child of a stretched node would need shear, which no node can hold: what it has is baked first
+  if (x !== y || y !== z) for (const child of node.listChildren()) if (!isPlain(child)) bakeNode(document, child)
+  const matrix = Array.from(node.getMatrix())
+  const linear = matrix.slice()
+  linear[12] = linear[13] = linear[14] = 0
+  bakeMesh(document, node, linear)
+  for (const child of node.listChildren()) child.setMatrix(multiply(linear, child.getMatrix()) as never)
+  node.setScale([1, 1, 1]).setRotation([0, 0, 0, 1])
+}
+
+function bakeMesh(document: Document, node: Node, linear: number[]): void {
+  const mesh = node.getMesh()
+  if (!mesh) return
+  const shared = document.getRoot().listNodes().filter((n) => n.getMesh() === mesh).length > 1
+  const own = shared ? mesh.clone() : mesh
+  if (shared) {
+    for (const primitive of own.listPrimitives()) own.swap(primitive, primitive.clone())
+    node.setMesh(own)
+  }
+  for (const primitive of own.listPrimitives()) bakePrimitive(document, primitive, linear)
+}
+
+function bakePrimitive(document: Document, primitive: Primitive, linear: number[]): void {
+  ownAttributes(primitive)
+  const cofactors = cofactorMatrix(linear)
+  const mirrored = linearDeterminant(linear) < 0
+  for (const holder of [primitive, ...primitive.listTargets()]) {
+    const position = holder.getAttribute('POSITION'), normal = holder.getAttribute('NORMAL'), tangent = holder.getAttribute('TANGENT')
+    // A normal is turned by the cofactors, which keep it upright on its face under any scale
+    if (position) holder.setAttribute('POSITION', position.clone().setNormalized(false).setArray(transformPoints(floatsOf(position), linear) as Float32Array<ArrayBuffer>))
+    if (normal) holder.setAttribute('NORMAL', normal.clone().setNormalized(false).setArray(turnVectors(floatsOf(normal), 3, cofactors, holder === primitive)))
+    if (tangent) holder.setAttribute('TANGENT', tangent.clone().setNormalized(false).setArray(turnVectors(floatsOf(tangent), tangent.getElementSize(), linear, holder === primitive, mirrored)))
+  }
+  if (!mirrored || primitiveView(primitive).mode !== 'triangles') return
+  const indices = primitiveView(primitive).indices.slice()
+  for (let k = 0; k + 2 < indices.length; k += 3) [indices[k + 1], indices[k + 2]] = [indices[k + 2]!, indices[k + 1]!]
+  setTriangles(document, primitive, indices)
+}
+
+function turnVectors(vectors: Float32Array, size: number, m: readonly number[], unit: boolean, flipSign = false): Float32Array<ArrayBuffer> {
+  const out = new Float32Array(vectors)
+  for (let k = 0; k + 2 < out.length; k += size) {
+    const [x, y, z] = [vectors[k]!, vectors[k + 1]!, vectors[k + 2]!]
+    const turned = [0, 1, 2].map((i) => m[i]! * x + m[4 + i]! * y + m[8 + i]! * z)
+    const length = unit ? Math.hypot(...turned) || 1 : 1
+    for (let i = 0; i < 3; i++) out[k + i] = turned[i]! / length
+    if (size === 4 && flipSign) out[k + 3] = -vectors[k + 3]!
+  }
+  return out
+}
+
+/** Determinant times the inverse transpose of the upper left 3 × 3 part, signed so that normals of a mirrored node point out. */
+function cofactorMatrix(m: readonly number[]): number[] {
+  const at = (row: number, column: number): number => m[column * 4 + row]!
+  const out = new Array<number>(16).fill(0)
+  const sign = linearDeterminant(m) < 0 ? -1 : 1
+  for (let row = 0; row < 3; row++)
+    for (let column = 0; column < 3; column++) {
+      const [r1, r2] = [(row + 1) % 3, (row + 2) % 3], [c1, c2] = [(column + 1) % 3, (column + 2) % 3]
+      out[column * 4 + row] = sign * (at(r1, c1) * at(r2, c2) - at(r1, c2) * at(r2, c1))
+    }
+  return out
+}
+
+function multiply(a: readonly number[], b: ArrayLike<number>): number[] {
+  const out = new Array<number>(16).fill(0)
+  for (let column = 0; column < 4; column++) for (let row = 0; row < 4; row++) for (let k = 0; k < 4; k++) out[column * 4 + row]! += a[k * 4 + row]! * b[column * 4 + k]!
+  return out
+}

@@ -1,0 +1,59 @@
+import type { Document, Node } from '@gltf-transform/core'
+import { z } from 'zod'
+import { good } from '@stern-gate/contract'
+import { finestBounds } from '../measure/partsOfDocument'
+import { shownNodes } from '../scene/nodePaths'
+import { bakeTransform } from './bakeTransform'
+import { defineRemedy } from './defineRemedy'
+import { moveDocument } from './movePivot'
+
+type Quaternion = [number, number, number, number]
+const HALF = Math.SQRT1_2
+
+/** Turns that bring an axis up; about X for Z, about Z for X. */
+const turns: Record<string, Quaternion> = { '+Z': [-HALF, 0, 0, HALF], '-Z': [HALF, 0, 0, HALF], '+X': [0, 0, HALF, HALF], '-X': [0, 0, -HALF, HALF], '-Y': [1, 0, 0, 0] }
+
+export const turnAxes = defineRemedy({
+  id: 'scale/turn-axes',
+  title: 'Turn the axes',
+  about: 'Turns the whole asset about the origin so that the named axis points up, and bakes the turn into points where nothing stands against it. Levels and collision go along.',
+  options: z.strictObject({
+    up: z.enum(['+Z', '-Z', '+X', '-X', '-Y']).describe('axis of the source that becomes up'),
+    base: z.boolean().default(true).describe('keep the base of level 0 where it was'),
+  }),
+  async apply(work, { up, base }, ports) {
+    if (!work.document) return good({ changed: false, said: 'a texture set has no axes' })
+    const before = base ? finestBounds(work.document) : null
+    turnScene(work.document, turns[up]!)
+    await bakeTransform.apply(work, { node: null }, ports)
+    const after = before ? finestBounds(work.document) : null
+    if (before && after) moveDocument(work.document, [0, 1, 2].map((i) => standAt(before.min[i]!, before.max[i]!, i) - standAt(after.min[i]!, after.max[i]!, i)) as [number, number, number])
+    return good({ changed: true, said: `${up} points up now` })
+  },
+})
+
+/** The base centre: the low end of Y, the middle of the others. */
+const standAt = (min: number, max: number, axis: number): number => (axis === 1 ? min : (min + max) / 2)
+
+/** Edits in place: turns every root of the shown scene about the origin. Roots that a clip moves get a holder that is turned instead. */
+function turnScene(document: Document, turn: Quaternion): void {
+  const moved = new Set(document.getRoot().listAnimations().flatMap((a) => a.listChannels().map((c) => c.getTargetNode())))
+  const scene = document.getRoot().getDefaultScene() ?? document.getRoot().listScenes()[0] ?? null
+  for (const node of shownNodes(document)) {
+    const target = moved.has(node) && scene ? hold(document, node, (holder) => scene.addChild(holder)) : node
+    target.setTranslation(turned(turn, target.getTranslation())).setRotation(product(turn, target.getRotation()))
+  }
+}
+
+function hold(document: Document, node: Node, add: (holder: Node) => unknown): Node {
+  const holder = document.createNode(`${node.getName()}_turn`)
+  add(holder)
+  return holder.addChild(node)
+}
+
+const product = ([ax, ay, az, aw]: Quaternion, [bx, by, bz, bw]: readonly number[] & { 0: number; 1: number; 2: number; 3: number }): Quaternion => [aw * bx + ax * bw + ay * bz - az * by, aw * by - ax * bz + ay * bw + az * bx, aw * bz + ax * by - ay * bx + az * bw, aw * bw - ax * bx - ay * by - az * bz]
+
+function turned(q: Quaternion, v: readonly number[]): [number, number, number] {
+  const [x, y, z] = product(product(q, [v[0]!, v[1]!, v[2]!, 0] as never), [-q[0], -q[1], -q[2], q[3]] as never)
+  return [x, y, z]
+}

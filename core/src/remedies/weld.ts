@@ -1,0 +1,63 @@
+import type { Document, Primitive } from '@gltf-transform/core'
+import { z } from 'zod'
+import { good } from '@stern-gate/contract'
+import { mergeVertices } from '../geometry/mergeVertices'
+import { nearPoints } from '../geometry/nearPoints'
+import { pointIds } from '../geometry/pointIds'
+import { formatCount } from '../judge/fillMessage'
+import { joinFloats } from '../measure/placedMesh'
+import { vertexAttributes } from '../measure/measurePrimitive'
+import { floatsOf } from '../scene/primitiveView'
+import { worldPositions } from '../scene/worldPositions'
+import { defineRemedy } from './defineRemedy'
+import { joinVertices, meshesAt, setFloats, trianglePrimitives } from './meshWork'
+
+export const weld = defineRemedy({
+  id: 'mesh/weld',
+  title: 'Weld points',
+  about: 'Moves points within the distance onto one another and joins vertices that then agree in every attribute. Seams and hard edges stay: their vertices share a place but not their UVs or normals. Triangles that collapse go.',
+  options: z.strictObject({
+    node: z.string().nullable().default(null).describe('path of one node; null: everywhere'),
+    distance: z.number().min(0).max(1000).default(0.0001).describe('metres in the world'),
+  }),
+  async apply(work, { node: path, distance }) {
+    if (!work.document) return good({ changed: false, said: 'a texture set has no points' })
+    let moved = 0, joined = 0, gone = 0
+    for (const { node, mesh } of meshesAt(work, path)) {
+      const primitives = trianglePrimitives(mesh)
+      moved += snap(work.document, primitives, joinFloats(primitives.map((p) => worldPositions(node, p, floatsOf(p.getAttribute('POSITION')!)))), distance)
+      for (const primitive of primitives) {
+        const { ids, count } = pointIds(floatsOf(primitive.getAttribute('POSITION')!))
+        const { rep, merged } = mergeVertices(ids, count, [...vertexAttributes(primitive), ...primitive.listTargets().flatMap(targetAttributes)])
+        joined += merged
+        if (merged > 0) gone += joinVertices(work.document, primitive, rep)
+      }
+    }
+    if (moved + joined === 0) return good({ changed: false, said: 'no points lie that near' })
+    return good({ changed: true, said: `${formatCount(joined)} vertices joined, ${formatCount(moved)} points moved${gone > 0 ? `, ${formatCount(gone)} triangles collapsed` : ''}` })
+  },
+})
+
+/** Gives points that lie within the distance in the world the local place of the one they go to. Returns how many moved. */
+function snap(document: Document, primitives: readonly Primitive[], world: Float32Array, distance: number): number {
+  const all = pointIds(world)
+  const places = new Float32Array(all.count * 3)
+  for (let p = 0; p < all.count; p++) places.set(world.subarray(all.first[p]! * 3, all.first[p]! * 3 + 3), p * 3)
+  const { rep, near } = nearPoints(places, distance)
+  if (near === 0) return 0
+  const local = joinFloats(primitives.map((p) => floatsOf(p.getAttribute('POSITION')!)))
+  let from = 0
+  for (const primitive of primitives) {
+    const count = primitive.getAttribute('POSITION')!.getCount()
+    const positions = new Float32Array(count * 3)
+    for (let v = 0; v < count; v++) {
+      const target = all.first[rep[all.ids[from + v]!]!]! * 3
+      positions.set(local.subarray(target, target + 3), v * 3)
+    }
+    setFloats(document, primitive, 'POSITION', positions, 'VEC3')
+    from += count
+  }
+  return near
+}
+
+const targetAttributes = (target: ReturnType<Primitive['listTargets']>[number]) => target.listSemantics().map((s) => ({ values: floatsOf(target.getAttribute(s)!), size: target.getAttribute(s)!.getElementSize(), tolerance: 1e-4 }))

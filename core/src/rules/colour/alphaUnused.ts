@@ -1,0 +1,26 @@
+import { z } from 'zod'
+import { defineRule } from '../defineRule'
+
+export const alphaUnused = defineRule({
+  id: 'colour/alpha-unused',
+  station: 'colour',
+  meta: {
+    title: 'An alpha channel carries something',
+    why: 'Alpha that is one value everywhere doubles the memory under most block formats, and switches blending on by itself.',
+    level: 'caution',
+    kinds: ['mesh', 'texture-set'],
+    reads: ['least and greatest alpha'],
+  },
+  options: z.strictObject({}),
+  messages: {
+    full: 'The alpha channel is full everywhere.',
+    one: 'The alpha channel is {value} of 255 everywhere.',
+  },
+  labels: { drop: 'Drop the alpha channel' },
+  judge: (subject) =>
+    subject.textures.flatMap((texture) => {
+      const alpha = texture.facts?.channels?.find((c) => c.name === 'A')
+      if (!alpha || alpha.max > alpha.min) return []
+      return [{ message: alpha.min >= 1 ? ('full' as const) : ('one' as const), data: { value: Math.round(alpha.min * 255) }, place: { kind: 'texture' as const, texture: texture.name }, remedies: [{ remedy: 'colour/drop-alpha', options: { texture: texture.name }, label: 'drop' as const }] }]
+    }),
+})

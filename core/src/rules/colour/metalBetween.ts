@@ -1,0 +1,29 @@
+import { z } from 'zod'
+import { defineRule } from '../defineRule'
+
+export const metalBetween = defineRule({
+  id: 'colour/metal-between',
+  station: 'colour',
+  meta: {
+    title: 'A surface is metal or it is not',
+    why: 'Values between are no material at all, but for rust edges and dust; they look like plastic that is lit wrong.',
+    level: 'note',
+    kinds: ['mesh', 'texture-set'],
+    reads: ['metallic channel by input and by role'],
+  },
+  options: z.strictObject({ share: z.number().min(0).max(1).default(0.4).describe('of the texels that may lie between'), from: z.number().min(0).max(1).default(0.15).describe('metallic above which it is between'), to: z.number().min(0).max(1).default(0.85).describe('metallic below which it is between') }),
+  messages: {
+    between: '{share|%} of the metallic channel lies between {from} and {to}.',
+  },
+  labels: {},
+  judge: (subject, { share: limit, from, to }) =>
+    subject.textures.flatMap((texture) => {
+      const channels = texture.facts?.channels
+      const channel = texture.role === 'metallic' ? channels?.[0] : texture.role === 'orm' ? channels?.find((c) => c.name === 'B') : undefined
+      if (!channel) return []
+      const between = channel.histogram.slice(Math.ceil(from * 255), Math.floor(to * 255) + 1).reduce((a, b) => a + b, 0)
+      const share = between / channel.histogram.reduce((a, b) => a + b, 0)
+      if (share <= limit) return []
+      return [{ message: 'between' as const, data: { share, from, to }, place: { kind: 'texture' as const, texture: texture.name }, gauge: { value: share, unit: 'share' as const, max: limit, scale: 'linear' as const }, measure: share }]
+    }),
+})

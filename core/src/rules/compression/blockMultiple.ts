@@ -1,0 +1,35 @@
+import { z } from 'zod'
+import { blockFormats } from '@stern-gate/contract'
+import { isPowerOfTwo } from '../powerOfTwo'
+import { defineRule } from '../defineRule'
+
+export const blockMultiple = defineRule({
+  id: 'compression/block-multiple',
+  station: 'compression',
+  meta: {
+    title: 'Sides are multiples of the block',
+    why: 'Block formats with 4 × 4 texels need whole blocks; other sizes are padded, blurred at the edge, or refused.',
+    level: 'stop',
+    kinds: ['mesh', 'texture-set'],
+    reads: ['size of the texture', 'block format of its role at the target'],
+  },
+  options: z.strictObject({}),
+  messages: {
+    block: '{width} × {height} texels; {format} wants multiples of {side}.',
+  },
+  labels: { resize: 'Resize to {toWidth} × {toHeight}' },
+  judge: (subject) =>
+    subject.textures.flatMap((texture) => {
+      if (!texture.facts) return []
+      const { width, height, decodes } = texture.facts.header
+      const format = subject.target.formats[texture.role ?? 'basecolor'], side = blockFormats[format].width
+      // Blocks of other sizes cut off what they need not; powers of two are the business of compression/size
+      const alone = subject.target.size === 'power-of-two' && !(isPowerOfTwo(width) && isPowerOfTwo(height))
+      if (side !== 4 || alone || (width % 4 === 0 && height % 4 === 0)) return []
+      const [toWidth, toHeight] = [width, height].map((v) => Math.max(4, Math.round(v / 4) * 4)) as [number, number]
+      return [{
+        message: 'block' as const, data: { width, height, format, side, toWidth, toHeight }, place: { kind: 'texture' as const, texture: texture.name },
+        remedies: decodes ? [{ remedy: 'compression/resize', options: { texture: texture.name, width: toWidth, height: toHeight }, label: 'resize' as const }] : [],
+      }]
+    }),
+})

@@ -1,0 +1,33 @@
+import { z } from 'zod'
+import { joinBounds, longestSide } from '../../geometry/pointBounds'
+import { defineRule } from '../defineRule'
+
+export const bounds = defineRule({
+  id: 'lods/bounds',
+  station: 'lods',
+  meta: {
+    title: 'Every level has the bounds of level 0',
+    why: 'A level that is larger, smaller or elsewhere jumps when it is switched to, and is culled at the wrong moment.',
+    level: 'caution',
+    kinds: ['mesh'],
+    reads: ['bounds of every level'],
+  },
+  options: z.strictObject({ share: z.number().min(0).max(1).default(0.05).describe('of the longest side by which a face of the bounds may move') }),
+  messages: {
+    moved: 'The bounds of level {level} differ by up to {distance|m} from those of level {finest}.',
+  },
+  labels: {},
+  judge(subject, { share }) {
+    const levels = [...subject.parts.levels].sort((a, b) => a[0] - b[0])
+    const first = levels[0], wanted = first ? joinBounds(first[1].map((n) => n.bounds)) : null
+    if (!first || !wanted) return []
+    const limit = longestSide(wanted) * share
+    return levels.slice(1).flatMap(([level, nodes]) => {
+      const own = joinBounds(nodes.map((n) => n.bounds))
+      if (!own) return []
+      const distance = Math.max(...[0, 1, 2].map((i) => Math.max(Math.abs(own.min[i]! - wanted.min[i]!), Math.abs(own.max[i]! - wanted.max[i]!))))
+      if (distance <= limit) return []
+      return [{ message: 'moved' as const, data: { level, finest: first[0], distance }, place: { kind: 'node' as const, node: nodes[0]!.path }, gauge: { value: distance, unit: 'm' as const, max: limit, scale: 'linear' as const }, measure: distance }]
+    })
+  },
+})

@@ -1,0 +1,33 @@
+import { z } from 'zod'
+import { trianglesPlace } from '../trianglesPlace'
+import { defineRule, type RawFinding } from '../defineRule'
+
+export const insideOut = defineRule({
+  id: 'mesh/inside-out',
+  station: 'mesh',
+  meta: {
+    title: 'Every face looks outward',
+    why: 'A face that looks inward is not drawn, throws no shadow, and lets balls in but not out.',
+    level: 'stop',
+    kinds: ['mesh'],
+    reads: ['signed volume of closed shells', 'facing of neighbours'],
+  },
+  options: z.strictObject({ allowed: z.int().min(0).default(0).describe('triangles tolerated in one node') }),
+  messages: {
+    turned: '{count|n} of {total|n} triangles face inward, or against the rest of their shell.',
+  },
+  labels: { turn: 'Turn {count|n} triangles' },
+  judge(subject, { allowed }) {
+    const findings: RawFinding<'turned', 'turn'>[] = []
+    for (const node of [...subject.parts.levels.values()].flat().concat(subject.parts.collision)) {
+      const count = node.topology?.insideOut ?? 0
+      if (count <= allowed) continue
+      const total = node.primitives.reduce((sum, p) => sum + p.triangles, 0)
+      findings.push({
+        message: 'turned', data: { count, total }, place: trianglesPlace(subject, node, 'inside-out'), measure: count,
+        gauge: { value: count, unit: 'triangles', max: allowed, scale: 'linear' }, remedies: [{ remedy: 'mesh/turn-facing', options: { node: node.path }, label: 'turn' }],
+      })
+    }
+    return findings
+  },
+})

@@ -1,0 +1,37 @@
+import { z } from 'zod'
+import { baseName } from '../../measure/meshParts'
+import { meaningfulWords } from '../../rulebook/nameWords'
+import { nameProposals, namedThings, patternWords, renameOffer } from '../namedThings'
+import { defineRule } from '../defineRule'
+
+export const agree = defineRule({
+  id: 'names/agree',
+  station: 'names',
+  meta: {
+    title: 'Names that belong together share their subject',
+    why: 'Textures, slots, levels and hulls are found by the name of their asset; one with another subject is paired with the wrong thing or with none.',
+    level: 'caution',
+    kinds: ['mesh'],
+    reads: ['names of the asset and of all that belongs to it'],
+  },
+  options: z.strictObject({}),
+  messages: {
+    other: 'The {what} {name} does not name {subject} anywhere.',
+  },
+  labels: { rename: 'Rename to {to}' },
+  judge(subject) {
+    const own = new Set(meaningfulWords(baseName(subject.name)).filter((w) => w.length > 1 && w !== subject.naming.family))
+    if (own.size === 0) return []
+    const propose = nameProposals(subject)
+    return namedThings(subject).flatMap((thing) => {
+      if (thing.what === 'asset') return []
+      const words = meaningfulWords(baseName(thing.name))
+      // What says nothing at all is the business of names/meaningless
+      if (words.length === 0 || words.some((w) => own.has(w) || [...own].some((o) => w.startsWith(o) || o.startsWith(w)))) return []
+      const place = { kind: 'name' as const, what: thing.what, name: thing.full, span: [0, thing.name.length] as [number, number] }
+      return [{ message: 'other' as const, data: { what: patternWords[thing.kind], name: thing.name, subject: [...own].join(' or ') }, place, remedies: agrees(propose(thing), own) ? renameOffer(thing, propose(thing)) : [] }]
+    })
+  },
+})
+
+const agrees = (name: string | null, own: ReadonlySet<string>): boolean => name !== null && meaningfulWords(name).some((w) => own.has(w))

@@ -1,0 +1,34 @@
+import { z } from 'zod'
+import { namedThings } from '../namedThings'
+import { defineRule, type RawFinding } from '../defineRule'
+
+export const caseCollision = defineRule({
+  id: 'names/case-collision',
+  station: 'names',
+  meta: {
+    title: 'No two names are alike but for their case',
+    why: 'On a file system that does not tell them apart one overwrites the other.',
+    level: 'stop',
+    kinds: ['mesh', 'texture-set'],
+    reads: ['names within the asset', 'names of the project\'s other assets'],
+  },
+  options: z.strictObject({}),
+  messages: {
+    within: '{name} and {other} differ in their case only.',
+    project: 'Another asset of the project is called {other}.',
+  },
+  labels: {},
+  judge(subject) {
+    const findings: RawFinding<'within' | 'project'>[] = []
+    const other = [...subject.naming.taken].find((n) => n !== subject.name && n.toLowerCase() === subject.name.toLowerCase())
+    if (other !== undefined) findings.push({ message: 'project', data: { other }, place: { kind: 'name', what: 'asset', name: subject.name, span: [0, subject.name.length] } })
+    const seen = new Map<string, string>()
+    for (const thing of namedThings(subject)) {
+      if (thing.what === 'asset') continue
+      const key = `${thing.what} ${thing.full.toLowerCase()}`, first = seen.get(key)
+      if (first === undefined) seen.set(key, thing.full)
+      else if (first !== thing.full) findings.push({ message: 'within', data: { name: thing.full, other: first }, place: { kind: 'name', what: thing.what, name: thing.full, span: [0, thing.name.length] } })
+    }
+    return findings
+  },
+})

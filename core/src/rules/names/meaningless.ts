@@ -1,0 +1,39 @@
+import { z } from 'zod'
+import { meaningfulWords, nameWords } from '../../rulebook/nameWords'
+import { nameProposals, namedThings, patternWords, renameOffer } from '../namedThings'
+import { defineRule, type RawFinding } from '../defineRule'
+
+export const meaningless = defineRule({
+  id: 'names/meaningless',
+  station: 'names',
+  meta: {
+    title: 'Names say what the thing is',
+    why: 'Nobody finds an untitled thing again, and a copy of a copy is mistaken for the real one.',
+    level: 'stop',
+    kinds: ['mesh', 'texture-set'],
+    reads: ['names of the asset, its levels and collision meshes, textures, slots and clips'],
+  },
+  options: z.strictObject({ words: z.array(z.string()).default(['copy', 'untitled', 'unnamed', 'final', 'new', 'old', 'test', 'temp', 'tmp']).describe('words that no name may hold') }),
+  messages: {
+    nothing: 'The {what} name {name} says nothing about the thing.',
+    copy: 'The {what} name {name} ends like a numbered copy.',
+    word: 'The {what} name {name} holds “{word}”, which says nothing about the thing.',
+  },
+  labels: { rename: 'Rename to {to}' },
+  judge(subject, { words }) {
+    const findings: RawFinding<'nothing' | 'copy' | 'word', 'rename'>[] = []
+    const propose = nameProposals(subject)
+    for (const thing of namedThings(subject)) {
+      const word = nameWords(thing.name).find((w) => words.includes(w))
+      const message = meaningfulWords(thing.name).length === 0 ? 'nothing' : NUMBERED.test(thing.name) ? 'copy' : word ? 'word' : null
+      if (message === null) continue
+      findings.push({
+        message, data: { what: patternWords[thing.kind], name: thing.name, ...(word ? { word } : {}) }, place: { kind: 'name', what: thing.what, name: thing.full, span: [0, thing.name.length] }, remedies: renameOffer(thing, propose(thing)),
+      })
+    }
+    return findings
+  },
+})
+
+/** A number in brackets, or three digits after a point, at the end. */
+const NUMBERED = /(\(\d+\)|[ .]0\d\d)$/

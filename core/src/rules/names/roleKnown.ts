@@ -1,0 +1,23 @@
+import { z } from 'zod'
+import { defineRule } from '../defineRule'
+
+export const roleKnown = defineRule({
+  id: 'names/role-known',
+  station: 'names',
+  meta: {
+    title: 'Every texture says what it carries',
+    why: 'Colour space, compression and pairing all go by the role; without one each is guessed.',
+    level: 'caution',
+    kinds: ['mesh', 'texture-set'],
+    reads: ['role by input, by file and by name'],
+  },
+  options: z.strictObject({}),
+  messages: {
+    unknown: 'Nothing tells what it carries: no slot uses it, and its name ends in no role ({roles} …).',
+  },
+  labels: {},
+  judge: (subject) =>
+    subject.textures.filter((t) => t.role === null && t.facts && !t.uses.some((u) => u.input === 'other')).map((t) => ({
+      message: 'unknown' as const, data: { roles: Object.keys(subject.rulebook.roles).slice(0, 3).join(', ') }, place: { kind: 'name' as const, what: 'texture' as const, name: t.name, span: [0, t.name.length] as [number, number] },
+    })),
+})

@@ -1,0 +1,33 @@
+import { z } from 'zod'
+import { channelWords } from '../channelWords'
+import { defineRule } from '../defineRule'
+
+export const count = defineRule({
+  id: 'uvs/count',
+  station: 'uvs',
+  meta: {
+    title: 'No more UV channels than the target takes',
+    why: 'Channels over the limit are dropped without a word, and each one costs memory at every vertex.',
+    level: 'stop',
+    kinds: ['mesh'],
+    reads: ['UV channels of every primitive', 'limit of the target'],
+  },
+  options: z.strictObject({}),
+  messages: {
+    many: '{count} UV channels; the {target} target takes {limit}.',
+  },
+  labels: { remove: 'Remove {last}' },
+  judge(subject) {
+    const limit = subject.target.uvChannels
+    return [...subject.parts.levels.values()].flat().flatMap((node) => {
+      const channels = [...new Set(node.primitives.flatMap((p) => p.uvChannels.map((c) => c.channel)))].sort((a, b) => a - b)
+      if (channels.length <= limit) return []
+      const last = channels.at(-1)!
+      return [{
+        message: 'many' as const, data: { count: channels.length, limit, target: subject.target.title.toLowerCase(), last: channelWords(last) }, place: { kind: 'channel' as const, node: node.path, channel: last },
+        gauge: { value: channels.length, unit: 'count' as const, max: limit, scale: 'linear' as const }, measure: channels.length,
+        remedies: [{ remedy: 'uvs/remove', options: { node: node.path, channel: last }, label: 'remove' as const }],
+      }]
+    })
+  },
+})

@@ -1,0 +1,28 @@
+import { z } from 'zod'
+import { drawnPrimitives } from '../drawnPrimitives'
+import { channelWords } from '../channelWords'
+import { defineRule } from '../defineRule'
+
+export const degenerate = defineRule({
+  id: 'uvs/degenerate',
+  station: 'uvs',
+  meta: {
+    title: 'Every face has an area on the sheet',
+    why: 'A face that is a line or a point on the sheet shows one smeared row of texels and has no tangent.',
+    level: 'caution',
+    kinds: ['mesh'],
+    reads: ['area of every triangle on the sheet'],
+  },
+  options: z.strictObject({ allowed: z.number().min(0).max(1).default(0.005).describe('share of the triangles, tolerated') }),
+  messages: {
+    flat: '{count|n} of {total|n} triangles have no area on {channel}.',
+  },
+  labels: {},
+  judge: (subject, { allowed }) =>
+    drawnPrimitives(subject, 'drawn').flatMap(({ node, primitive }) =>
+      primitive.uvChannels.filter((c) => !c.allSame && c.degenerate > primitive.triangles * allowed).map((c) => ({
+        message: 'flat' as const, data: { count: c.degenerate, total: primitive.triangles, channel: channelWords(c.channel) },
+        place: { kind: 'triangles' as const, node: node.path, primitive: primitive.index, evidence: `uv${c.channel}-degenerate:${node.path}:${primitive.index}` },
+        gauge: { value: c.degenerate, unit: 'triangles' as const, max: Math.floor(primitive.triangles * allowed), scale: 'linear' as const }, measure: c.degenerate,
+      }))),
+})

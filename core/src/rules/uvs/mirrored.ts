@@ -1,0 +1,31 @@
+import { z } from 'zod'
+import { drawnPrimitives } from '../drawnPrimitives'
+import { channelWords } from '../channelWords'
+import { defineRule } from '../defineRule'
+
+export const mirrored = defineRule({
+  id: 'uvs/mirrored',
+  station: 'uvs',
+  meta: {
+    title: 'No face is mirrored on the sheet where that shows',
+    why: 'On a mirrored face letters read backwards, and a baked normal map lights from the wrong side.',
+    level: 'note',
+    kinds: ['mesh'],
+    reads: ['winding of every triangle on the sheet', 'what the class says of mirrored UVs'],
+  },
+  options: z.strictObject({ allowed: z.number().min(0).max(1).default(0).describe('share of the triangles, tolerated') }),
+  messages: {
+    note: '{count|n} of {total|n} triangles are mirrored on {channel}.',
+    stop: { level: 'stop', text: '{count|n} of {total|n} triangles are mirrored on {channel}; a {class} may have none.' },
+  },
+  labels: {},
+  judge(subject, { allowed }) {
+    if (subject.class.mirroredUvs === 'allowed') return []
+    const message = subject.class.mirroredUvs
+    return drawnPrimitives(subject, 'drawn').flatMap(({ node, primitive, level }) =>
+      primitive.uvChannels.filter((c) => c.channel === 0 && level === 0 && c.mirrored > primitive.triangles * allowed).map((c) => ({
+        message, data: { count: c.mirrored, total: primitive.triangles, channel: channelWords(0), class: subject.class.title.toLowerCase() },
+        place: { kind: 'triangles' as const, node: node.path, primitive: primitive.index, evidence: `uv0-mirrored:${node.path}:${primitive.index}` }, measure: c.mirrored,
+      })))
+  },
+})

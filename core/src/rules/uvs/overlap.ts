@@ -1,0 +1,40 @@
+import { z } from 'zod'
+import { channelWords } from '../channelWords'
+import { defineRule, type RawFinding } from '../defineRule'
+
+export const overlap = defineRule({
+  id: 'uvs/overlap',
+  station: 'uvs',
+  meta: {
+    title: 'A unique channel lies nowhere over itself',
+    why: 'Where a lightmap overlaps, light of one place shows at another; where a single sheet does, paint goes to both.',
+    level: 'note',
+    kinds: ['mesh'],
+    reads: ['exact overlap on every sheet', 'lightmap wish of the class'],
+  },
+  options: z.strictObject({ share: z.number().min(0).max(1).default(0.001).describe('of the covered sheet, tolerated'), lightmapChannel: z.int().min(0).max(7).default(1).describe('UV channel for baked light, counted from 0') }),
+  messages: {
+    lightmap: { level: 'stop', text: '{share|%} of the sheet of {channel}, the lightmap\'s, is covered more than once ({triangles|n} triangles).' },
+    texture: '{share|%} of the sheet of {channel} is covered more than once ({triangles|n} triangles).',
+  },
+  labels: {},
+  judge(subject, { share: limit, lightmapChannel }) {
+    const findings: RawFinding<'lightmap' | 'texture'>[] = []
+    for (const [level, nodes] of subject.parts.levels)
+      for (const node of nodes)
+        for (const sheet of node.sheets) {
+          const lightmap = subject.class.lightmap && sheet.channel === lightmapChannel && level === 0
+          const texture = sheet.channel === 0 && !subject.class.repeat && level === 0
+          if (sheet.slot !== null || (!lightmap && !texture)) continue
+          const share = sheet.covered > 0 ? Math.min(1, sheet.overlapped / sheet.covered) : 0
+          if (share <= limit) continue
+          const evidence = subject.mesh?.evidence.find((e) => e.name.startsWith(`uv${sheet.channel}-overlap:${node.path}:`))
+          findings.push({
+            message: lightmap ? 'lightmap' : 'texture', data: { share, channel: channelWords(sheet.channel), triangles: sheet.triangles },
+            place: evidence ? { kind: 'triangles', node: node.path, primitive: Number(evidence.name.split(':').at(-1)), evidence: evidence.name } : { kind: 'channel', node: node.path, channel: sheet.channel },
+            gauge: { value: share, unit: 'share', max: limit, scale: 'linear' }, measure: share,
+          })
+        }
+    return findings
+  },
+})

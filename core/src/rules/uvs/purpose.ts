@@ -1,0 +1,42 @@
+import { z } from 'zod'
+import type { NodeFacts } from '@stern-gate/contract'
+import { channelWords } from '../channelWords'
+import { defineRule, type RawFinding } from '../defineRule'
+
+export const purpose = defineRule({
+  id: 'uvs/purpose',
+  station: 'uvs',
+  meta: {
+    title: 'UV channels serve the purpose of their number',
+    why: 'With the texture\'s channel where the lightmap\'s belongs, textures look scrambled and baked light runs across seams; one program counts from 0 and the next from 1.',
+    level: 'stop',
+    kinds: ['mesh'],
+    reads: ['overlap, range and islands of every UV channel', 'lightmap wish of the class'],
+  },
+  options: z.strictObject({ texture: z.int().min(0).max(7).default(0).describe('UV channel for textures, counted from 0'), lightmap: z.int().min(0).max(7).default(1).describe('UV channel for baked light, counted from 0'), overlap: z.number().min(0).max(1).default(0.001).describe('share of the covered sheet that may overlap on a unique channel') }),
+  messages: {
+    swapped: '{lightmap} repeats or overlaps, and {texture} is free of both: they are the wrong way round.',
+  },
+  labels: { swap: 'Swap {texture} and {lightmap}' },
+  judge(subject, options) {
+    if (!subject.class.lightmap) return []
+    const findings: RawFinding<'swapped', 'swap'>[] = []
+    for (const node of subject.parts.levels.get(Math.min(...subject.parts.levels.keys())) ?? []) {
+      const first = isUnique(node, options.texture, options.overlap), second = isUnique(node, options.lightmap, options.overlap)
+      if (first !== true || second !== false) continue
+      findings.push({
+        message: 'swapped', data: { texture: channelWords(options.texture), lightmap: channelWords(options.lightmap) }, place: { kind: 'channel', node: node.path, channel: options.lightmap },
+        remedies: [{ remedy: 'uvs/swap', options: { node: null, a: options.texture, b: options.lightmap }, label: 'swap' }],
+      })
+    }
+    return findings
+  },
+})
+
+/** Whether a channel lies inside 0 … 1 and nowhere over itself; null when the node has none or it was not measured. */
+function isUnique(node: NodeFacts, channel: number, overlap: number): boolean | null {
+  const sheet = node.sheets.find((s) => s.channel === channel && s.slot === null)
+  const own = node.primitives.flatMap((p) => p.uvChannels.filter((c) => c.channel === channel))
+  if (!sheet || own.length < node.primitives.filter((p) => p.triangles > 0).length) return null
+  return sheet.overlapped <= sheet.covered * overlap && own.every((c) => c.outside === 0 && !c.allSame)
+}
