@@ -3,13 +3,13 @@ import { beforeAll, describe, expect, it } from 'vitest'
 import { judge, rules } from '@stern-gate/core'
 import { subjectsOf, type FixtureFiles } from '@stern-gate/core/fixtures'
 import type { Finding } from '@stern-gate/contract'
-import { demoAssets, makeAsset, makeDemo, plantedFaults } from './index'
+import { demoAssets, makeAsset, makeDeliveries, makeDemo, plantedFaults } from './index'
 
 let files: FixtureFiles, found: Map<string, Finding[]>
 beforeAll(async () => {
   files = Object.fromEntries((await makeDemo()).map((f) => [f.path, f.bytes]))
   found = new Map((await subjectsOf(files)).map((s) => [s.name, judge(s).findings]))
-}, 120_000)
+}, 180_000)
 
 describe('the demo', () => {
   it('has just the assets that are planned, the bollard clear', () => {
@@ -31,7 +31,15 @@ describe('the demo', () => {
     const plan = demoAssets.find((a) => a.name === 'harbour_lantern_a')!
     expect(digest(await makeAsset(plan))).toEqual(digest(Object.entries(files).filter(([path]) => path.includes('lantern')).map(([path, bytes]) => ({ path, bytes }))))
   }, 60_000)
+  it('comes in three deliveries, the last with a lantern that changed and a damaged file', async () => {
+    const deliveries = await makeDeliveries()
+    expect(deliveries.map((d) => d.daysAgo)).toEqual([6, 2, 0])
+    const again = Object.fromEntries(deliveries[2]!.files.filter((f) => f.path.includes('lantern')).map((f) => [f.path, f.bytes]))
+    const [subject] = await subjectsOf(again)
+    expect(subject!.mesh!.slots!.map((s) => s.name)).toEqual(['lantern-metal', 'lantern-glass'])
+    expect(judge(subject!).findings.map((f) => f.rule)).toContain('scale/pivot')
+  }, 120_000)
   it('stays small', () => {
-    expect(Object.values(files).reduce((sum, bytes) => sum + bytes.length, 0)).toBeLessThan(5_000_000)
+    expect(Object.values(files).reduce((sum, bytes) => sum + bytes.length, 0)).toBeLessThan(12_000_000)
   })
 })

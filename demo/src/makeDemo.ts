@@ -2,7 +2,10 @@ import { readGltfContainer } from '@stern-gate/core'
 import { bollard } from './assets/bollard'
 import { buildMesh } from './assets/buildMesh'
 import type { AssetPlan } from './assets/assetPlan'
-import { lantern } from './assets/lantern'
+import { lantern, lanternAgain } from './assets/lantern'
+import { chartTable, crabpot, oar } from './assets/gear'
+import { navbuoy, tidegauge } from './assets/afloat'
+import { quaystone, ropecoil, seawall, stainRust } from './assets/quay'
 import { pennant } from './assets/pennant'
 import { skiff } from './assets/skiff'
 import { winch } from './assets/winch'
@@ -10,8 +13,8 @@ import { paint, type PaintedSet } from './surface/paint'
 
 export interface DemoFile { path: string; bytes: Uint8Array }
 
-/** The assets of Gullwick Harbour that are made so far. */
-export const demoAssets: readonly AssetPlan[] = [bollard, skiff, lantern, winch, pennant]
+/** The assets of Gullwick Harbour. */
+export const demoAssets: readonly AssetPlan[] = [bollard, skiff, lantern, winch, pennant, navbuoy, oar, seawall, quaystone, stainRust, tidegauge, ropecoil, crabpot, chartTable]
 
 /** Makes the files of one asset: the mesh in its folder, its textures beside it in `textures/`. The same bytes each time. */
 export async function makeAsset(plan: AssetPlan): Promise<DemoFile[]> {
@@ -19,19 +22,32 @@ export async function makeAsset(plan: AssetPlan): Promise<DemoFile[]> {
   const glb = await buildMesh({ pictures: 'textures/', ...plan.mesh(painted) })
   const folder = `gullwick/${plan.folder}`
   const mesh = plan.split ? splitGlb(glb, plan.name, folder) : [{ path: `${folder}/${plan.name}.glb`, bytes: glb }]
-  return plan.embedded ? mesh : [...mesh, ...textureFiles(painted, `${folder}/textures`)]
+  return plan.embedded ? mesh : [...mesh, ...textureFiles(plan, painted, `${folder}/textures`)]
 }
 
-/** All files of the demo delivery. */
+/** One of the demo's deliveries. */
+export interface DemoDelivery { note: string; daysAgo: number; files: DemoFile[] }
+
+/** The demo's three deliveries: what the harbour began with, what came after, and a re-export together with a damaged file. */
+export async function makeDeliveries(): Promise<DemoDelivery[]> {
+  const of = async (delivery: number): Promise<DemoFile[]> => (await Promise.all(demoAssets.filter((a) => a.delivery === delivery).map(makeAsset))).flat()
+  const again = await makeAsset(lanternAgain)
+  const damaged = { path: 'gullwick/props/harbour_cleat_a.glb', bytes: again[0]!.bytes.slice(0, 3000) }
+  return [{ note: 'first boatload', daysAgo: 6, files: await of(1) }, { note: 'quay and gear', daysAgo: 2, files: await of(2) }, { note: 'lantern again', daysAgo: 0, files: [...again, damaged] }]
+}
+
+/** All files of the assets' first versions. */
 export async function makeDemo(): Promise<DemoFile[]> {
   const files: DemoFile[] = []
   for (const plan of demoAssets) files.push(...(await makeAsset(plan)))
   return files
 }
 
-function textureFiles(painted: Record<string, PaintedSet>, folder: string): DemoFile[] {
-  return Object.entries(painted).flatMap(([stem, set]) =>
-    (['basecolor', 'normal', 'orm', 'tint'] as const).flatMap((role) => (set[role] ? [{ path: `${folder}/${stem}_${role}.png`, bytes: set[role] }] : [])))
+function textureFiles(plan: AssetPlan, painted: Record<string, PaintedSet>, folder: string): DemoFile[] {
+  const sets = Object.entries(painted).flatMap(([stem, set]) =>
+    (['basecolor', 'normal', 'orm', 'tint'] as const).flatMap((role) => (set[role] && !plan.leaveOut?.[stem]?.includes(role) ? [{ path: `${folder}/${stem}_${role}.png`, bytes: set[role] }] : [])))
+  const more = Object.entries(plan.more?.(painted) ?? {}).map(([name, bytes]) => ({ path: `${folder}/${name}.png`, bytes }))
+  return [...sets, ...more]
 }
 
 /** The same mesh as text with its binary chunk beside it. */

@@ -48,12 +48,12 @@ describe('pictures by libvips', () => {
 
 describe('checking a folder', () => {
   it('finds a clean crate clear, and a broken one held, with the same words as the core', async () => {
-    const root = await lay('two', { ...(await crateFiles()), ...(await crateFiles({ name: 'harbour_box_a', textureName: 'harbour_box_a', size: 100, green: 'down', hull: false })) })
+    const root = await lay('two', { ...(await crateFiles({ textureSize: [512, 512] })), ...(await crateFiles({ name: 'harbour_box_a', textureName: 'harbour_box_a', slotName: 'box-wood', size: 100, green: 'down', hull: false, textureSize: [512, 512] })) })
     const { found } = await findFiles([root], folder)
     const report = await checkFiles(engine, found, [], options)
     expect(report.assets.map((a) => [a.name, a.verdict])).toEqual([['harbour_box_a', 'held'], ['harbour_crate_a', 'clear']])
-    expect(report.assets[0]!.findings.map((f) => f.rule)).toEqual(['scale/expected-size', 'colour/normal-green', 'collision/missing'])
-    expect(report.totals).toMatchObject({ assets: 2, held: 1, stops: 2, cautions: 1, refused: 0 })
+    expect(report.assets[0]!.findings.map((f) => f.rule)).toEqual(['scale/expected-size', 'colour/normal-green', 'uvs/density', 'collision/missing'])
+    expect(report.totals).toMatchObject({ assets: 2, held: 1, stops: 2, cautions: 2, refused: 0 })
   })
   it('refuses each bad file with its code and goes on with the others', async () => {
     const glb = (await crateFiles({ embed: true }))['props/harbour_crate_a.glb']!
@@ -65,7 +65,7 @@ describe('checking a folder', () => {
     const root = await lay('bad', {
       ...(await crateFiles()),
       'truncated.glb': glb.subarray(0, glb.length >> 1), 'empty.glb': '', 'picture.glb': png, 'huge.png': big,
-      'passwd.gltf': text({ images: [{ uri: '../../etc/passwd' }] }), 'remote.gltf': text({ buffers: [{ byteLength: 1, uri: 'http://example.test/a.bin' }] }),
+      'passwd.gltf': text({ buffers: [{ byteLength: 1, uri: '../../etc/passwd' }] }), 'remote.gltf': text({ buffers: [{ byteLength: 1, uri: 'http://example.test/a.bin' }] }),
       'billions.gltf': text({ accessors: [{ componentType: 5126, count: 2_000_000_000, type: 'VEC3' }] }), 'words.gltf': 'hello',
     })
     const { found } = await findFiles([root], folder)

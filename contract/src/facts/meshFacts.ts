@@ -63,7 +63,7 @@ export const sheetFactsSchema = z.strictObject({
   channel: z.int().min(0),
   slot: z.string().nullable().describe('null: all primitives together, as a lightmap takes them'),
   covered: z.number().describe('area of the sheet that is covered at least once'),
-  overlapped: z.number().describe('area that is covered more than once, in sheets; wrapped into one sheet'),
+  overlapped: z.number().describe('area that is covered more than once, in sheets, as the triangles lie and not wrapped'),
   within: z.number().describe('the part of it where an island lies over itself'),
   triangles: z.int().min(0).describe('triangles that overlap another'),
   stacked: z.int().min(0).describe('triangles that lie exactly on another of the same shape'),

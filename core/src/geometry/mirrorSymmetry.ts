@@ -1,10 +1,10 @@
 import type { Bounds } from '@stern-gate/contract'
 
-const CELLS = 24
+const CELLS = 40
 
 /**
  * How much of a surface, given by samples (x y z …) spread over it, has a mirror image across the middle of its bounds along X, Y and Z: share of the samples whose mirrored place lies within a cell of another
- * sample, on a grid of 24 cells along the longest side. 0 to 1; flat bounds along an axis give 1 for it.
+ * sample, on a grid of 40 cells along the longest side. 0 to 1; flat bounds along an axis give 1 for it.
  */
 export function mirrorSymmetry(samples: Float32Array, bounds: Bounds): [number, number, number] {
   const size = [0, 1, 2].map((i) => bounds.max[i]! - bounds.min[i]!)

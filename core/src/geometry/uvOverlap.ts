@@ -12,34 +12,47 @@ export interface UvOverlap {
 }
 
 /** More pairs than this are not clipped one by one; the area is then the raster's. */
-const MOST_PAIRS = 3_000_000
-/** Of the triangles that meet in one texel, at most this many are paired with one another. */
-const MOST_IN_A_TEXEL = 48
-const LEAST_SIDE = 1024
+const MOST_PAIRS = 1_500_000
+/** Up to this many triangles every pair whose bounds meet is clipped; beyond, only those in texels that were counted twice. */
+const ALL_PAIRS_UP_TO = 4096
+const LEAST_SIDE = 256
 const MOST_SIDE = 4096
 /** Rounding of 32-bit UVs: less than this shared is none, in sheets and as a share of the smaller triangle. */
 const NO_AREA = 2e-10
 const NO_SHARE = 1e-4
 
 /**
- * Measures where triangles lie over one another on a sheet, as they lie (not wrapped). `uv` holds u v of each vertex, `islandOf` the island of each triangle. First every triangle counts up the texels whose
- * middle it covers, on a grid over the bounds with at least two texels a triangle side; shared edges count once by the fill rule. Only triangles in texels that were counted twice go on: equal ones are found as stacks,
- * the rest is clipped pair by pair. What overlaps by less than a texel of the grid is not found.
+ * Measures where triangles lie over one another on a sheet, as they lie (not wrapped). `uv` holds u v of each vertex, `islandOf` the island of each triangle. In large lists first every triangle counts up the texels whose middle it covers, on a
+ * grid over the bounds with two texels to a triangle; shared edges count once by the fill rule, and only triangles in texels that were counted twice go on, so that what overlaps by less than a texel of that grid is not found. Equal triangles are
+ * found as stacks, the rest is sorted into bins and clipped pair by pair.
  */
 export function uvOverlap(uv: Float32Array, indices: Uint32Array, islandOf: Uint32Array): UvOverlap {
-  const laid = layTriangles(uv, indices)
+  const laid = layTriangles(uv, indices), triangles = laid.length / 6
+  let total = 0
+  for (let t = 0; t < triangles; t++) total += areaOf(laid, t) || 0
+  const none: UvOverlap = { covered: total, overlapped: 0, within: 0, triangles: new Uint32Array(0), stacked: 0, exact: true }
   const grid = gridOf(laid)
-  if (!grid) return { covered: 0, overlapped: 0, within: 0, triangles: new Uint32Array(0), stacked: 0, exact: true }
-  const counts = new Uint8Array(grid.width * grid.height)
-  for (let t = 0; t < laid.length / 6; t++) eachTexel(laid, t * 6, grid, (at) => { if (counts[at]! < 255) counts[at]!++ })
-  const texelArea = grid.step * grid.step
-  let covered = 0, doubled = 0
-  for (const n of counts) if (n > 0) {
-    covered++
-    if (n > 1) doubled++
+  if (!grid) return none
+  const candidates = findCandidates(laid, grid)
+  if (candidates.length === 0) return none
+  const { excess, ...found } = overlapOf({ laid, grid, candidates, islandOf })
+  return { ...found, covered: Math.max(0, total - excess) }
+}
+
+/** Triangles that may overlap another. */
+function findCandidates(laid: Float64Array, grid: Grid): number[] {
+  const triangles = laid.length / 6
+  const found: number[] = []
+  if (triangles <= ALL_PAIRS_UP_TO) {
+    for (let t = 0; t < triangles; t++) if (areaOf(laid, t) > 0) found.push(t)
+    return found
   }
-  if (doubled === 0) return { covered: covered * texelArea, overlapped: 0, within: 0, triangles: new Uint32Array(0), stacked: 0, exact: true }
-  return { covered: covered * texelArea, ...overlapOf({ laid, grid, counts, islandOf, rasterArea: doubled * texelArea }) }
+  const counts = countTexels(laid, null, grid)
+  let doubled = false
+  for (let i = 0; i < counts.length && !doubled; i++) doubled = counts[i]! > 1
+  if (!doubled) return found
+  for (let t = 0; t < triangles; t++) if (meetsDoubled(laid, t * 6, grid, counts)) found.push(t)
+  return found
 }
 
 /** u v of each triangle's corners, one after the other; NaN for triangles with bad indices. */
@@ -73,13 +86,23 @@ function gridOf(laid: Float64Array): Grid | null {
   return { u0, v0, step, width: Math.max(1, Math.ceil((u1 - u0) / step)), height: Math.max(1, Math.ceil((v1 - v0) / step)) }
 }
 
-/** Calls with the number of every texel whose middle lies in the triangle; a middle on an edge belongs to the left or upper side. */
-function eachTexel(laid: Float64Array, k: number, { u0, v0, step, width, height }: Grid, visit: (texel: number) => void): void {
+/** Counts for each texel how many triangles (all, or those of a list) cover its middle; 255 at the most. */
+function countTexels(laid: Float64Array, list: readonly number[] | null, grid: Grid): Uint8Array {
+  const counts = new Uint8Array(grid.width * grid.height)
+  const total = list ? list.length : laid.length / 6
+  for (let i = 0; i < total; i++) walkTexels(laid, (list ? list[i]! : i) * 6, grid, counts, 'count')
+  return counts
+}
+
+const meetsDoubled = (laid: Float64Array, k: number, grid: Grid, counts: Uint8Array): boolean => walkTexels(laid, k, grid, counts, 'look')
+
+/** Walks the texels whose middle lies in a triangle; a middle on an edge belongs to one of its two triangles only. Counts them up, or looks whether one was counted twice. */
+function walkTexels(laid: Float64Array, k: number, { u0, v0, step, width, height }: Grid, counts: Uint8Array, does: 'count' | 'look'): boolean {
   let ax = (laid[k]! - u0) / step - 0.5, ay = (laid[k + 1]! - v0) / step - 0.5
   const bx = (laid[k + 2]! - u0) / step - 0.5, by = (laid[k + 3]! - v0) / step - 0.5
   let cx = (laid[k + 4]! - u0) / step - 0.5, cy = (laid[k + 5]! - v0) / step - 0.5
   const twice = (bx - ax) * (cy - ay) - (cx - ax) * (by - ay)
-  if (!(twice !== 0 && Number.isFinite(twice))) return
+  if (!(twice !== 0 && Number.isFinite(twice))) return false
   if (twice < 0) {
     const x = ax, y = ay
     ax = cx
@@ -89,9 +112,7 @@ function eachTexel(laid: Float64Array, k: number, { u0, v0, step, width, height 
   }
   const left = Math.max(0, Math.ceil(Math.min(ax, bx, cx))), right = Math.min(width - 1, Math.floor(Math.max(ax, bx, cx)))
   const top = Math.max(0, Math.ceil(Math.min(ay, by, cy))), bottom = Math.min(height - 1, Math.floor(Math.max(ay, by, cy)))
-  if (left > right || top > bottom) return
   const e0x = bx - ax, e0y = by - ay, e1x = cx - bx, e1y = cy - by, e2x = ax - cx, e2y = ay - cy
-  // A middle on an edge counts for one of its two triangles only
   const own0 = e0y < 0 || (e0y === 0 && e0x > 0), own1 = e1y < 0 || (e1y === 0 && e1x > 0), own2 = e2y < 0 || (e2y === 0 && e2x > 0)
   for (let y = top; y <= bottom; y++)
     for (let x = left; x <= right; x++) {
@@ -101,48 +122,45 @@ function eachTexel(laid: Float64Array, k: number, { u0, v0, step, width, height 
       if (w1 < 0 || (w1 === 0 && !own1)) continue
       const w2 = e2x * (y - cy) - e2y * (x - cx)
       if (w2 < 0 || (w2 === 0 && !own2)) continue
-      visit(y * width + x)
+      const at = y * width + x
+      if (does === 'look') {
+        if (counts[at]! > 1) return true
+      } else if (counts[at]! < 255) counts[at]!++
     }
+  return false
 }
 
-interface Doubled { laid: Float64Array; grid: Grid; counts: Uint8Array; islandOf: Uint32Array; rasterArea: number }
+interface Candidates { laid: Float64Array; grid: Grid; candidates: readonly number[]; islandOf: Uint32Array }
 
-function overlapOf({ laid, grid, counts, islandOf, rasterArea }: Doubled): Omit<UvOverlap, 'covered'> {
-  const candidates: number[] = []
-  for (let t = 0; t < laid.length / 6; t++) {
-    let meets = false
-    eachTexel(laid, t * 6, grid, (at) => { if (counts[at]! > 1) meets = true })
-    if (meets) candidates.push(t)
-  }
+/** `excess` is what the areas of all triangles add up to beyond what they cover. */
+function overlapOf({ laid, grid, candidates, islandOf }: Candidates): Omit<UvOverlap, 'covered'> & { excess: number } {
   const hit = new Uint8Array(laid.length / 6)
   const stacks = findStacks(laid, candidates, hit)
-  let stackedArea = 0, stackedWithin = 0
+  let stackedArea = 0, stackedWithin = 0, stackedExcess = 0
+  const counted = new Set<number>()
   for (const [t, below] of stacks.pairs) {
     const area = areaOf(laid, t)
-    if (!stacks.counted.has(below)) {
-      stackedArea += area
-      stacks.counted.add(below)
-      if (islandOf[t] === islandOf[below]) stackedWithin += area
-    }
-  }
-  const pairs = pairUp(laid, grid, counts, stacks.single)
-  if (!pairs) {
-    for (const t of candidates) hit[t] = 1
-    return { overlapped: rasterArea, within: 0, triangles: Uint32Array.from(candidates), stacked: stacks.pairs.length, exact: false }
+    stackedExcess += area
+    if (counted.has(below)) continue
+    counted.add(below)
+    stackedArea += area
+    if (islandOf[t] === islandOf[below]) stackedWithin += area
   }
   let sum = 0, within = 0
-  for (let i = 0; i < pairs.length; i += 2) {
-    const a = pairs[i]!, b = pairs[i + 1]!
+  const done = eachPair(laid, grid, stacks.single, (a, b) => {
     const area = sharedArea(laid, a * 6, b * 6)
-    if (area <= NO_AREA || area <= NO_SHARE * Math.min(areaOf(laid, a), areaOf(laid, b))) continue
+    if (area <= NO_AREA || area <= NO_SHARE * Math.min(areaOf(laid, a), areaOf(laid, b))) return
     sum += area
     if (islandOf[a] === islandOf[b]) within += area
     hit[a] = hit[b] = 1
-  }
-  const once = sum > 0 ? manifold(laid, grid, stacks.single) : 1
+  })
+  const ratio = sum > 0 ? multiplicity(countTexels(laid, stacks.single, grid)) : { once: 1, excess: 1, area: 0 }
+  const texel = grid.step * grid.step
+  if (!done) for (const t of candidates) hit[t] = 1
+  const overlapped = done ? sum * ratio.once : ratio.area * texel
   const triangles: number[] = []
   for (let t = 0; t < hit.length; t++) if (hit[t]) triangles.push(t)
-  return { overlapped: sum * once + stackedArea, within: within * once + stackedWithin, triangles: Uint32Array.from(triangles), stacked: stacks.pairs.length, exact: true }
+  return { overlapped: overlapped + stackedArea, within: (done ? within * ratio.once : 0) + stackedWithin, excess: (done ? sum * ratio.excess : overlapped) + stackedExcess, triangles: Uint32Array.from(triangles), stacked: stacks.pairs.length, exact: done }
 }
 
 const areaOf = (laid: Float64Array, t: number): number => {
@@ -154,7 +172,7 @@ const areaOf = (laid: Float64Array, t: number): number => {
 const STACK_ROUNDING = 1 << 20
 
 /** Triangles of the same three corners: each later one is paired with the first; `single` holds one of each. */
-function findStacks(laid: Float64Array, candidates: readonly number[], hit: Uint8Array): { pairs: [number, number][]; single: number[]; counted: Set<number> } {
+function findStacks(laid: Float64Array, candidates: readonly number[], hit: Uint8Array): { pairs: [number, number][]; single: number[] } {
   const size = tableSize(candidates.length)
   const heads = new Int32Array(size).fill(-1), next = new Int32Array(candidates.length)
   const pairs: [number, number][] = [], single: number[] = []
@@ -175,7 +193,7 @@ function findStacks(laid: Float64Array, candidates: readonly number[], hit: Uint
       single.push(t)
     }
   }
-  return { pairs, single, counted: new Set() }
+  return { pairs, single }
 }
 
 function sameCorners(laid: Float64Array, a: number, b: number): boolean {
@@ -183,38 +201,60 @@ function sameCorners(laid: Float64Array, a: number, b: number): boolean {
   return [[0, 2, 4], [2, 4, 0], [4, 0, 2], [0, 4, 2], [4, 2, 0], [2, 0, 4]].some(([i, j, k]) => near(0, i!) && near(2, j!) && near(4, k!))
 }
 
-/** Pairs of triangles that meet in a texel counted twice, each pair once; null when there are too many. */
-function pairUp(laid: Float64Array, grid: Grid, counts: Uint8Array, triangles: readonly number[]): number[] | null {
-  const lists = new Map<number, number[]>()
-  for (const t of triangles)
-    eachTexel(laid, t * 6, grid, (at) => {
-      if (counts[at]! < 2) return
-      const list = lists.get(at)
-      if (!list) lists.set(at, [t])
-      else if (list.length < MOST_IN_A_TEXEL) list.push(t)
-    })
-  const seen = new Set<number>(), pairs: number[] = []
-  const total = laid.length / 6
-  for (const list of lists.values())
-    for (let i = 0; i < list.length; i++)
-      for (let j = i + 1; j < list.length; j++) {
-        const key = list[i]! * total + list[j]!
-        if (seen.has(key)) continue
-        if (seen.size >= MOST_PAIRS) return null
-        seen.add(key)
-        pairs.push(list[i]!, list[j]!)
+/** Calls with every pair of triangles whose bounds meet, each pair once; false when there were too many and the rest was left. */
+function eachPair(laid: Float64Array, grid: Grid, triangles: readonly number[], visit: (a: number, b: number) => void): boolean {
+  const bins = sortIntoBins(laid, grid, triangles)
+  let pairs = 0
+  for (let bin = 0; bin < bins.side * bins.side; bin++)
+    for (let i = bins.starts[bin]!, end = bins.starts[bin + 1]!; i < end; i++) {
+      const a = bins.list[i]!
+      for (let j = i + 1; j < end; j++) {
+        const b = bins.list[j]!
+        const u = Math.max(bins.boxes[a * 4]!, bins.boxes[b * 4]!), v = Math.max(bins.boxes[a * 4 + 1]!, bins.boxes[b * 4 + 1]!)
+        if (u >= Math.min(bins.boxes[a * 4 + 2]!, bins.boxes[b * 4 + 2]!) || v >= Math.min(bins.boxes[a * 4 + 3]!, bins.boxes[b * 4 + 3]!)) continue
+        // Two that share several bins meet in the one that holds the lower corner of their common box
+        if (bins.binOf(u, v) !== bin) continue
+        if (++pairs > MOST_PAIRS) return false
+        visit(triangles[a]!, triangles[b]!)
       }
-  return pairs
+    }
+  return true
 }
 
-/** Where three or more lie over one another the pairs count an area several times; this is the area once over that sum, from the raster. */
-function manifold(laid: Float64Array, grid: Grid, triangles: readonly number[]): number {
-  const counts = new Map<number, number>()
-  for (const t of triangles) eachTexel(laid, t * 6, grid, (at) => { counts.set(at, (counts.get(at) ?? 0) + 1) })
-  let once = 0, pairs = 0
-  for (const n of counts.values()) if (n > 1) {
+interface Bins { side: number; starts: Uint32Array; list: Uint32Array; boxes: Float64Array; binOf: (u: number, v: number) => number }
+
+/** Numbers of `triangles` by the bins that their bounds touch; about one bin to a triangle. */
+function sortIntoBins(laid: Float64Array, { u0, v0, step, width, height }: Grid, triangles: readonly number[]): Bins {
+  const side = Math.min(1024, Math.max(1, Math.ceil(Math.sqrt(triangles.length))))
+  const extent = Math.max(width, height) * step
+  const place = (value: number, from: number): number => Math.min(side - 1, Math.max(0, Math.floor(((value - from) / extent) * side)))
+  const boxes = new Float64Array(triangles.length * 4)
+  for (const [i, t] of triangles.entries()) {
+    const k = t * 6
+    boxes[i * 4] = Math.min(laid[k]!, laid[k + 2]!, laid[k + 4]!)
+    boxes[i * 4 + 1] = Math.min(laid[k + 1]!, laid[k + 3]!, laid[k + 5]!)
+    boxes[i * 4 + 2] = Math.max(laid[k]!, laid[k + 2]!, laid[k + 4]!)
+    boxes[i * 4 + 3] = Math.max(laid[k + 1]!, laid[k + 3]!, laid[k + 5]!)
+  }
+  const each = (i: number, visit: (bin: number) => void): void => {
+    const x1 = place(boxes[i * 4 + 2]!, u0), y1 = place(boxes[i * 4 + 3]!, v0)
+    for (let y = place(boxes[i * 4 + 1]!, v0); y <= y1; y++) for (let x = place(boxes[i * 4]!, u0); x <= x1; x++) visit(y * side + x)
+  }
+  const starts = new Uint32Array(side * side + 1)
+  for (let i = 0; i < triangles.length; i++) each(i, (bin) => { starts[bin + 1]!++ })
+  for (let b = 0; b < side * side; b++) starts[b + 1]! += starts[b]!
+  const cursor = starts.slice(0, side * side), list = new Uint32Array(starts[side * side]!)
+  for (let i = 0; i < triangles.length; i++) each(i, (bin) => { list[cursor[bin]!++] = i })
+  return { side, starts, list, boxes, binOf: (u, v) => place(v, v0) * side + place(u, u0) }
+}
+
+/** Where three or more lie over one another the pairs count an area several times: what is covered twice or more, and the excess, each over the sum of the pairs; and texels covered twice or more. */
+function multiplicity(counts: Uint8Array): { once: number; excess: number; area: number } {
+  let once = 0, pairs = 0, excess = 0
+  for (const n of counts) if (n > 1) {
     once++
     pairs += (n * (n - 1)) / 2
+    excess += n - 1
   }
-  return pairs > 0 ? once / pairs : 1
+  return pairs > 0 ? { once: once / pairs, excess: excess / pairs, area: once } : { once: 1, excess: 1, area: 0 }
 }

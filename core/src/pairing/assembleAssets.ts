@@ -95,7 +95,9 @@ function ownerOf(path: string, drafts: AssetDraft[], rulebook: Rulebook): AssetD
   const name = setName(path, rulebook)
   const same = (other: string) => other.toLowerCase() === name.toLowerCase()
   const isSibling = (file: AssetDraft['files'][number]) => file.part === 'texture' && same(setName(file.path, rulebook))
-  return drafts.find((d) => same(d.name)) ?? drafts.find((d) => d.kind === 'mesh' && d.files.some(isSibling)) ?? { name, kind: 'texture-set', main: path, files: [] }
+  // harbour_quay_a_wet belongs to harbour_quay_a; of several the longest name
+  const beginning = drafts.filter((d) => d.kind === 'mesh' && /^[_\-. ]/.test(name.slice(d.name.length)) && name.toLowerCase().startsWith(d.name.toLowerCase())).sort((a, b) => b.name.length - a.name.length)[0]
+  return drafts.find((d) => same(d.name)) ?? drafts.find((d) => d.kind === 'mesh' && d.files.some(isSibling)) ?? beginning ?? { name, kind: 'texture-set', main: path, files: [] }
 }
 
 /** Name of a texture without its role and tile number: `harbour_net_normal` belongs to `harbour_net`. */

@@ -1,5 +1,6 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
+import { judge } from '../judge/judge'
 import { crateFiles } from '../fixtures/crateFixture'
 import { measureFixture, subjectsOf } from '../fixtures/measureFixture'
 import { pixelsOf, pngOf } from '../fixtures/pngFixture'
@@ -70,11 +71,19 @@ describe('references', () => {
     expect(resolveReference('elsewhere/rock_normal.png', there)).toEqual({ path: 't/Rock_Normal.png', how: 'name' })
     expect(resolveReference('wood.png', there)).toBeNull()
   })
-  it('that lead outside make a refusal of the mesh, and the rest goes on', async () => {
-    const files = { 'a.gltf': gltf({ images: [{ uri: '../../etc/passwd' }] }), ...(await crateFiles()) }
+  it('to geometry outside make a refusal of the mesh, and the rest goes on', async () => {
+    const files = { 'a.gltf': gltf({ buffers: [{ byteLength: 4, uri: '../../etc/passwd' }] }), ...(await crateFiles()) }
     const measured = await measureFixture(files)
     expect(measured.find((m) => m.path === 'a.gltf')!.fault).toMatchObject({ code: 'gltf/unsafe-reference', where: { reference: '../../etc/passwd' } })
     expect((await subjectsOf(files)).map((s) => s.name)).toEqual(['harbour_crate_a'])
+  })
+  it('to pictures outside are never followed: a stop that names the path, whatever came under that name', async () => {
+    for (const uri of ['../../etc/passwd', 'http://example.test/passwd', 'C:\\art\\passwd', '/etc/passwd', 'file:///etc/passwd']) {
+      const [subject] = await subjectsOf({ 'props/harbour_x_a.gltf': gltf({ images: [{ uri }] }) })
+      const found = judge(subject!).findings.filter((f) => f.rule === 'files/unsafe-reference')
+      expect(found).toMatchObject([{ level: 'stop', message: 'lost', data: { code: 'gltf/unsafe-reference' }, place: { kind: 'file', file: 'passwd' } }])
+      expect(subject!.references).toMatchObject([{ asked: 'passwd', resolved: null }])
+    }
   })
   it('to a buffer that did not come leave what can be known', async () => {
     const [subject] = await subjectsOf({ 'props/harbour_x.gltf': gltf({ buffers: [{ byteLength: 4, uri: 'x.bin' }], images: [{ uri: 'y.png' }] }) })

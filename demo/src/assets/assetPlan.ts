@@ -11,4 +11,10 @@ export interface AssetPlan {
   embedded?: boolean
   /** Written as .gltf with a .bin beside it. */
   split?: boolean
+  /** Roles that are not written, by texture stem. */
+  leaveOut?: Record<string, readonly string[]>
+  /** Further textures, by file name without extension. */
+  more?: (painted: Record<string, PaintedSet>) => Record<string, Uint8Array>
+  /** Which of the three deliveries it came in. */
+  delivery: 1 | 2 | 3
 }

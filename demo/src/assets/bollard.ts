@@ -19,7 +19,7 @@ const body = (fine: number): Profile => [
 ]
 
 function level(segments: number, fine: number, bolts: number): Record<string, Piece> {
-  const iron = [onSheet(lathe(body(fine), segments, [3, 3]), [0.01, 0.01, 0.98, 0.58])]
+  const iron = [onSheet(lathe(body(fine), segments, [2, 1.5]), [0.01, 0.01, 0.98, 0.58])]
   for (let i = 0; i < bolts; i++) {
     const a = ((i + 0.5) / bolts) * Math.PI * 2
     const bolt = lathe([[[0.022, 0], [0.022, 0.016]], [[0.022, 0.016], [0.016, 0.022], [0, 0.022]]], 6, [0.4, 0.2])
@@ -31,7 +31,7 @@ function level(segments: number, fine: number, bolts: number): Record<string, Pi
 
 /** Clean: everything passes. */
 export const bollard: AssetPlan = {
-  name: 'harbour_bollard_a', folder: 'props',
+  name: 'harbour_bollard_a', folder: 'props', delivery: 1,
   surfaces: { harbour_bollard_iron: { surface: paintedIron(11, [44, 62, 66]), size: 512 }, harbour_bollard_stone: { surface: castStone(23), size: 256 } },
   mesh: () => ({
     slots: [{ name: 'bollard-iron', textures: { stem: 'harbour_bollard_iron' } }, { name: 'bollard-stone', textures: { stem: 'harbour_bollard_stone' } }],
@@ -39,7 +39,7 @@ export const bollard: AssetPlan = {
       { name: 'harbour_bollard_a_lod0', surface: level(48, 6, 6), uvChannels: 2 },
       { name: 'harbour_bollard_a_lod1', surface: level(24, 3, 6), uvChannels: 2 },
       { name: 'harbour_bollard_a_lod2', surface: level(12, 1, 0), uvChannels: 2 },
-      { name: 'harbour_bollard_a_hull', surface: withoutSlot(joinPieces([lathe([[[0, 0], [0.4, 0], [0.4, 0.13], [0.27, 0.65], [0.24, 0.74], [0, 0.778]]], 10)])), uvChannels: 0 },
+      { name: 'harbour_bollard_a_hull', surface: withoutSlot(joinPieces([placed(bevelBox([0.72, 0.13, 0.72], 0.01, 1), [0, 0.065, 0]), lathe([[[0, 0.13], [0.29, 0.13], [0.275, 0.7], [0.2, 0.78], [0, 0.78]]], 10)])), uvChannels: 0 },
     ],
   }),
 }

@@ -1,12 +1,15 @@
 import { Document, type Material, type Texture } from '@gltf-transform/core'
-import { KHRMaterialsTransmission } from '@gltf-transform/extensions'
+import { KHRLightsPunctual, KHRMaterialsPBRSpecularGlossiness, KHRMaterialsTransmission } from '@gltf-transform/extensions'
 import { writeGlb } from '@stern-gate/core'
 import type { Piece, Vec3 } from '../shape/piece'
+import { evenDensity, tidy } from '../shape/tidy'
+
+export type PaintedRole = 'basecolor' | 'normal' | 'orm'
 
 export interface SlotPlan {
   name: string
-  /** Texture file stem without the role, or pictures to embed. */
-  textures?: { stem: string } | { embed: Record<'basecolor' | 'normal' | 'orm', { name: string; bytes: Uint8Array }> }
+  /** Texture file stem without the role, with other file names (no extension) for single roles, null for none; or pictures to embed. */
+  textures?: { stem: string; files?: Partial<Record<PaintedRole, string | null>> } | { embed: Record<PaintedRole, { name: string; bytes: Uint8Array }> }
   alpha?: 'OPAQUE' | 'MASK' | 'BLEND'
   doubleSided?: boolean
   colour?: [number, number, number, number]
@@ -14,23 +17,37 @@ export interface SlotPlan {
   metallic?: number
   glass?: boolean
   emissive?: Vec3
+  /** Every island of the texture channel is scaled to it. */
+  sheetsPerMetre?: number
+  /** The old way of saying what a surface is: diffuse and specular with gloss. */
+  specularGloss?: { diffuse: string; specular: string }
 }
 
 export interface PartPlan {
   name: string
   /** Surface by slot name; '' has no slot. */
-  surface: Record<string, Piece>
+  surface: Record<string, Piece | undefined>
   uvChannels: 0 | 1 | 2
   translation?: Vec3
   rotation?: [number, number, number, number]
   scale?: Vec3
   parent?: string
+  /** Left as it is, with whatever was planted in it. */
+  untidy?: boolean
 }
 
 /** Surface of a collision mesh: it needs no slot. */
 export const withoutSlot = (piece: Piece): Record<string, Piece> => ({ '': piece })
 
-export interface MeshPlan { slots: SlotPlan[]; parts: PartPlan[]; pictures?: string }
+export interface MeshPlan {
+  slots: SlotPlan[]
+  parts: PartPlan[]
+  pictures?: string
+  /** What the modelling scene left in the file. */
+  strays?: ('light' | 'camera')[]
+  /** A part that goes up and down once in the time, and does not come back all the way. */
+  clip?: { name: string; part: string; seconds: number; rise: number }
+}
 
 /** Writes a planned mesh as GLB. `pictures` is the relative folder of its texture files. */
 export async function buildMesh(plan: MeshPlan): Promise<Uint8Array> {
@@ -43,7 +60,11 @@ export async function buildMesh(plan: MeshPlan): Promise<Uint8Array> {
   const nodes = new Map<string, ReturnType<Document['createNode']>>()
   for (const part of plan.parts) {
     const mesh = document.createMesh(part.name)
-    for (const [slot, piece] of Object.entries(part.surface)) {
+    for (const [slot, planned] of Object.entries(part.surface)) {
+      if (!planned) continue
+      const density = plan.slots.find((s) => s.name === slot)?.sheetsPerMetre
+      const tidied = part.untidy ? planned : tidy(planned)
+      const piece = density ? evenDensity(tidied, density) : tidied
       const array = (values: number[], type: 'VEC2' | 'VEC3') => document.createAccessor().setType(type).setArray(new Float32Array(values)).setBuffer(buffer)
       const count = piece.positions.length / 3
       const primitive = document.createPrimitive()
@@ -64,6 +85,8 @@ export async function buildMesh(plan: MeshPlan): Promise<Uint8Array> {
     if (parent) parent.addChild(node)
     else scene.addChild(node)
   }
+  for (const [i, stray] of (plan.strays ?? []).entries()) addStray(document, stray, i)
+  if (plan.clip) addClip(document, plan.clip, nodes.get(plan.clip.part)!)
   return writeGlb(document, (picture) => targets.get(picture)!)
 }
 
@@ -73,13 +96,49 @@ function makeSlot(document: Document, plan: SlotPlan, folder: string, targets: M
   if (plan.colour) slot.setBaseColorFactor(plan.colour)
   if (plan.emissive) slot.setEmissiveFactor(plan.emissive)
   if (plan.glass) slot.setExtension('KHR_materials_transmission', document.createExtension(KHRMaterialsTransmission).createTransmission().setTransmissionFactor(0.9))
-  if (!plan.textures) return slot
-  const from = plan.textures
-  const picture = (role: 'basecolor' | 'normal' | 'orm'): Texture => {
-    const texture = document.createTexture('embed' in from ? from.embed[role].name : `${from.stem}_${role}`).setMimeType('image/png')
-    targets.set(texture, 'embed' in from ? { embed: from.embed[role].bytes } : { uri: `${folder}${from.stem}_${role}.png` })
+  const file = (name: string): Texture => {
+    const known = [...targets].find(([t]) => t.getName() === name)?.[0]
+    if (known) return known
+    const texture = document.createTexture(name).setMimeType('image/png')
+    targets.set(texture, { uri: `${folder}${name}.png` })
     return texture
   }
-  const orm = picture('orm')
-  return slot.setBaseColorTexture(picture('basecolor')).setNormalTexture(picture('normal')).setMetallicRoughnessTexture(orm).setOcclusionTexture(orm)
+  if (plan.specularGloss) {
+    const old = document.createExtension(KHRMaterialsPBRSpecularGlossiness).createPBRSpecularGlossiness()
+    slot.setExtension('KHR_materials_pbrSpecularGlossiness', old.setDiffuseTexture(file(plan.specularGloss.diffuse)).setSpecularGlossinessTexture(file(plan.specularGloss.specular)))
+  }
+  if (!plan.textures) return slot
+  const from = plan.textures
+  if ('embed' in from) {
+    const inside = (role: PaintedRole): Texture => {
+      const texture = document.createTexture(from.embed[role].name).setMimeType('image/png')
+      targets.set(texture, { embed: from.embed[role].bytes })
+      return texture
+    }
+    const orm = inside('orm')
+    return slot.setBaseColorTexture(inside('basecolor')).setNormalTexture(inside('normal')).setMetallicRoughnessTexture(orm).setOcclusionTexture(orm)
+  }
+  const nameOf = (role: PaintedRole): string | null => (from.files?.[role] === undefined ? `${from.stem}_${role}` : from.files[role]!)
+  const [basecolor, normal, orm] = [nameOf('basecolor'), nameOf('normal'), nameOf('orm')]
+  if (basecolor) slot.setBaseColorTexture(file(basecolor))
+  if (normal) slot.setNormalTexture(file(normal))
+  if (orm) slot.setMetallicRoughnessTexture(file(orm))
+  if (orm?.endsWith('_orm')) slot.setOcclusionTexture(file(orm))
+  return slot
+}
+
+function addStray(document: Document, kind: 'light' | 'camera', number: number): void {
+  const node = document.createNode(`scene_${kind}_${number + 1}`).setTranslation([2, 3, 2])
+  if (kind === 'camera') node.setCamera(document.createCamera(node.getName()).setType('perspective').setYFov(0.7).setZNear(0.1))
+  else node.setExtension('KHR_lights_punctual', document.createExtension(KHRLightsPunctual).createLight(node.getName()).setType('point').setIntensity(60))
+  document.getRoot().listScenes()[0]!.addChild(node)
+}
+
+function addClip(document: Document, { name, seconds, rise }: NonNullable<MeshPlan['clip']>, node: ReturnType<Document['createNode']>): void {
+  const buffer = document.getRoot().listBuffers()[0]!
+  const [x, y, z] = node.getTranslation()
+  const input = document.createAccessor().setType('SCALAR').setArray(new Float32Array([0, seconds / 2, seconds])).setBuffer(buffer)
+  const output = document.createAccessor().setType('VEC3').setArray(new Float32Array([x, y, z, x, y + rise, z, x, y + rise * 0.2, z])).setBuffer(buffer)
+  const sampler = document.createAnimationSampler().setInput(input).setOutput(output)
+  document.createAnimation(name).addSampler(sampler).addChannel(document.createAnimationChannel().setTargetNode(node).setTargetPath('translation').setSampler(sampler))
 }

@@ -40,17 +40,31 @@ const embedded = (stem: string, set: PaintedSet) => ({ embed: { basecolor: { nam
 
 /** Textures embedded, normal map with green down, mask flagged sRGB. */
 export const lantern: AssetPlan = {
-  name: 'harbour_lantern_a', folder: 'props', embedded: true,
-  surfaces: { harbour_lantern_a: { surface: bareMetal(41, [196, 148, 74]), size: 512, options: { green: 'down', ormFlag: 'srgb' } } },
+  name: 'harbour_lantern_a', folder: 'props', delivery: 1, embedded: true,
+  surfaces: { harbour_lantern_a: { surface: bareMetal(41, [196, 148, 74]), size: 256, options: { green: 'down', ormFlag: 'srgb' } } },
   mesh: (painted) => ({
     slots: [
-      { name: 'lantern-brass', textures: embedded('harbour_lantern_a', painted['harbour_lantern_a']!) },
+      { name: 'lantern-brass', textures: embedded('harbour_lantern_a', painted['harbour_lantern_a']!), sheetsPerMetre: 2 },
       { name: 'lantern-glass', colour: [0.92, 0.96, 0.9, 0.22], alpha: 'BLEND', roughness: 0.08, metallic: 0, glass: true, doubleSided: true },
     ],
     parts: [
       { name: 'harbour_lantern_a', surface: { 'lantern-brass': joinPieces([metalwork(28), frame(7), flame()]), 'lantern-glass': chimney(20) }, uvChannels: 1 },
-      { name: 'harbour_lantern_a_lod1', surface: { 'lantern-brass': joinPieces([metalwork(14), frame(4)]), 'lantern-glass': chimney(12) }, uvChannels: 1 },
+      { name: 'harbour_lantern_a_lod1', surface: { 'lantern-brass': joinPieces([metalwork(12), frame(3)]), 'lantern-glass': chimney(10) }, uvChannels: 1 },
       { name: 'harbour_lantern_a_hull', surface: withoutSlot(lathe([[[0, 0], [0.105, 0], [0.115, 0.16], [0.1, 0.3], [0.03, 0.42], [0, 0.42]]], 8)), uvChannels: 0 },
     ],
   }),
+}
+
+/** The lantern as it came again: a slot renamed, and everything moved, so that the pivot stands beside it. */
+export const lanternAgain: AssetPlan = {
+  ...lantern, delivery: 3,
+  mesh: (painted) => {
+    const first = lantern.mesh(painted)
+    const renamed = (slot: string): string => (slot === 'lantern-brass' ? 'lantern-metal' : slot)
+    return {
+      ...first,
+      slots: first.slots.map((s) => ({ ...s, name: renamed(s.name) })),
+      parts: first.parts.map((p) => ({ ...p, surface: Object.fromEntries(Object.entries(p.surface).map(([slot, piece]) => [renamed(slot), placed(piece!, [0.15, 0, 0])])) })),
+    }
+  },
 }

@@ -32,7 +32,7 @@ function transom(around: number): Piece {
   const ring = shell(1, around, 0)[1]!
   const middle: Vec3 = [along(1), sheer(1), 0]
   const inner = ring.map(([, y, z]) => [along(1), middle[1] + (y - middle[1]) * 0.02, z * 0.02] satisfies Vec3)
-  return loft([ring, inner], [0.4, 1.6])
+  return loft([ring, inner], [0.4, 1.6], true)
 }
 
 function trim(stations: number, sides: number): Piece {
@@ -49,9 +49,12 @@ function trim(stations: number, sides: number): Piece {
   return joinPieces(pieces)
 }
 
+/** Elsewhere on the sheet, so that inner and outer planks are islands of their own. */
+const apart = (piece: Piece): Piece => ({ ...piece, uvs: piece.uvs.map((v) => v + 8) })
+
 function level(stations: number, around: number, sides: number): Record<string, Piece> {
   return {
-    'skiff-planks': joinPieces([loft(shell(stations, around, 0), [2, 2], true), loft(shell(stations, around, 0.02), [2, 2]), transom(around)]),
+    'skiff-planks': joinPieces([loft(shell(stations, around, 0), [2, 2], true), apart(loft(shell(stations, around, 0.02), [2, 2])), transom(around)]),
     'skiff-trim': trim(stations, sides),
   }
 }
@@ -76,10 +79,10 @@ function onBaseCentre(levels: Record<string, Piece>[]): Record<string, Piece>[] 
 }
 
 export const skiff: AssetPlan = {
-  name: 'harbour_skiff_a', folder: 'vessels',
+  name: 'harbour_skiff_a', folder: 'vessels', delivery: 1,
   surfaces: { harbour_skiff_planks: { surface: planks(31, 9, [58, 104, 112], [150, 112, 72]), size: 512 }, harbour_skiff_trim: { surface: planks(37, 3, [168, 118, 66], [120, 84, 52]), size: 256 } },
   mesh: () => {
-    const levels = onBaseCentre([level(40, 20, 8), level(20, 12, 5), level(10, 8, 4)].map(spoil))
+    const levels = onBaseCentre([level(40, 20, 8), level(20, 12, 5), level(9, 7, 3)].map(spoil))
     return {
       slots: [{ name: 'skiff-planks', textures: { stem: 'harbour_skiff_planks' }, metallic: 0 }, { name: 'skiff-trim', textures: { stem: 'harbour_skiff_trim' }, metallic: 0 }],
       parts: levels.map((surface, i) => ({ name: `harbour_skiff_a_lod${i}`, surface, uvChannels: 1 as const })),

@@ -2,6 +2,7 @@ import { bevelBox } from '../shape/bevelBox'
 import { lathe } from '../shape/lathe'
 import { joinPieces, layAlongX, layAlongZ, placed, type Piece, type Vec3 } from '../shape/piece'
 import { extrude, tube } from '../shape/sweep'
+import { tidy } from '../shape/tidy'
 import { bareMetal, paintedIron } from '../surface/surfaces'
 import type { AssetPlan } from './assetPlan'
 import { withoutSlot } from './buildMesh'
@@ -68,15 +69,15 @@ const centred: Vec3 = [-0.0944, 0, 0]
 
 /** No UVs, doubled points, triangles without an area, one cheek mirrored by a negative scale. */
 export const winch: AssetPlan = {
-  name: 'harbour_winch_a', folder: 'props', split: true,
+  name: 'harbour_winch_a', folder: 'props', delivery: 1, split: true,
   surfaces: { harbour_winch_iron: { surface: paintedIron(53, [134, 52, 40]), size: 256 }, harbour_winch_steel: { surface: bareMetal(59, [150, 152, 150]), size: 256 } },
   mesh: () => ({
     slots: [{ name: 'winch-iron', textures: { stem: 'harbour_winch_iron' } }, { name: 'winch-steel', textures: { stem: 'harbour_winch_steel' } }],
     parts: [
-      { name: 'harbour_winch_a', surface: { 'winch-iron': spoil(placed(frame(), centred)), 'winch-steel': placed(joinPieces([drum(), crank(), rope()]), centred) }, uvChannels: 0 },
+      { name: 'harbour_winch_a', surface: { 'winch-iron': spoil(tidy(placed(frame(), centred))), 'winch-steel': tidy(placed(joinPieces([drum(), crank(), rope()]), centred)) }, uvChannels: 0, untidy: true },
       { name: 'cheek_left', surface: { 'winch-iron': cheek() }, uvChannels: 0, parent: 'harbour_winch_a', translation: [-0.32 + centred[0], 0.34, 0] },
       { name: 'cheek_right', surface: { 'winch-iron': cheek() }, uvChannels: 0, parent: 'harbour_winch_a', translation: [0.32 + centred[0], 0.34, 0], scale: [-1, 1, 1] },
-      { name: 'harbour_winch_a_lod1', surface: { 'winch-iron': placed(bevelBoxAt([0.72, 0.6, 0.6]), centred), 'winch-steel': placed(drum(), centred) }, uvChannels: 0 },
+      { name: 'harbour_winch_a_lod1', surface: { 'winch-iron': placed(bevelBoxAt([0.72, 0.6, 0.6]), centred), 'winch-steel': placed(joinPieces([drum(), crank()]), centred) }, uvChannels: 0 },
       { name: 'harbour_winch_a_hull', surface: withoutSlot(bevelBoxAt([0.97, 0.7, 0.62])), uvChannels: 0 },
     ],
   }),

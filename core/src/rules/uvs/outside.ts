@@ -1,5 +1,6 @@
 import { z } from 'zod'
 import { drawnPrimitives } from '../drawnPrimitives'
+import { areSwapped, UNIQUE_OVERLAP } from '../swappedChannels'
 import { channelWords } from '../channelWords'
 import { defineRule, type RawFinding } from '../defineRule'
 
@@ -25,7 +26,7 @@ export const outside = defineRule({
       for (const { channel, outside } of primitive.uvChannels) {
         const lightmap = subject.class.lightmap && channel === lightmapChannel && level === 0
         const bound = lightmap || (channel === 0 && !subject.class.repeat && subject.tileSets.length === 0)
-        if (outside === 0 || !bound) continue
+        if (outside === 0 || !bound || (lightmap && areSwapped(node, { texture: 0, lightmap: lightmapChannel, overlap: UNIQUE_OVERLAP }))) continue
         findings.push({
           message: lightmap ? 'lightmap' : 'texture', data: { count: outside, total: primitive.triangles, channel: channelWords(channel), class: subject.class.title.toLowerCase() }, place: { kind: 'channel', node: node.path, channel },
           gauge: { value: outside, unit: 'triangles', max: 0, scale: 'linear' }, measure: outside,

@@ -1,4 +1,5 @@
 import { z } from 'zod'
+import { areSwapped, UNIQUE_OVERLAP } from '../swappedChannels'
 import { channelWords } from '../channelWords'
 import { defineRule, type RawFinding } from '../defineRule'
 
@@ -26,6 +27,7 @@ export const overlap = defineRule({
           const lightmap = subject.class.lightmap && sheet.channel === lightmapChannel && level === 0
           const texture = sheet.channel === 0 && !subject.class.repeat && level === 0
           if (sheet.slot !== null || (!lightmap && !texture)) continue
+          if (lightmap && areSwapped(node, { texture: 0, lightmap: lightmapChannel, overlap: UNIQUE_OVERLAP })) continue
           const share = sheet.covered > 0 ? Math.min(1, sheet.overlapped / sheet.covered) : 0
           if (share <= limit) continue
           const evidence = subject.mesh?.evidence.find((e) => e.name.startsWith(`uv${sheet.channel}-overlap:${node.path}:`))

@@ -1,5 +1,5 @@
 import { z } from 'zod'
-import type { NodeFacts } from '@stern-gate/contract'
+import { areSwapped } from '../swappedChannels'
 import { channelWords } from '../channelWords'
 import { defineRule, type RawFinding } from '../defineRule'
 
@@ -22,8 +22,7 @@ export const purpose = defineRule({
     if (!subject.class.lightmap) return []
     const findings: RawFinding<'swapped', 'swap'>[] = []
     for (const node of subject.parts.levels.get(Math.min(...subject.parts.levels.keys())) ?? []) {
-      const first = isUnique(node, options.texture, options.overlap), second = isUnique(node, options.lightmap, options.overlap)
-      if (first !== true || second !== false) continue
+      if (!areSwapped(node, options)) continue
       findings.push({
         message: 'swapped', data: { texture: channelWords(options.texture), lightmap: channelWords(options.lightmap) }, place: { kind: 'channel', node: node.path, channel: options.lightmap },
         remedies: [{ remedy: 'uvs/swap', options: { node: null, a: options.texture, b: options.lightmap }, label: 'swap' }],
@@ -32,11 +31,3 @@ export const purpose = defineRule({
     return findings
   },
 })
-
-/** Whether a channel lies inside 0 … 1 and nowhere over itself; null when the node has none or it was not measured. */
-function isUnique(node: NodeFacts, channel: number, overlap: number): boolean | null {
-  const sheet = node.sheets.find((s) => s.channel === channel && s.slot === null)
-  const own = node.primitives.flatMap((p) => p.uvChannels.filter((c) => c.channel === channel))
-  if (!sheet || own.length < node.primitives.filter((p) => p.triangles > 0).length) return null
-  return sheet.overlapped <= sheet.covered * overlap && own.every((c) => c.outside === 0 && !c.allSame)
-}
