@@ -9,6 +9,7 @@ const entries = {
   'stern-gate': 'cli/src/main.ts',
   'measure-worker': 'engine/src/worker.ts',
   server: 'server/src/main.ts',
+  worker: 'server/src/workerMain.ts',
   'demo-files': 'demo/src/main.ts',
   docs: 'tools/docs/writeRulePages.ts',
   bench: 'bench/src/main.ts',

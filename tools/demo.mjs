@@ -1,6 +1,6 @@
 // npm run demo: installs what is missing, starts everything, loads the demo project through the application's own API, serves.
 //   npm run demo -- --reset   throws the demo's data away first
-import { existsSync, readdirSync, rmSync, statSync } from 'node:fs'
+import { existsSync, readFileSync, readdirSync, rmSync, statSync } from 'node:fs'
 import { join, relative } from 'node:path'
 import { execFile } from 'node:child_process'
 import { promisify } from 'node:util'
@@ -18,14 +18,18 @@ if (process.argv.includes('--reset')) {
 await runServer('demo', {
   ready: async (url) => {
     const { loadDemo } = await import('./loadDemo.mjs')
-    await loadDemo(url, makeFiles)
+    await loadDemo(url, makeDeliveries)
     console.log(`\n  Gullwick Harbour is open: ${url}\n\n  Ctrl-C ends it; the data stay. npm run demo -- --reset starts over.\n`)
   },
 })
 
-async function makeFiles() {
+async function makeDeliveries() {
   const folder = join(root, '.stern', 'demo-files')
-  if (!existsSync(folder)) await promisify(execFile)(process.execPath, [join(root, 'dist', 'demo-files.js'), folder])
+  if (!existsSync(join(folder, 'deliveries.json'))) await promisify(execFile)(process.execPath, [join(root, 'dist', 'demo-files.js'), folder])
+  return JSON.parse(readFileSync(join(folder, 'deliveries.json'), 'utf8')).map((d) => ({ ...d, files: filesIn(join(folder, d.folder)) }))
+}
+
+function filesIn(folder) {
   const files = []
   const walk = (at) => {
     for (const name of readdirSync(at).sort()) {

@@ -10,18 +10,19 @@ async function call(url, path, options = {}) {
 const post = (url, path, body) => call(url, path, { method: 'POST', headers: { 'Content-Type': 'application/json' }, body: JSON.stringify(body ?? {}) })
 
 /** Makes the demo project and delivers its files, unless that was done before. */
-export async function loadDemo(url, makeFiles) {
+export async function loadDemo(url, makeDeliveries) {
   const projects = await call(url, '/projects')
   if (projects.length > 0) return
   console.log('Making the demo files …')
-  const files = await makeFiles()
+  const deliveries = await makeDeliveries()
   const project = await post(url, '/projects', { name: 'Gullwick Harbour' })
-  await deliver(url, project.id, files, 'first boatload')
+  // A history: each delivery on its own day
+  for (const { files, note, daysAgo } of deliveries) await deliver(url, project.id, files, note, daysAgo === 0 ? undefined : new Date(Date.now() - daysAgo * 86_400_000 - 5_400_000).toISOString())
 }
 
 /** Delivers files as a page would and waits until they are judged, with progress. */
-export async function deliver(url, projectId, files, note) {
-  const delivery = await post(url, `/projects/${projectId}/deliveries`, { note })
+export async function deliver(url, projectId, files, note, arrived) {
+  const delivery = await post(url, `/projects/${projectId}/deliveries`, { note, ...(arrived ? { arrived } : {}) })
   for (let at = 0; at < files.length; at += 20) {
     const form = new FormData()
     for (const { path, file } of files.slice(at, at + 20)) {

@@ -17,7 +17,7 @@ function claim(name) {
     }
   }
   mkdirSync(join(root, '.stern'), { recursive: true })
-  const write = (url) => writeFileSync(file, JSON.stringify({ pid: process.pid, url }))
+  const write = (url, more = {}) => writeFileSync(file, JSON.stringify({ pid: process.pid, url, ...more }), { mode: 0o600 })
   write()
   return { write, free: () => rmSync(file, { force: true }) }
 }
@@ -70,7 +70,8 @@ export async function runServer(name, { ready = async () => undefined } = {}) {
       server.once('exit', (code) => reject(new Error(`The server ended before it was ready (code ${code}).`)))
     })
     server.once('exit', () => void end(1))
-    held.write(url)
+    // What a worker needs to join
+    held.write(url, { database: env.STERN_DATABASE_URL, data: env.STERN_DATA })
     await ready(url)
   } catch (error) {
     console.error(error.message)

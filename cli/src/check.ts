@@ -1,18 +1,24 @@
 import { readFile, writeFile } from 'node:fs/promises'
-import { dirname, relative, resolve } from 'node:path'
+import { homedir } from 'node:os'
+import { dirname, join, relative, resolve } from 'node:path'
 import { bad, type Finding, type Report, type Rulebook } from '@stern-gate/contract'
 import { checkRulebook, defaultRulebook } from '@stern-gate/core'
-import { checkFiles, findFiles, type Engine, type FoundFile } from '@stern-gate/engine'
+import { checkFiles, createFactsCache, findFiles, type Engine, type FoundFile } from '@stern-gate/engine'
+import { junitReport } from './junitReport'
+import { sarifReport } from './sarifReport'
+import { placeWords } from './placeWords'
 import { CannotRun, faultText, type ExitCode, type Surroundings } from './program'
 import { showProgress } from './showProgress'
 import { version } from './version'
 
-export interface CheckArguments { rulebook?: string; target?: string; class?: string; format: string; out?: string }
+export interface CheckArguments { rulebook?: string; target?: string; class?: string; format: string; out?: string; maxCautions?: string; cache: string | boolean }
 
 /** Checks files and folders and prints or writes the report. */
 export async function check(engine: Engine, around: Surroundings, paths: string[], options: CheckArguments): Promise<ExitCode> {
   const print = printers[options.format]
-  if (!print) throw new CannotRun(bad('request/invalid', `There is no format ${options.format}.`, 'Use text or json.', { part: '--format' }).fault)
+  if (!print) throw new CannotRun(bad('request/invalid', `There is no format ${options.format}.`, 'Use text, json, sarif or junit.', { part: '--format' }).fault)
+  const most = options.maxCautions === undefined ? Infinity : Number(options.maxCautions)
+  if (!(most >= 0)) throw new CannotRun(bad('request/invalid', `“${options.maxCautions}” is no count.`, 'Write --max-cautions 20, for example.', { part: '--max-cautions' }).fault)
   const rulebook = options.rulebook === undefined ? defaultRulebook : await readRulebook(resolve(around.cwd, options.rulebook))
   const target = options.target ?? rulebook.defaultTarget
   known(rulebook.targets, target, '--target')
@@ -21,13 +27,17 @@ export async function check(engine: Engine, around: Surroundings, paths: string[
   if (missing.length > 0) throw new CannotRun(bad('file/not-found', `There is no file or folder ${missing[0]}.`, 'Check the path.', { file: missing[0]! }).fault)
   if (found.length === 0) throw new CannotRun(bad('file/not-found', 'The folders hold no files.', 'Name files or folders with meshes and textures.').fault)
   const progress = showProgress(around)
-  const report = await checkFiles(engine, found, await filesBeside(found, around.cwd), { rulebook, target, classChoice: options.class ?? null, version, progress: progress.show })
+  const report = await checkFiles(engine, found, await filesBeside(found, around.cwd), { rulebook, target, classChoice: options.class ?? null, version, progress: progress.show, ...(options.cache === false ? {} : { cache: createFactsCache(typeof options.cache === 'string' ? resolve(around.cwd, options.cache) : cacheFolder()) }) })
   progress.end()
   const text = print(report)
   if (options.out === undefined) around.out(text)
   else await writeFile(resolve(around.cwd, options.out), text)
-  return report.verdict === 'clear' ? 0 : 1
+  if (report.totals.cautions > most) around.err(`${report.totals.cautions} cautions; at most ${most} are allowed.\n`)
+  return report.verdict === 'clear' && report.totals.cautions <= most ? 0 : 1
 }
+
+/** The user's cache folder, by the XDG base directory specification. */
+const cacheFolder = (): string => join(process.env['XDG_CACHE_HOME'] || join(homedir(), '.cache'), 'stern-gate')
 
 /** What lies in the folders of meshes that were named by themselves, for their references. */
 export async function filesBeside(found: readonly FoundFile[], cwd: string): Promise<FoundFile[]> {
@@ -60,6 +70,8 @@ function known(names: object, name: string, option: string): void {
 const printers: Record<string, (report: Report) => string> = {
   json: (report) => `${JSON.stringify(report, null, 2)}\n`,
   text: reportText,
+  sarif: sarifReport,
+  junit: junitReport,
 }
 
 /** The report for a person at a terminal. */
@@ -76,7 +88,5 @@ export function reportText(report: Report): string {
 }
 
 function placeText({ place, remedies }: Finding): string {
-  const words = Object.entries(place).filter(([key]) => !['kind', 'span', 'evidence', 'what'].includes(key)).map(([key, value]) => `${key} ${String(value)}`)
-  const does = remedies.map((r) => `${r.label} (${r.remedy})`)
-  return [place.kind === 'asset' ? 'the asset' : words.join(', '), ...does].join(' · ')
+  return [placeWords(place), ...remedies.map((r) => `${r.label} (${r.remedy})`)].join(' · ')
 }

@@ -3,6 +3,7 @@ import { basename, dirname, join, relative, resolve, sep } from 'node:path'
 import type { AssetReport, Fault, Report, Rulebook, Verdict } from '@stern-gate/contract'
 import { assembleAssets, buildSubject, commonFamily, judge, refusedFiles, type MeasuredFile } from '@stern-gate/core'
 import type { Engine } from './createEngine'
+import { cacheKey, hashFile, type FactsCache } from './factsCache'
 import { sha256 } from './hashing'
 
 export interface FoundFile { path: string; file: string; sizeBytes: number }
@@ -36,10 +37,10 @@ async function walk(folder: string, add: (file: string, sizeBytes: number) => vo
   }
 }
 
-export interface CheckOptions { rulebook: Rulebook; target: string; classChoice: string | null; version: string; progress?: (done: number, total: number, path: string) => void }
+export interface CheckOptions { rulebook: Rulebook; target: string; classChoice: string | null; version: string; progress?: (done: number, total: number, path: string) => void; cache?: FactsCache }
 
 /** Files that are looked at: a folder may hold anything, and what is no mesh, texture or buffer by name is left alone unless it was named itself. */
-const wanted = /\.(gltf|glb|bin|png|jpe?g|webp|ktx2|dds)$/i
+const wanted = /\.(gltf|glb|bin|png|jpe?g|webp|tga|ktx2|dds)$/i
 
 /** Measures, assembles and judges files without a database. A mesh given alone may read the files beside and below its folder, nothing else. */
 export async function checkFiles(engine: Engine, given: readonly FoundFile[], beside: readonly FoundFile[], options: CheckOptions): Promise<Report> {
@@ -47,10 +48,24 @@ export async function checkFiles(engine: Engine, given: readonly FoundFile[], be
   const measured: MeasuredFile[] = []
   const all = [...files, ...beside.filter((b) => !files.some((f) => f.file === b.file))]
   let done = 0
+  const hashes = new Map<string, Promise<string>>()
+  const hashOf = (file: FoundFile): Promise<string> => hashes.get(file.file) ?? hashes.set(file.file, hashFile(file.file)).get(file.file)!
+  /** A .gltf keeps its geometry in files beside it. */
+  const keyOf = async (file: FoundFile): Promise<string> => {
+    const buffers = /\.gltf$/i.test(file.path) ? all.filter((f) => /\.bin$/i.test(f.path)) : []
+    return cacheKey(file.path, await hashOf(file), await Promise.all(buffers.map(async (f) => `${f.path} ${await hashOf(f)}`)))
+  }
   const measureOne = async (file: FoundFile) => {
-    const siblings = all.filter((s) => s !== file).map(({ path, file: place }) => ({ path, file: place }))
-    const { measured: facts } = await engine.measure({ path: file.path, file: file.file, sha256: sha256(file.path), sizeBytes: file.sizeBytes }, siblings)
-    measured.push(facts)
+    const key = options.cache ? await keyOf(file) : null
+    const known = key === null ? null : await options.cache!.find(key)
+    if (known) measured.push({ path: file.path, ...known })
+    else {
+      const siblings = all.filter((s) => s !== file).map(({ path, file: place }) => ({ path, file: place }))
+      const { measured: facts } = await engine.measure({ path: file.path, file: file.file, sha256: sha256(file.path), sizeBytes: file.sizeBytes }, siblings, { thumbnail: false })
+      measured.push(facts)
+      // A limit that was hit is no property of the file
+      if (key !== null && facts.kind !== 'unknown') await options.cache!.keep(key, facts)
+    }
     options.progress?.(++done, files.length, file.path)
   }
   await inTurns(files, 4, measureOne)

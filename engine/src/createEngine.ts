@@ -14,7 +14,7 @@ export interface EngineOptions {
   memoryMbPerThread: number
 }
 
-export interface RunOptions { signal?: AbortSignal; progress?: (doing: string) => void }
+export interface RunOptions { signal?: AbortSignal; progress?: (doing: string) => void; /** Draw a thumbnail too; without a word, yes. */ thumbnail?: boolean }
 
 /** The pool: one file a task, limits that end the thread and not the process. */
 export interface Engine {
@@ -22,21 +22,25 @@ export interface Engine {
   measure: (file: PlacedFile & { sha256: string; sizeBytes: number }, siblings: PlacedFile[], run?: RunOptions) => Promise<FileMeasurement>
   mend: (asset: AssetFiles, recipe: Recipe, run?: RunOptions) => Promise<Outcome<MendedAsset>>
   stageModel: (asset: AssetFiles, run?: RunOptions) => Promise<Outcome<Uint8Array | null>>
+  /** A texture as PNG, for a page whose browser does not read its format. Faults: those of decoding. */
+  picture: (file: string, path: string, run?: RunOptions) => Promise<Outcome<Uint8Array>>
   close: () => Promise<void>
 }
 
 export function createEngine(options: EngineOptions): Engine {
-  const pool = new Piscina({
+  // Made when first asked for: a check whose files are all known needs no thread
+  let made: Piscina | null = null
+  const pool = (): Piscina => (made ??= new Piscina({
     filename: options.workerFile,
     minThreads: 1,
     maxThreads: options.threads,
     idleTimeout: 30_000,
     resourceLimits: { maxOldGenerationSizeMb: options.memoryMbPerThread },
-  })
-  const run = <T>(task: Task, o: RunOptions = {}) => runTask<T>(pool, task, options.secondsPerFile, o)
+  }))
+  const run = <T>(task: Task, o: RunOptions = {}) => runTask<T>(pool(), task, options.secondsPerFile, o)
   return {
     async measure(file, siblings, o) {
-      const done = await run<FileMeasurement>({ kind: 'measure', path: file.path, file: file.file, siblings: isMeshKind(fileKindByName(file.path)) ? siblings : [] }, o)
+      const done = await run<FileMeasurement>({ kind: 'measure', path: file.path, file: file.file, siblings: isMeshKind(fileKindByName(file.path)) ? siblings : [], thumbnail: o?.thumbnail ?? true }, o)
       return done.ok ? done.value : { measured: stopped(file, done.fault), ...nothingBeside }
     },
     async mend(asset, recipe, o) {
@@ -47,7 +51,11 @@ export function createEngine(options: EngineOptions): Engine {
       const done = await run<Outcome<Uint8Array | null>>({ kind: 'stage', ...asset }, o)
       return done.ok ? done.value : done
     },
-    close: () => pool.destroy(),
+    async picture(file, path, o) {
+      const done = await run<Outcome<Uint8Array>>({ kind: 'picture', path, file }, o)
+      return done.ok ? done.value : done
+    },
+    close: async () => { await made?.destroy() },
   }
 }
 

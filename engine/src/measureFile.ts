@@ -24,6 +24,7 @@ export interface Surroundings {
   /** Bytes of another file of the delivery. */
   read: (path: string) => Uint8Array | null
   progress: (doing: string) => void
+  thumbnail: boolean
 }
 
 /** Measures one file whatever it is. Trouble stands in `measured.fault`; nothing is thrown for bad input. */
@@ -72,8 +73,8 @@ async function measureMeshFileBytes(base: MeasuredFile, bytes: Uint8Array, aroun
     const bytes = mesh.source?.images[image.index]?.bytes
     return image.sha256 && bytes ? [{ sha256: image.sha256, bytes }] : []
   })
-  around.progress('drawing the thumbnail')
-  const thumbnail = mesh.source ? await meshThumbnail(mesh.source, mesh.facts, find, THUMBNAIL_SIZE) : null
+  if (around.thumbnail) around.progress('drawing the thumbnail')
+  const thumbnail = mesh.source && around.thumbnail ? await meshThumbnail(mesh.source, mesh.facts, find, THUMBNAIL_SIZE) : null
   return { measured: { ...base, facts: mesh.facts, embedded }, evidence: mesh.evidence.length > 0 ? mesh.evidence : null, thumbnail, pictures }
 }
 
@@ -94,7 +95,7 @@ async function measureTextureBytes(base: MeasuredFile, bytes: Uint8Array, around
   const facts = await textureFacts(bytes, base.path)
   if (!facts.ok) return refused(base, facts.fault)
   const { pixels } = facts.value
-  const thumbnail = pixels ? await encodePng(shrinkPicture(pixels, THUMBNAIL_SIZE)) : null
+  const thumbnail = pixels && around.thumbnail ? await encodePng(shrinkPicture(pixels, THUMBNAIL_SIZE)) : null
   return { measured: { ...base, facts: facts.value.facts }, ...nothingBeside, thumbnail }
 }
 
@@ -106,4 +107,13 @@ async function textureFacts(bytes: Uint8Array, path = ''): Promise<Outcome<{ fac
   const pixels = await decodeImage(bytes, header.value)
   if (!pixels.ok) return pixels
   return good({ facts: measureTexture(header.value, pixels), pixels: pixels.value })
+}
+
+/** A texture as PNG. Faults: those of its header and of decoding. */
+export async function pictureOf(bytes: Uint8Array, path: string): Promise<Outcome<Uint8Array>> {
+  const header = readTextureHeader(bytes, path)
+  if (!header.ok) return header
+  if (!header.value.decodes) return bad('image/format-not-read', `The texels of ${header.value.format.toUpperCase()} files are not decoded yet.`, 'Deliver the picture as PNG to see it here.')
+  const pixels = await decodeImage(bytes, header.value)
+  return pixels.ok ? good(await encodePng(pixels.value)) : pixels
 }

@@ -28,7 +28,7 @@ export async function mendAsset(source: AssetSource, recipe: Recipe, progress: (
   const paths = files.map((f) => f.path)
   const read = (path: string) => files.find((f) => f.path === path)?.bytes ?? null
   const measurements: FileMeasurement[] = []
-  for (const file of files) measurements.push(await measureFile(file.path, file.bytes, { paths, read, progress }))
+  for (const file of files) measurements.push(await measureFile(file.path, file.bytes, { paths, read, progress, thumbnail: true }))
   return good({ name: work.value.name, main: work.value.path ?? files[0]?.path ?? source.main, results: results.value, files, measurements })
 }
 

@@ -10,6 +10,7 @@ export const measureTaskSchema = z.strictObject({
   path: z.string(),
   file: z.string(),
   siblings: z.array(placedFileSchema).describe('the delivery\'s other files; only the buffers that the mesh asks for and its base colour pictures are opened'),
+  thumbnail: z.boolean(),
 })
 
 export const assetFilesSchema = z.strictObject({
@@ -21,8 +22,10 @@ export type AssetFiles = z.infer<typeof assetFilesSchema>
 export const mendTaskSchema = assetFilesSchema.extend({ kind: z.literal('mend'), recipe: recipeSchema })
 export const stageTaskSchema = assetFilesSchema.extend({ kind: z.literal('stage') })
 
+export const pictureTaskSchema = z.strictObject({ kind: z.literal('picture'), path: z.string().describe('name, for formats without a mark of their own'), file: z.string() })
+
 /** What a worker thread is asked to do. */
-export const taskSchema = z.discriminatedUnion('kind', [measureTaskSchema, mendTaskSchema, stageTaskSchema])
+export const taskSchema = z.discriminatedUnion('kind', [measureTaskSchema, mendTaskSchema, stageTaskSchema, pictureTaskSchema])
 export type Task = z.infer<typeof taskSchema>
 export type MeasureTask = z.infer<typeof measureTaskSchema>
 export type MendTask = z.infer<typeof mendTaskSchema>

@@ -1,7 +1,7 @@
 import { readFileSync } from 'node:fs'
 import type { MessagePort } from 'node:worker_threads'
 import { move, transferableSymbol, valueSymbol } from 'piscina'
-import { measureFile } from './measureFile'
+import { measureFile, pictureOf } from './measureFile'
 import { mendAsset, stageModel, type AssetSource } from './mendAsset'
 import { taskSchema, type AssetFiles, type Task } from './tasks'
 
@@ -25,9 +25,10 @@ async function run(task: Task, progress: (doing: string) => void): Promise<unkno
       const sibling = task.siblings.find((s) => s.path === path)
       return sibling ? new Uint8Array(readFileSync(sibling.file)) : null
     }
-    return measureFile(task.path, new Uint8Array(readFileSync(task.file)), { paths: [task.path, ...task.siblings.map((s) => s.path)], read, progress })
+    return measureFile(task.path, new Uint8Array(readFileSync(task.file)), { paths: [task.path, ...task.siblings.map((s) => s.path)], read, progress, thumbnail: task.thumbnail })
   }
   if (task.kind === 'mend') return mendAsset(sourceOf(task), task.recipe, progress)
+  if (task.kind === 'picture') return pictureOf(new Uint8Array(readFileSync(task.file)), task.path)
   const model = await stageModel(sourceOf(task))
   return model.ok && model.value ? handOver(model, [model.value]) : model
 }

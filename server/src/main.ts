@@ -1,6 +1,7 @@
 import { fileURLToPath } from 'node:url'
 import { readSettings } from './settings'
 import { startServer } from './startServer'
+import { stopOnSignals } from './stopOnSignals'
 
 const beside = (path: string) => fileURLToPath(new URL(path, import.meta.url))
 
@@ -14,10 +15,4 @@ process.stdout.write(`Stern Gate is ready: ${running.url}\n`)
 // The starter waits for this line
 process.send?.({ ready: running.url })
 
-let stopping = false
-for (const signal of ['SIGINT', 'SIGTERM'] as const)
-  process.on(signal, () => {
-    if (stopping) return
-    stopping = true
-    running.stop().then(() => process.exit(0), () => process.exit(1))
-  })
+stopOnSignals(running.stop)

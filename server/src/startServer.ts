@@ -13,7 +13,13 @@ import { connect, migrateDatabase } from './store/database'
 
 export interface ServerFiles { migrations: string; workerFile: string; webFolder: string | null }
 
-export interface RunningServer { url: string; services: Services; stop: () => Promise<void> }
+export interface RunningServer {
+  url: string
+  services: Services
+  /** Leaves the queue to other processes from now on. */
+  pauseWorker: () => Promise<void>
+  stop: () => Promise<void>
+}
 
 /** Brings everything up: database, store, engine, queue with a worker inside, live events, HTTP. */
 export async function startServer(settings: Settings, files: ServerFiles): Promise<RunningServer> {
@@ -26,6 +32,11 @@ export async function startServer(settings: Settings, files: ServerFiles): Promi
   const hub = await createEventHub(settings.STERN_DATABASE_URL)
   const services: Services = { connection, store, engine, queue, hub, settings, log }
   const worker = await runWorker(connection, jobHandlers(services), { concurrency: settings.STERN_THREADS + 1, log })
+  let working = true
+  const stopWorker = async () => {
+    if (working) await worker.stop()
+    working = false
+  }
   const server = createServer(createApp(services, files.webFolder))
   // Large uploads may take longer than Node's default of five minutes
   server.requestTimeout = 0
@@ -33,10 +44,11 @@ export async function startServer(settings: Settings, files: ServerFiles): Promi
   return {
     url: `http://${settings.STERN_HOST}:${port}`,
     services,
+    pauseWorker: stopWorker,
     async stop() {
       server.close()
       server.closeAllConnections()
-      await worker.stop()
+      await stopWorker()
       await engine.close()
       await hub.close()
       await queue.close()

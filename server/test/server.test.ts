@@ -22,7 +22,7 @@ const settled = (id: string) => api.waitFor(() => api.asset(id), (a) => !a.makin
 describe('a delivery', () => {
   it('is measured, assembled and judged; the answers follow the schemas', async () => {
     const project = await api.project()
-    const done = await api.deliver(project, { ...(await crateFiles()), ...(await crateFiles({ name: 'harbour_box_a', textureName: 'harbour_box_a', green: 'down' })) })
+    const done = await api.deliver(project, { ...(await crateFiles({ textureSize: [512, 512] })), ...(await crateFiles({ name: 'harbour_box_a', textureName: 'harbour_box_a', slotName: 'box-wood', green: 'down', textureSize: [512, 512] })) })
     const { all, ...delivery } = done as typeof done & { all: unknown[] }
     expect(all).toHaveLength(8)
     expect(deliverySchema.parse(delivery)).toMatchObject({ state: 'done', files: 8, done: 8, refused: [] })
@@ -41,7 +41,7 @@ describe('a delivery', () => {
     const text = (value: unknown) => new TextEncoder().encode(JSON.stringify(value))
     const done = await api.deliver(project, {
       ...(await crateFiles()), '../escape.png': new Uint8Array(4), 'cut.glb': (await crateFiles({ embed: true }))['props/harbour_crate_a.glb']!.subarray(0, 900), 'none.png': new Uint8Array(0),
-      'passwd.gltf': text({ asset: { version: '2.0' }, images: [{ uri: '../../etc/passwd' }] }),
+      'passwd.gltf': text({ asset: { version: '2.0' }, buffers: [{ byteLength: 4, uri: '../../etc/passwd' }] }),
     })
     expect(Object.fromEntries(done.refused.map((f) => [f.path, f.fault!.code]))).toEqual({ '../escape.png': 'file/unsafe-path', 'cut.glb': 'gltf/truncated', 'none.png': 'file/empty', 'passwd.gltf': 'gltf/unsafe-reference' })
     for (const file of done.refused) expect(file.fault!.hint).not.toBe('')
@@ -49,13 +49,13 @@ describe('a delivery', () => {
   })
   it('the same bytes again are not measured again, and make the next version with the recipe kept', async () => {
     const project = await api.project()
-    await api.deliver(project, await crateFiles({ size: 100 }))
+    await api.deliver(project, await crateFiles({ size: 100, textureSize: [512, 512] }))
     const [row] = await api.assets(project)
     const detail = await api.asset(row!.id)
     await api.call('PUT', `/assets/${row!.id}/recipe`, { revision: detail.recipeRevision, recipe: { steps: [step('scale/rescale', { factor: 0.01 })] } })
     await settled(row!.id)
     const before = await server.running.services.connection.pool.query('select count(*) from facts')
-    await api.deliver(project, await crateFiles({ size: 100 }))
+    await api.deliver(project, await crateFiles({ size: 100, textureSize: [512, 512] }))
     expect((await server.running.services.connection.pool.query('select count(*) from facts')).rows).toEqual(before.rows)
     const [next] = await api.assets(project)
     expect(next).toMatchObject({ id: row!.id, version: 2, verdict: 'clear', cautions: 0 })
@@ -82,7 +82,7 @@ describe('a recipe', () => {
   let id = '', project = ''
   beforeAll(async () => {
     project = await api.project()
-    await api.deliver(project, await crateFiles({ size: 100, green: 'down' }))
+    await api.deliver(project, await crateFiles({ size: 100, green: 'down', textureSize: [512, 512] }))
     id = (await api.assets(project))[0]!.id
   })
   const put = (revision: number, recipe: Recipe) => api.call<AssetDetail & { fault: Fault }>('PUT', `/assets/${id}/recipe`, { revision, recipe })

@@ -38,7 +38,7 @@ export const deliverySchema = z.strictObject({
 })
 export type Delivery = z.infer<typeof deliverySchema>
 
-export const newDeliverySchema = z.strictObject({ note: z.string().max(200).default('') })
+export const newDeliverySchema = z.strictObject({ note: z.string().max(200).default(''), arrived: z.iso.datetime().optional().describe('when it came, for a history that is taken over; now without it') })
 
 export const assetRowSchema = z.strictObject({
   id, name: z.string(), kind: assetKindSchema, class: z.string(), classTitle: z.string(), version: z.int(),
@@ -52,13 +52,14 @@ export type AssetRow = z.infer<typeof assetRowSchema>
 export const benchTextureSchema = z.strictObject({
   name: z.string(), path: z.string().nullable(), embedded: z.boolean(), sha256: z.string().nullable(),
   role: textureRoleSchema.nullable(), roleFrom: z.enum(['input', 'file', 'name', 'unknown']),
+  tile: z.int().nullable(),
   uses: z.array(z.strictObject({ slot: z.string(), input: slotInputSchema, field: z.string(), channel: z.int() })),
   facts: textureFactsSchema.nullable(), fault: faultSchema.nullable(),
 })
 export type BenchTexture = z.infer<typeof benchTextureSchema>
 
 export const benchReferenceSchema = z.strictObject({
-  kind: z.enum(['buffer', 'image']), asked: z.string(), resolved: z.string().nullable(), how: z.enum(['path', 'case', 'name']).nullable(),
+  kind: z.enum(['buffer', 'image']), asked: z.string(), resolved: z.string().nullable(), how: z.enum(['path', 'case', 'name']).nullable(), unsafe: z.string().nullable(),
   slots: z.array(z.strictObject({ slot: z.string(), input: slotInputSchema })),
 })
 
@@ -70,9 +71,12 @@ export const assetStateSchema = z.strictObject({
   files: z.array(z.strictObject({ path: z.string(), part: z.enum(['mesh', 'buffer', 'texture']), sizeBytes: z.number(), sha256: z.string() })),
   levels: z.array(z.strictObject({ level: z.int(), nodes: z.array(z.string()), triangles: z.int() })),
   collision: z.array(z.string()),
+  tileSets: z.array(z.strictObject({ name: z.string(), tiles: z.array(z.strictObject({ number: z.int(), texture: z.string() })) })),
+  slotShares: z.record(z.string(), z.number()).describe('of the surface of the finest level'),
+  memory: z.array(z.strictObject({ target: z.string(), title: z.string(), bytes: z.number(), limit: z.number() })).describe('of all textures with mips, as each target stores them'),
   names: z.array(z.strictObject({ place: placeSchema, pattern: z.string(), fits: z.boolean(), parts: z.array(z.strictObject({ part: z.string(), text: z.string(), from: z.int(), to: z.int() })), proposal: z.string().nullable() })),
   model: z.string().nullable().describe('address of one GLB for the stage'),
-  evidence: z.string().nullable().describe('address of the triangle lists'),
+  evidence: z.record(z.string(), z.string()).describe('addresses of the triangle lists, by mesh file; empty text: the main one'),
 })
 export type AssetState = z.infer<typeof assetStateSchema>
 
@@ -93,6 +97,16 @@ export const previewRequestSchema = z.strictObject({ recipe: recipeSchema })
 export const previewSchema = z.strictObject({ state: assetStateSchema, results: z.array(stepResultSchema) })
 export type Preview = z.infer<typeof previewSchema>
 export const assetChoiceSchema = z.strictObject({ class: z.string().nullable().optional(), target: z.string().nullable().optional() })
+
+/** A remedy that several assets could take, because they have the same finding. */
+export const sharedRemedySchema = z.strictObject({ rule: z.string(), title: z.string(), remedy: z.string(), remedyTitle: z.string(), assets: z.array(z.strictObject({ asset: id, findings: z.int() })) })
+export type SharedRemedy = z.infer<typeof sharedRemedySchema>
+
+export const bulkRequestSchema = z.strictObject({ rule: z.string(), remedy: z.string(), assets: z.array(id).min(1).max(5000) })
+/** One remedy applied to many assets, undone as one. */
+export const bulkChangeSchema = z.strictObject({ id, rule: z.string(), remedy: z.string(), remedyTitle: z.string(), assets: z.int(), steps: z.int(), skipped: z.int().describe('assets that no longer had the finding'), created: time, undone: z.boolean() })
+export type BulkChange = z.infer<typeof bulkChangeSchema>
+export const bulkUndoSchema = z.strictObject({ change: bulkChangeSchema, kept: z.int().describe('assets whose recipe was changed since; they stay as they are') })
 
 export const undoSchema = z.strictObject({ revision: z.int() })
 export const faultReplySchema = z.strictObject({ fault: faultSchema })

@@ -5,6 +5,8 @@ import { join } from 'node:path'
 import { bad } from '@stern-gate/contract'
 import type { Services } from '../services'
 import { assetRoutes } from './assetRoutes'
+import { bulkRoutes } from './bulkRoutes'
+import { documentRoutes } from './documentRoutes'
 import { deliveryRoutes } from './deliveryRoutes'
 import { FaultReply, finalHandler, route } from './faults'
 import { fileRoutes } from './fileRoutes'
@@ -26,7 +28,7 @@ export function createApp(services: Services, webFolder: string | null): Express
     await services.connection.pool.query('select 1')
     response.json({ ok: true })
   }))
-  api.use(projectRoutes(services), deliveryRoutes(services), assetRoutes(services), fileRoutes(services), liveRoutes(services))
+  api.use(projectRoutes(services), deliveryRoutes(services), assetRoutes(services), bulkRoutes(services), fileRoutes(services), liveRoutes(services), documentRoutes())
   api.use((request) => {
     throw new FaultReply(bad('request/not-found', `There is nothing at ${request.method} ${request.path.slice(0, 100)}.`, 'Check the address.').fault)
   })

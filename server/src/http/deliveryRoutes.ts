@@ -23,7 +23,9 @@ export function deliveryRoutes(services: Services): Router {
     .post('/projects/:project/deliveries', route(async (request, response) => {
       const project = await findProject(db, uuid(request.params['project']))
       if (!project) throw notFound('project')
-      const row = await createDelivery(db, project.id, parse(newDeliverySchema, request.body).note, localPerson.name)
+      const { note, arrived } = parse(newDeliverySchema, request.body)
+      if (arrived !== undefined && Date.parse(arrived) > Date.now()) throw new FaultReply(bad('request/invalid', 'arrived: that time is still to come.', 'Leave it out for a delivery that arrives now.', { part: 'arrived' }).fault)
+      const row = await createDelivery(db, project.id, note, localPerson.name, arrived)
       response.status(201).json(await withProgress(db, row))
     }))
     .get('/deliveries/:delivery', route(async (request, response) => {

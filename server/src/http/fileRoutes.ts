@@ -21,6 +21,13 @@ export function fileRoutes(services: Services): Router {
       if (!/^[0-9a-f]{64}$/.test(sha) || !(await store.has(sha))) throw notFound('file')
       await sendBlob(services, response, sha)
     }))
+    .get('/blobs/:sha/picture', route(async (request, response) => {
+      const sha = String(request.params['sha'])
+      if (!/^[0-9a-f]{64}$/.test(sha) || !(await store.has(sha))) throw notFound('file')
+      const picture = await engine.picture(store.localFile(sha), String(request.query['name'] ?? '').slice(-200))
+      if (!picture.ok) throw new FaultReply(picture.fault)
+      response.set({ 'Content-Type': 'image/png', 'Cache-Control': FOREVER, 'X-Content-Type-Options': 'nosniff' }).send(Buffer.from(picture.value))
+    }))
     .get('/assets/:asset/model', route(async (request, response) => {
       const asset = await findAsset(db, uuid(request.params['asset']))
       const version = asset ? await findVersion(db, asset.id, Number(request.query['version'] ?? asset.currentVersion)) : null

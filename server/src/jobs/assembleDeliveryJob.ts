@@ -40,7 +40,7 @@ async function takeIn(services: AssembleServices, delivery: DeliveryRow, draft: 
       const row = rows.find((r) => r.path === path)!
       return { path, part, sha256: row.sha256!, sizeBytes: row.sizeBytes, kind: row.kind, fault: row.fault, factsKey: row.factsKey }
     })
-    const version = { assetId: id, number: asset.currentVersion + 1, deliveryId: delivery.id, main: draft.main, by: delivery.by, shownName: draft.name, className: '', tally: emptyTally, verdict: 'clear' }
+    const version = { assetId: id, number: asset.currentVersion + 1, deliveryId: delivery.id, main: draft.main, by: delivery.by, shownName: draft.name, className: '', tally: emptyTally, verdict: 'clear', created: delivery.created }
     await insertVersion(tx, version, files)
     return id
   })

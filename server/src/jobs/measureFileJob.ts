@@ -58,5 +58,5 @@ async function measureNow(services: MeasureServices, delivery: DeliveryRow, file
 function factsKey(file: DeliveryFileRow, others: readonly DeliveryFileRow[]): string {
   if (!/\.(gltf|glb)$/i.test(file.path)) return sha256(`${file.sha256}\n${/\.[^./]*$/.exec(file.path)?.[0] ?? ''}`)
   const around = others.map((o) => `${o.path}\n${/\.(gltf|glb)$/i.test(o.path) ? '' : o.sha256}`).sort()
-  return sha256([file.sha256, file.path, ...(/\.gltf$/i.test(file.path) ? around.filter((a) => !/\.(png|jpe?g|webp)\n/i.test(a)) : [])].join('\n'))
+  return sha256([file.sha256, file.path, ...(/\.gltf$/i.test(file.path) ? around.filter((a) => !/\.(png|jpe?g|webp|tga|ktx2|dds)\n/i.test(a)) : [])].join('\n'))
 }

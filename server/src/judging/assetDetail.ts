@@ -35,10 +35,12 @@ export async function assetDetail(services: Services, asset: AssetRecord, number
 async function sourceState(services: Services, context: AssetContext, asset: AssetRecord, version: VersionRecord, files: readonly VersionFileRecord[]): Promise<{ state: AssetState; classFrom: AssetDetail['classFrom'] }> {
   const { files: measured, facts } = await measuredFiles(services.connection.db, files)
   const subject = subjectOf(context, asset, draftOf(asset, version, files), measured)
-  const evidence = facts.get(files.find((f) => f.path === version.main)?.factsKey ?? '')?.evidence ?? null
   const state = describeState(subject, measured, {
     model: subject.mesh?.nodes ? `/api/assets/${asset.id}/model?version=${version.number}` : null,
-    evidence: evidence ? `/api/blobs/${evidence}` : null,
+    evidence: Object.fromEntries(files.filter((f) => f.part === 'mesh').flatMap((f) => {
+      const evidence = facts.get(f.factsKey ?? '')?.evidence
+      return evidence ? [[f.path === version.main ? '' : f.path, `/api/blobs/${evidence}`]] : []
+    })),
     files: files.map(({ path, part, sha256, sizeBytes }) => ({ path, part: part as 'mesh', sha256, sizeBytes })),
   })
   return { state, classFrom: subject.classFrom }
@@ -48,7 +50,7 @@ async function outputState(services: Services, context: AssetContext, asset: Ass
   const { files: measured } = await measuredFiles(services.connection.db, output.files.map((f) => ({ ...f, fault: null })))
   return describeState(subjectOf(context, asset, draftOfOutput(asset, output), measured), measured, {
     model: asset.kind === 'mesh' ? `/api/outputs/${output.key}/model` : null,
-    evidence: output.evidence ? `/api/blobs/${output.evidence}` : null,
+    evidence: output.evidence ? { '': `/api/blobs/${output.evidence}` } : {},
     files: output.files.map(({ path, part, sha256, sizeBytes }) => ({ path, part, sha256, sizeBytes })),
   })
 }

@@ -1,7 +1,7 @@
 import type { AssetState } from '@stern-gate/contract'
-import { compilePattern, judge, levelTriangles, matchName, nameProposals, namedThings, type MeasuredFile, type NamedThing, type Subject } from '@stern-gate/core'
+import { compilePattern, judge, levelTriangles, matchName, nameProposals, namedThings, slotShares, textureMemory, type MeasuredFile, type NamedThing, type Subject } from '@stern-gate/core'
 
-export interface StateAddresses { model: string | null; evidence: string | null; files: { path: string; part: 'mesh' | 'buffer' | 'texture'; sha256: string; sizeBytes: number }[] }
+export interface StateAddresses { model: string | null; evidence: Record<string, string>; files: { path: string; part: 'mesh' | 'buffer' | 'texture'; sha256: string; sizeBytes: number }[] }
 
 /** One state of an asset as the bench shows it: judged anew, which is quick. */
 export function describeState(subject: Subject, files: readonly MeasuredFile[], addresses: StateAddresses): AssetState {
@@ -10,8 +10,10 @@ export function describeState(subject: Subject, files: readonly MeasuredFile[], 
   return {
     name: subject.name, findings, tally, verdict,
     mesh: subject.mesh,
-    textures: subject.textures.map((t) => ({ name: t.name, path: t.path, embedded: t.embedded, sha256: t.sha256, role: t.role, roleFrom: t.roleFrom, uses: t.uses, facts: t.facts, fault: t.fault })),
+    textures: subject.textures.map((t) => ({ name: t.name, path: t.path, embedded: t.embedded, sha256: t.sha256, role: t.role, roleFrom: t.roleFrom, tile: t.tile, uses: t.uses, facts: t.facts, fault: t.fault })),
     references: subject.references,
+    tileSets: subject.tileSets, slotShares: Object.fromEntries(slotShares(subject)),
+    memory: Object.entries(subject.rulebook.targets).map(([id, target]) => ({ target: id, title: target.title, bytes: subject.textures.reduce((sum, t) => sum + (t.facts ? textureMemory(t.facts.header, target.formats[t.role ?? 'basecolor']) : 0), 0), limit: target.textureMemoryMiB.asset * 1024 * 1024 })),
     files: addresses.files.filter((f) => files.some((m) => m.path === f.path)),
     levels: [...subject.parts.levels].sort((a, b) => a[0] - b[0]).map(([level, nodes]) => ({ level, nodes: nodes.map((n) => n.path), triangles: levelTriangles(subject, level) })),
     collision: subject.parts.collision.map((n) => n.path),

@@ -37,7 +37,7 @@ export const listVersionFiles = (db: Queryable, versionId: string): Promise<Vers
 export async function insertVersion(db: Queryable, version: typeof versions.$inferInsert, files: Omit<typeof versionFiles.$inferInsert, 'versionId' | 'position'>[]): Promise<VersionRecord> {
   const [row] = await db.insert(versions).values(version).returning()
   if (files.length > 0) await db.insert(versionFiles).values(files.map((f, position) => ({ ...f, position, versionId: row!.id })))
-  await db.update(assets).set({ currentVersion: version.number, updated: sql`now()` }).where(eq(assets.id, version.assetId))
+  await db.update(assets).set({ currentVersion: version.number, updated: version.created ?? sql`now()` }).where(eq(assets.id, version.assetId))
   return row!
 }
 

@@ -1,6 +1,6 @@
 import { createHash, randomUUID } from 'node:crypto'
 import { createReadStream, createWriteStream } from 'node:fs'
-import { access, mkdir, open, rename, rm, stat, writeFile } from 'node:fs/promises'
+import { access, mkdir, open, readdir, rename, rm, stat, writeFile } from 'node:fs/promises'
 import { join } from 'node:path'
 import { Transform, type Readable } from 'node:stream'
 import { pipeline } from 'node:stream/promises'
@@ -21,13 +21,14 @@ export interface BlobStore {
 }
 
 const HEAD_BYTES = 64
+/** A day: no upload takes longer. */
+const STALE_MS = 86_400_000
 
 /** A store in a folder: written under a temporary name, flushed, then renamed, so that a name that is there is whole. */
 export async function createFolderStore(folder: string): Promise<BlobStore> {
   const incoming = join(folder, 'incoming')
-  // What a killed process left half written belongs to nobody
-  await rm(incoming, { recursive: true, force: true })
   await mkdir(incoming, { recursive: true })
+  await dropStale(incoming)
   const localFile = (sha: string) => join(folder, sha.slice(0, 2), sha)
   const settle = async (temporary: string, stored: StoredBlob): Promise<StoredBlob> => {
     await mkdir(join(folder, stored.sha256.slice(0, 2)), { recursive: true })
@@ -56,6 +57,14 @@ export async function createFolderStore(folder: string): Promise<BlobStore> {
     read: (sha) => createReadStream(localFile(sha)),
     has: (sha) => access(localFile(sha)).then(() => true, () => false),
     remove: (sha) => rm(localFile(sha), { force: true }),
+  }
+}
+
+/** What a killed process left half written belongs to nobody; other processes may be writing into the folder now. */
+async function dropStale(incoming: string): Promise<void> {
+  for (const name of await readdir(incoming)) {
+    const info = await stat(join(incoming, name)).catch(() => null)
+    if (info && Date.now() - info.mtimeMs > STALE_MS) await rm(join(incoming, name), { force: true })
   }
 }
 

@@ -7,11 +7,11 @@ export type DeliveryRow = typeof deliveries.$inferSelect
 export type DeliveryFileRow = typeof deliveryFiles.$inferSelect
 
 /** Begins a delivery with the next number of its project. */
-export async function createDelivery(db: Database, projectId: string, note: string, by: string): Promise<DeliveryRow> {
+export async function createDelivery(db: Database, projectId: string, note: string, by: string, arrived?: string): Promise<DeliveryRow> {
   return db.transaction(async (tx) => {
     await tx.execute(sql`select pg_advisory_xact_lock(hashtext(${`delivery ${projectId}`}))`)
     const [last] = await tx.select({ n: sql<number>`coalesce(max(${deliveries.number}), 0)::int` }).from(deliveries).where(eq(deliveries.projectId, projectId))
-    const [row] = await tx.insert(deliveries).values({ projectId, number: (last?.n ?? 0) + 1, note, by, state: 'receiving' }).returning()
+    const [row] = await tx.insert(deliveries).values({ projectId, number: (last?.n ?? 0) + 1, note, by, state: 'receiving', ...(arrived ? { created: arrived } : {}) }).returning()
     return row!
   })
 }

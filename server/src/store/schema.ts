@@ -1,4 +1,4 @@
-import { bigint, bigserial, index, integer, jsonb, pgTable, primaryKey, text, timestamp, uniqueIndex, uuid } from 'drizzle-orm/pg-core'
+import { bigint, bigserial, boolean, index, integer, jsonb, pgTable, primaryKey, text, timestamp, uniqueIndex, uuid } from 'drizzle-orm/pg-core'
 
 const created = () => timestamp('created', { withTimezone: true, mode: 'string' }).notNull().defaultNow()
 
@@ -134,3 +134,14 @@ export const events = pgTable('events', {
   body: jsonb('body').notNull(),
   created: created(),
 }, (t) => [index('events_project').on(t.projectId, t.id)])
+
+export const bulkChanges = pgTable('bulk_changes', {
+  id: uuid('id').primaryKey().defaultRandom(),
+  projectId: uuid('project_id').notNull().references(() => projects.id, { onDelete: 'cascade' }),
+  by: text('by').notNull(),
+  rule: text('rule').notNull(),
+  remedy: text('remedy').notNull(),
+  body: jsonb('body').notNull(),
+  undone: boolean('undone').notNull().default(false),
+  created: created(),
+}, (t) => [index('bulk_changes_project').on(t.projectId, t.created)])

@@ -1,7 +1,7 @@
 import { z } from 'zod'
 import {
-  assetDetailSchema, assetRowSchema, deliverySchema, deliveryFileSchema, faultReplySchema, previewSchema, projectSchema,
-  type AssetDetail, type AssetRow, type Delivery, type DeliveryFile, type Fault, type Preview, type Project, type Recipe,
+  assetDetailSchema, assetRowSchema, bulkChangeSchema, bulkUndoSchema, deliverySchema, deliveryFileSchema, faultReplySchema, previewSchema, projectSchema, sharedRemedySchema,
+  type AssetDetail, type AssetRow, type BulkChange, type Delivery, type DeliveryFile, type Fault, type Preview, type Project, type Recipe, type SharedRemedy,
 } from '@stern-gate/contract'
 
 /** What a call throws when the server answers with a fault, or does not answer. */
@@ -49,4 +49,13 @@ export const saveRecipe = (id: string, revision: number, recipe: Recipe): Promis
 export const undoRecipe = (id: string, revision: number): Promise<AssetDetail> => call(assetDetailSchema, `/assets/${id}/undo`, json('POST', { revision }))
 export const previewRecipe = (id: string, recipe: Recipe, signal: AbortSignal): Promise<Preview> => call(previewSchema, `/assets/${id}/preview`, json('POST', { recipe }, signal))
 export const saveChoice = (id: string, choice: { class?: string | null; target?: string | null }): Promise<AssetDetail> => call(assetDetailSchema, `/assets/${id}`, json('PATCH', choice))
+export const listSharedRemedies = (project: string): Promise<SharedRemedy[]> => call(sharedRemedySchema.array(), `/projects/${project}/remedies`)
+export const listChanges = (project: string): Promise<BulkChange[]> => call(bulkChangeSchema.array(), `/projects/${project}/changes`)
+export const applyToMany = (project: string, body: { rule: string; remedy: string; assets: string[] }): Promise<BulkChange> => call(bulkChangeSchema, `/projects/${project}/changes`, json('POST', body))
+export const undoMany = (change: string): Promise<{ change: BulkChange; kept: number }> => call(bulkUndoSchema, `/changes/${change}/undo`, json('POST', {}))
 export const blobAddress = (sha: string): string => `/api/blobs/${sha}`
+/** A texture as the page can show it: as it is stored, or by way of the server where browsers do not read the format. */
+export const pictureAddress = (texture: { sha256: string | null; name: string; facts: { header: { format: string; decodes: boolean } } | null; fault: unknown }): string | null => {
+  if (texture.sha256 === null || texture.fault !== null || !texture.facts || !texture.facts.header.decodes) return null
+  return ['png', 'jpeg', 'webp'].includes(texture.facts.header.format) ? blobAddress(texture.sha256) : `/api/blobs/${texture.sha256}/picture?name=${encodeURIComponent(texture.name)}`
+}

@@ -1,4 +1,4 @@
-import type { AssetState, Finding } from '@stern-gate/contract'
+import type { AssetState, EvidenceEntry, Finding } from '@stern-gate/contract'
 import type { StageMark } from '../stages/stageMarks'
 
 const blobs = new Map<string, Promise<ArrayBuffer>>()
@@ -11,8 +11,15 @@ export async function markOfFinding(finding: Finding | null, state: AssetState):
   if (place.kind === 'slot') return { kind: 'slot', slot: place.slot }
   if (place.kind !== 'triangles') return null
   const entry = state.mesh?.evidence.find((e) => e.name === place.evidence)
-  if (!entry || !state.evidence) return { kind: 'node', node: place.node }
-  const bytes = blobs.get(state.evidence) ?? fetch(state.evidence).then((r) => r.arrayBuffer())
-  blobs.set(state.evidence, bytes)
-  return { kind: 'triangles', node: place.node, primitive: place.primitive, triangles: new Uint32Array(await bytes, entry.offset, entry.length) }
+  const triangles = entry ? await trianglesOf(state, entry) : null
+  return triangles ? { kind: 'triangles', node: place.node, primitive: place.primitive, triangles } : { kind: 'node', node: place.node }
+}
+
+/** A triangle list of the evidence; fetched once for each blob. Null when there is none. */
+export async function trianglesOf(state: AssetState, entry: EvidenceEntry): Promise<Uint32Array | null> {
+  const address = state.evidence[entry.file ?? '']
+  if (!address) return null
+  const bytes = blobs.get(address) ?? fetch(address).then((r) => r.arrayBuffer())
+  blobs.set(address, bytes)
+  return new Uint32Array(await bytes, entry.offset, entry.length)
 }

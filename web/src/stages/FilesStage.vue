@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed, onBeforeUnmount, onMounted, ref } from 'vue'
 import type { AssetState } from '@stern-gate/contract'
-import { blobAddress } from '../api/client'
+import { pictureAddress } from '../api/client'
 import { bytesText } from '../words/formats'
 import LevelShape from '../marks/LevelShape.vue'
 
@@ -18,12 +18,12 @@ interface Row { key: string; title: string; said: string; sha: string | null; li
 const rows = computed<Row[]>(() => {
   const { references, textures, files } = props.state
   const inputs = (uses: { slot: string; input: string }[]) => [...new Set(uses.map((u) => `${u.input} of ${u.slot}`))].join(', ')
-  const list: Row[] = references.filter((r) => r.resolved === null).map((r) => ({ key: r.asked, title: r.asked, said: `did not come · ${r.kind === 'buffer' ? 'holds the geometry' : inputs(r.slots) || 'no slot uses it'}`, sha: null, link: 'dashed', missing: true }))
+  const list: Row[] = references.filter((r) => r.resolved === null).map((r) => ({ key: r.asked, title: r.asked, said: `${r.unsafe ? 'is never followed: it leads outside' : 'did not come'} · ${r.kind === 'buffer' ? 'holds the geometry' : inputs(r.slots) || 'no slot uses it'}`, sha: null, link: 'dashed', missing: true }))
   for (const t of textures) {
     const reference = references.find((r) => r.resolved === t.path)
-    const way = t.embedded ? 'inside the mesh file' : reference?.how === 'name' ? `found by name, asked for as ${reference.asked}` : reference?.how === 'case' ? 'found, with other capitals' : ''
+    const way = t.embedded ? 'inside the mesh file' : reference?.unsafe ? 'asked for by a path that leads outside' : reference?.how === 'name' ? `found by name, asked for as ${reference.asked}` : reference?.how === 'case' ? 'found, with other capitals' : ''
     const said = [t.uses.length > 0 ? inputs(t.uses) : reference || t.embedded ? 'asked for, no slot uses it' : 'came along, nothing refers to it', way].filter(Boolean).join(' · ')
-    list.push({ key: t.name, title: t.path ?? t.name, said: t.fault ? `cannot be read · ${t.fault.why}` : said, sha: t.fault ? null : t.sha256, link: reference || t.embedded ? 'solid' : 'none', missing: t.fault !== null })
+    list.push({ key: t.name, title: t.path ?? t.name, said: t.fault ? `cannot be read · ${t.fault.why}` : said, sha: pictureAddress(t), link: reference || t.embedded ? 'solid' : 'none', missing: t.fault !== null })
   }
   for (const f of files.filter((x) => x.part === 'buffer')) list.push({ key: f.path, title: f.path, said: `geometry · ${bytesText(f.sizeBytes)}`, sha: null, link: 'solid', missing: false })
   return list
@@ -44,7 +44,7 @@ const curve = (i: number): string => {
     </svg>
     <div v-if="mesh" class="card mesh"><b class="mono">{{ mesh.path.split('/').at(-1) }}</b><small class="soft">{{ mesh.path.split('/').slice(0, -1).join('/') || 'top of the delivery' }}</small><small class="soft">{{ bytesText(mesh.sizeBytes) }} · {{ state.mesh?.file.generator || 'exporter not said' }}</small></div>
     <div v-for="(r, i) in rows" :key="r.key" class="card" :class="{ missing: r.missing, marked: marked === r.key || marked === r.title }" :style="{ top: `${34 + i * ROW}px`, left: mesh ? `max(320px, 42%)` : '24px' }">
-      <img v-if="r.sha" :src="blobAddress(r.sha)" alt="" /><span v-else class="blank"><LevelShape v-if="r.missing" state="stop" /></span>
+      <img v-if="r.sha" :src="r.sha" alt="" /><span v-else class="blank"><LevelShape v-if="r.missing" state="stop" /></span>
       <span class="words"><b class="mono">{{ r.title.split('/').at(-1) }}</b><small class="soft">{{ r.said }}</small></span>
     </div>
     <p v-if="rows.length === 0" class="card lone">The mesh asks for no other file.</p>

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed, onBeforeUnmount, onMounted, ref, shallowRef, watch } from 'vue'
 import type { BenchTexture } from '@stern-gate/contract'
-import { blobAddress } from '../api/client'
+import { pictureAddress } from '../api/client'
 import { useNight } from '../theme/useNight'
 import ChartNeatline, { type Scale } from './ChartNeatline.vue'
 import { createTextureStage, type TextureFrame, type TextureStage, type TexelReading, type TextureView } from './textureStage'
@@ -20,9 +20,10 @@ const channels = computed(() => props.texture?.facts?.header.channels ?? 4)
 const views = computed<[TextureView, string][]>(() => [['all', 'All'], ...(channels.value > 2 ? ([['R', 'R'], ['G', 'G'], ['B', 'B']] as [TextureView, string][]) : []), ...(channels.value % 2 === 0 ? ([['A', 'A']] as [TextureView, string][]) : []), ...(props.texture?.role === 'normal' ? ([['light', 'Under light']] as [TextureView, string][]) : []), ['tiled', 'Tiled']])
 const differs = computed(() => props.before?.sha256 != null && props.before.sha256 !== props.texture?.sha256)
 const frame = computed<TextureFrame | null>(() => {
-  if (!props.texture?.sha256 || props.texture.fault) return null
+  const after = props.texture ? pictureAddress(props.texture) : null
+  if (!after) return null
   const grey = (night.value ? 0x5a : 0x77) / 255
-  return { after: blobAddress(props.texture.sha256), before: differs.value ? blobAddress(props.before!.sha256!) : null, view: props.view, divider: divider.value, green: 'up', background: [grey, grey, grey] }
+  return { after, before: differs.value ? pictureAddress(props.before!) : null, view: props.view, divider: divider.value, green: 'up', background: [grey, grey, grey] }
 })
 async function redraw(): Promise<void> {
   if (!stage || !frame.value) return
@@ -88,9 +89,9 @@ const nudge = (event: KeyboardEvent): void => {
       </template>
       <span v-if="badge" class="hud badge">{{ badge }}</span>
       <div v-if="textures.length > 1" class="tray" role="toolbar" aria-label="Texture">
-        <button v-for="t in textures" :key="t.name" :class="{ on: t.name === texture?.name }" :title="t.name" :aria-label="t.name" @click="emit('choose', t.name)"><img v-if="t.sha256 && !t.fault" :src="blobAddress(t.sha256)" alt="" /><span v-else>×</span></button>
+        <button v-for="t in textures" :key="t.name" :class="{ on: t.name === texture?.name }" :title="t.name" :aria-label="t.name" @click="emit('choose', t.name)"><img v-if="pictureAddress(t)" :src="pictureAddress(t)!" alt="" /><span v-else>×</span></button>
       </div>
-      <p v-if="trouble || texture?.fault" class="hud trouble">{{ trouble || texture?.fault?.why }}</p>
+      <p v-if="trouble || !frame" class="hud trouble">{{ trouble || texture?.fault?.why || (texture ? `The texels of ${texture.facts?.header.format.toUpperCase()} files are not shown yet.` : 'There is no texture.') }}</p>
     </div>
   </ChartNeatline>
 </template>

@@ -1,0 +1,47 @@
+import { createHash } from 'node:crypto'
+import { createReadStream } from 'node:fs'
+import { mkdir, readFile, rename, writeFile } from 'node:fs/promises'
+import { dirname, join } from 'node:path'
+import { measureVersions, type MeasuredFile } from '@stern-gate/core'
+import { sha256 } from './hashing'
+
+/** Facts by content, kept in a folder between runs. A name that is there is whole: files are written aside and renamed. */
+export interface FactsCache {
+  find: (key: string) => Promise<KeptMeasurement | null>
+  keep: (key: string, measured: MeasuredFile) => Promise<void>
+}
+
+/** What is kept of a measured file: everything but where it lay. */
+export type KeptMeasurement = Omit<MeasuredFile, 'path'>
+
+export function createFactsCache(folder: string): FactsCache {
+  const fileOf = (key: string): string => join(folder, key.slice(0, 2), `${key}.json`)
+  return {
+    async find(key) {
+      const text = await readFile(fileOf(key), 'utf8').catch(() => null)
+      if (text === null) return null
+      try {
+        return JSON.parse(text) as KeptMeasurement
+      } catch {
+        // Cut short by a full disk or a power cut: measured anew and written over
+        return null
+      }
+    },
+    async keep(key, { path: _path, ...kept }) {
+      const file = fileOf(key), aside = `${file}.${process.pid}.${Math.random().toString(36).slice(2)}`
+      await mkdir(dirname(file), { recursive: true })
+      await writeFile(aside, JSON.stringify(kept))
+      await rename(aside, file)
+    },
+  }
+}
+
+/** SHA-256 of a file, streamed. */
+export async function hashFile(file: string): Promise<string> {
+  const hash = createHash('sha256')
+  for await (const chunk of createReadStream(file, { highWaterMark: 1 << 20 })) hash.update(chunk as Buffer)
+  return hash.digest('hex')
+}
+
+/** Key of what is measured: content, name (the extension is judged, and references start from the folder), what lies around where geometry may be outside, and the versions of the measures. */
+export const cacheKey = (path: string, contentHash: string, around: readonly string[]): string => sha256([JSON.stringify(measureVersions), path, contentHash, ...around].join('\n'))

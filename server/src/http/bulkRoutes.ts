@@ -1,0 +1,35 @@
+import { Router } from 'express'
+import { bulkRequestSchema } from '@stern-gate/contract'
+import { applyToMany, bulkReply, sharedRemedies, undoMany } from '../judging/bulkChange'
+import type { Services } from '../services'
+import { listBulkChanges } from '../store/bulkChanges'
+import { findProject } from '../store/projects'
+import { notFound, parse, route } from './faults'
+import { uuid } from './projectRoutes'
+
+const SHOWN = 10
+
+/** One remedy for many assets, and one undo for it. */
+export function bulkRoutes(services: Services): Router {
+  const { db } = services.connection
+  const projectOf = async (id: unknown): Promise<string> => {
+    const project = await findProject(db, uuid(id))
+    if (!project) throw notFound('project')
+    return project.id
+  }
+  return Router()
+    .get('/projects/:project/remedies', route(async (request, response) => {
+      response.json(await sharedRemedies(services, await projectOf(request.params['project'])))
+    }))
+    .get('/projects/:project/changes', route(async (request, response) => {
+      response.json((await listBulkChanges(db, await projectOf(request.params['project']), SHOWN)).map(bulkReply))
+    }))
+    .post('/projects/:project/changes', route(async (request, response) => {
+      const project = await projectOf(request.params['project'])
+      response.status(201).json(bulkReply(await applyToMany(services, project, parse(bulkRequestSchema, request.body))))
+    }))
+    .post('/changes/:change/undo', route(async (request, response) => {
+      const { row, kept } = await undoMany(services, uuid(request.params['change']))
+      response.json({ change: bulkReply(row), kept })
+    }))
+}
