@@ -11,7 +11,7 @@ import type { Services } from './services'
 import { createFolderStore } from './store/blobStore'
 import { connect, migrateDatabase } from './store/database'
 
-export interface ServerFiles { migrations: string; workerFile: string; webFolder: string | null }
+export interface ServerFiles { migrations: string; workerFile: string; webFolder: string | null; /** Folder of the rules' pages. */ rulePages: string }
 
 export interface RunningServer {
   url: string
@@ -37,7 +37,7 @@ export async function startServer(settings: Settings, files: ServerFiles): Promi
     if (working) await worker.stop()
     working = false
   }
-  const server = createServer(createApp(services, files.webFolder))
+  const server = createServer(createApp(services, files))
   // Large uploads may take longer than Node's default of five minutes
   server.requestTimeout = 0
   const port = await listen(server, settings.STERN_HOST, settings.STERN_PORT)

@@ -10,7 +10,7 @@ import { startServer, type RunningServer } from '../src/startServer'
 import '../../tools/testing/context'
 
 const root = join(import.meta.dirname, '../..')
-export const serverFiles = { migrations: join(root, 'server/migrations'), workerFile: join(root, 'dist/measure-worker.js'), webFolder: null }
+export const serverFiles = { migrations: join(root, 'server/migrations'), workerFile: join(root, 'dist/measure-worker.js'), webFolder: null, rulePages: join(root, 'docs/rules') }
 
 /** A database of its own on the run's PostgreSQL. */
 export async function createDatabase(): Promise<string> {

@@ -84,7 +84,7 @@ describe('a delivery', () => {
 describe('the API description', () => {
   it('names every route, and no other', () => {
     const services = server.running.services
-    const routers: Router[] = [projectRoutes(services), deliveryRoutes(services), assetRoutes(services), bulkRoutes(services), fileRoutes(services), liveRoutes(services), documentRoutes()]
+    const routers: Router[] = [projectRoutes(services), deliveryRoutes(services), assetRoutes(services), bulkRoutes(services), fileRoutes(services), liveRoutes(services), documentRoutes('')]
     const there = routers.flatMap((r) => (r.stack as unknown as { route?: { path: string; methods: Record<string, boolean> } }[]).flatMap((l) => (l.route ? Object.keys(l.route.methods).map((m) => `${m} ${l.route!.path.replace(/:(\w+)/g, '{$1}')}`) : [])))
     expect(apiRoutes.map((r) => `${r.method} ${r.path}`).sort()).toEqual([...there, 'get /health'].sort())
   })

@@ -108,5 +108,7 @@ export const bulkChangeSchema = z.strictObject({ id, rule: z.string(), remedy: z
 export type BulkChange = z.infer<typeof bulkChangeSchema>
 export const bulkUndoSchema = z.strictObject({ change: bulkChangeSchema, kept: z.int().describe('assets whose recipe was changed since; they stay as they are') })
 
+export const rulePageSchema = z.strictObject({ rule: z.string(), text: z.string().describe('Markdown, made from the rule itself') })
+
 export const undoSchema = z.strictObject({ revision: z.int() })
 export const faultReplySchema = z.strictObject({ fault: faultSchema })

@@ -2,7 +2,7 @@ import { extendZodWithOpenApi, OpenAPIRegistry, OpenApiGeneratorV31 } from '@ast
 import { z } from 'zod'
 import {
   assetChoiceSchema, assetDetailSchema, assetRowSchema, bulkChangeSchema, bulkRequestSchema, bulkUndoSchema, deliveryFileSchema, deliverySchema, eventSchema, faultReplySchema, newDeliverySchema, newProjectSchema, previewRequestSchema,
-  previewSchema, projectSchema, saveRecipeSchema, sharedRemedySchema, undoSchema,
+  previewSchema, projectSchema, rulePageSchema, saveRecipeSchema, sharedRemedySchema, undoSchema,
 } from '@stern-gate/contract'
 
 extendZodWithOpenApi(z)
@@ -20,6 +20,7 @@ export const apiRoutes: readonly ApiRoute[] = [
   { method: 'get', path: '/health', group: 'Server', does: 'Answers when server and database are up.', gives: z.strictObject({ ok: z.boolean() }) },
   { method: 'get', path: '/openapi.json', group: 'Server', does: 'This description as OpenAPI 3.1.', gives: z.looseObject({}) },
   { method: 'get', path: '/docs', group: 'Server', does: 'This description as a page.', gives: 'bytes' },
+  { method: 'get', path: '/rules/{station}/{rule}', group: 'Server', does: 'The page of a rule, made from the rule itself.', gives: rulePageSchema },
   { method: 'get', path: '/projects', group: 'Projects', does: 'Lists the projects, newest first.', gives: projectSchema.array() },
   { method: 'post', path: '/projects', group: 'Projects', does: 'Makes a project with the default rulebook.', takes: newProjectSchema, gives: projectSchema, status: 201 },
   { method: 'get', path: '/projects/{project}', group: 'Projects', does: 'One project.', gives: projectSchema },

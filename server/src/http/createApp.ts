@@ -14,7 +14,8 @@ import { liveRoutes } from './liveRoutes'
 import { projectRoutes } from './projectRoutes'
 
 /** The HTTP side; `webFolder` holds the built page. */
-export function createApp(services: Services, webFolder: string | null): Express {
+export function createApp(services: Services, files: { webFolder: string | null; rulePages: string }): Express {
+  const { webFolder } = files
   const app = express()
   app.disable('x-powered-by')
   app.use(helmet({
@@ -28,7 +29,7 @@ export function createApp(services: Services, webFolder: string | null): Express
     await services.connection.pool.query('select 1')
     response.json({ ok: true })
   }))
-  api.use(projectRoutes(services), deliveryRoutes(services), assetRoutes(services), bulkRoutes(services), fileRoutes(services), liveRoutes(services), documentRoutes())
+  api.use(projectRoutes(services), deliveryRoutes(services), assetRoutes(services), bulkRoutes(services), fileRoutes(services), liveRoutes(services), documentRoutes(files.rulePages))
   api.use((request) => {
     throw new FaultReply(bad('request/not-found', `There is nothing at ${request.method} ${request.path.slice(0, 100)}.`, 'Check the address.').fault)
   })

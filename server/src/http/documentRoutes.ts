@@ -1,12 +1,22 @@
 import { Router } from 'express'
+import { readFile } from 'node:fs/promises'
+import { join } from 'node:path'
 import { z } from 'zod'
+import { rules } from '@stern-gate/core'
 import { apiDocument, apiRoutes, type ApiRoute } from './apiDocument'
+import { notFound, route } from './faults'
 
 /** The API's own description: as OpenAPI and as a page to read. */
-export function documentRoutes(): Router {
+export function documentRoutes(rulePages: string): Router {
   let document: object | null = null, page: string | null = null
   return Router()
     .get('/openapi.json', (_, response) => { response.json((document ??= apiDocument())) })
+    .get('/rules/:station/:rule', route(async (request, response) => {
+      const rule = `${String(request.params['station'])}/${String(request.params['rule'])}`
+      // Only ids of rules name a file
+      if (!rules.some((r) => r.id === rule)) throw notFound('rule')
+      response.json({ rule, text: await readFile(join(rulePages, `${rule.replace('/', '-')}.md`), 'utf8') })
+    }))
     .get('/docs', (_, response) => { response.type('html').send((page ??= documentPage())) })
 }
 

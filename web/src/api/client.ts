@@ -1,6 +1,6 @@
 import { z } from 'zod'
 import {
-  assetDetailSchema, assetRowSchema, bulkChangeSchema, bulkUndoSchema, deliverySchema, deliveryFileSchema, faultReplySchema, previewSchema, projectSchema, sharedRemedySchema,
+  assetDetailSchema, assetRowSchema, bulkChangeSchema, bulkUndoSchema, deliverySchema, deliveryFileSchema, faultReplySchema, previewSchema, projectSchema, rulePageSchema, sharedRemedySchema,
   type AssetDetail, type AssetRow, type BulkChange, type Delivery, type DeliveryFile, type Fault, type Preview, type Project, type Recipe, type SharedRemedy,
 } from '@stern-gate/contract'
 
@@ -53,6 +53,7 @@ export const listSharedRemedies = (project: string): Promise<SharedRemedy[]> => 
 export const listChanges = (project: string): Promise<BulkChange[]> => call(bulkChangeSchema.array(), `/projects/${project}/changes`)
 export const applyToMany = (project: string, body: { rule: string; remedy: string; assets: string[] }): Promise<BulkChange> => call(bulkChangeSchema, `/projects/${project}/changes`, json('POST', body))
 export const undoMany = (change: string): Promise<{ change: BulkChange; kept: number }> => call(bulkUndoSchema, `/changes/${change}/undo`, json('POST', {}))
+export const getRulePage = (rule: string): Promise<{ rule: string; text: string }> => call(rulePageSchema, `/rules/${rule}`)
 export const blobAddress = (sha: string): string => `/api/blobs/${sha}`
 /** A texture as the page can show it: as it is stored, or by way of the server where browsers do not read the format. */
 export const pictureAddress = (texture: { sha256: string | null; name: string; facts: { header: { format: string; decodes: boolean } } | null; fault: unknown }): string | null => {

@@ -1,19 +1,18 @@
 import type { AssetKind, Station } from '@stern-gate/contract'
 
-export type StageKind = 'files' | 'names' | 'model' | 'texture'
+export type StageKind = 'files' | 'names' | 'model' | 'texture' | 'uvs'
 
 /** Which stage shows the evidence of a station. */
 export function stageOfStation(station: Station, kind: AssetKind): StageKind {
   if (station === 'files' || station === 'names') return station
   if (station === 'colour' || station === 'compression' || kind === 'texture-set') return 'texture'
-  return 'model'
+  return station === 'uvs' ? 'uvs' : 'model'
 }
 
 /** Stations whose own stage is still to come: until then they show the model with figures beside it. */
 export const plainerStages: Partial<Record<Station, string>> = {
-  slots: 'The slot table with its surface settings is not built yet; the model and the figures are true.',
-  compression: 'Encoding beside the source is not built yet; the figures are those of the delivered file.',
-  uvs: 'The UV sheet is not built yet; the model and the figures are true.',
-  lods: 'The row of levels at their distances is not built yet; look at each level by its button.',
-  collision: 'Ball and walker are not built yet; collision meshes lie over the model as a veil.',
+  slots: 'Setting a slot\'s surface is not built yet; the table says what arrived.',
+  compression: 'Encoding beside the source is still to come; the memory is computed from sizes and the formats of each target.',
+  lods: 'The row of levels at their distances is still to come; choose a level in the table.',
+  collision: 'Ball and walker are still to come; collision meshes lie over the model as a veil.',
 }

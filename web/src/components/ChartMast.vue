@@ -12,7 +12,7 @@ const router = useRouter()
 const project = useProject()
 const night = useNight()
 
-const later = ['assets', 'pairing', 'rulebook', 'ledger', 'dispatch'] as const
+const later = ['pairing', 'rulebook', 'ledger', 'dispatch'] as const
 const title = (name: string): string => name[0]!.toUpperCase() + name.slice(1)
 const options = computed(() => [...project.all.map((p) => ({ key: p.id, label: p.name })), { key: 'new', label: 'New project …' }])
 const go = (key: string): void => { void router.push(key === 'new' ? { name: 'welcome', query: { new: '1' } } : { name: 'arrivals', params: { project: key } }) }
@@ -25,8 +25,11 @@ const go = (key: string): void => { void router.push(key === 'new' ? { name: 'we
         <svg viewBox="0 0 30 30" fill="none" stroke="var(--mast-mark)" stroke-width="1.8" aria-hidden="true"><path d="M4 5h22v9c0 6-4.600 9.500-11 11.500C8.600 23.500 4 20 4 14z" /><path d="M15 5v20.500M9.500 5v17.200M20.500 5v17.200" stroke-width="1.2" /><path d="M4 12h22" stroke-width="1.2" /></svg>
       </button>
     </NDropdown>
-    <RouterLink v-if="project.open" :to="{ name: 'arrivals', params: { project: project.open.id } }" class="stop" :class="{ on: route.name === 'arrivals' || route.name === 'bench' }">
+    <RouterLink v-if="project.open" :to="{ name: 'arrivals', params: { project: project.open.id } }" class="stop" :class="{ on: route.name === 'arrivals' }">
       <svg viewBox="0 0 24 24" aria-hidden="true" v-html="mastIcons.arrivals" />Arrivals
+    </RouterLink>
+    <RouterLink v-if="project.open" :to="{ name: 'assets', params: { project: project.open.id } }" class="stop" :class="{ on: route.name === 'assets' || route.name === 'bench' }">
+      <svg viewBox="0 0 24 24" aria-hidden="true" v-html="mastIcons.assets" />Assets
     </RouterLink>
     <span v-for="name in later" :key="name" class="stop later" role="link" aria-disabled="true" :title="`${title(name)} is not built yet`">
       <svg viewBox="0 0 24 24" aria-hidden="true" v-html="mastIcons[name]" />{{ title(name) }}<span class="visually-hidden">, not built yet</span>

@@ -2,19 +2,12 @@
 import { computed, ref } from 'vue'
 import type { AssetDetail, Recipe, RecipeStep } from '@stern-gate/contract'
 import { bytesText } from '../words/formats'
+import { remedyWords } from '../words/remedyWords'
 
 const props = defineProps<{ detail: AssetDetail; side: 'source' | 'output'; busy: boolean; locked: boolean }>()
 const emit = defineEmits<{ keep: [Recipe]; undo: []; side: ['source' | 'output'] }>()
 
-const words: Record<string, (o: RecipeStep['options']) => string> = {
-  'names/rename': (o) => `Name → ${String(o['to'])}`,
-  'scale/rescale': (o) => `Scale by ${String(o['factor'])}`,
-  'scale/move-pivot': (o) => `Pivot to ${String(o['to']).replace('-', ' ')}`,
-  'mesh/drop-degenerate': () => 'Drop triangles without an area',
-  'colour/set-space': (o) => `Set ${o['space'] === 'srgb' ? 'sRGB' : 'linear'}`,
-  'colour/flip-green': () => 'Turn green',
-}
-const word = (s: RecipeStep): string => words[s.remedy]?.(s.options) ?? s.remedy
+const word = (s: RecipeStep): string => remedyWords(s)
 const result = (s: RecipeStep) => props.detail.results.find((r) => r.id === s.id)
 const about = (s: RecipeStep): string => [s.options['texture'] ?? s.options['node'] ?? '', result(s)?.said ?? '', `asked for by ${s.why}`].filter(Boolean).join(' · ')
 const bytes = computed(() => props.detail.output.files.reduce((sum, f) => sum + f.sizeBytes, 0))

@@ -3,7 +3,7 @@ import { computed, onBeforeUnmount, onMounted, ref } from 'vue'
 import { rulerTicks } from './niceStep'
 
 // The stage's frame: a true ruler along its top and left edge
-export interface Scale { pxPerUnit: number; zeroX: number; zeroY: number; unit: 'm' | 'texels' }
+export interface Scale { pxPerUnit: number; zeroX: number; zeroY: number; unit: 'm' | 'texels' | 'sheet' }
 const props = defineProps<{ scale: Scale | null }>()
 const box = ref<HTMLElement | null>(null)
 const size = ref({ width: 0, height: 0 })
@@ -12,7 +12,7 @@ onMounted(() => { if (box.value) watcher.observe(box.value) })
 onBeforeUnmount(() => watcher.disconnect())
 
 function words(value: number): string {
-  if (props.scale?.unit === 'texels') return String(value)
+  if (props.scale?.unit !== 'm') return String(value)
   const size = Math.abs(value)
   if (size !== 0 && size < 0.01) return `${Number((value * 1000).toPrecision(6))} mm`
   if (size !== 0 && size < 1) return `${Number((value * 100).toPrecision(6))} cm`

@@ -5,10 +5,11 @@ import { formatLength } from '@stern-gate/core/messages'
 import { useNight } from '../theme/useNight'
 import ChartNeatline, { type Scale } from './ChartNeatline.vue'
 import type { ModelFrame, ModelStage, ModelView, PlacedLabel } from './modelStage'
+import type { SurfaceMap } from './viewMaterials'
 import type { StageMark } from './stageMarks'
 
-const props = defineProps<{ state: AssetState; view: ModelView; level: number; collision: boolean; mark: StageMark | null; aids: boolean; personHeight: number; badge: string }>()
-const emit = defineEmits<{ view: [ModelView]; level: [number] }>()
+const props = defineProps<{ state: AssetState; view: ModelView; level: number; collision: boolean; marks: readonly StageMark[]; map: SurfaceMap; aids: boolean; personHeight: number; badge: string }>()
+const emit = defineEmits<{ view: [ModelView]; level: [number]; map: [SurfaceMap] }>()
 const night = useNight()
 const canvas = ref<HTMLCanvasElement | null>(null), host = ref<HTMLElement | null>(null)
 const labels = shallowRef<PlacedLabel[]>([])
@@ -16,14 +17,17 @@ const scale = shallowRef<Scale | null>(null)
 const trouble = ref('')
 let stage: ModelStage | null = null, watcher: ResizeObserver | null = null
 
-const views: [ModelView, string][] = [['shaded', 'Shaded'], ['plain', 'Plain'], ['wire', 'Wire']]
+const views: [ModelView, string][] = [['shaded', 'Shaded'], ['plain', 'Plain'], ['wire', 'Wire'], ['checker', 'Checker'], ['map', 'One map'], ['slots', 'Slots'], ['colours', 'Vertex colour']]
+const maps: [SurfaceMap, string][] = [['basecolor', 'Base colour'], ['normal', 'Normal'], ['occlusion', 'Occlusion'], ['roughness', 'Roughness'], ['metallic', 'Metallic'], ['emissive', 'Emissive']]
+const hasColours = computed(() => (props.state.mesh?.nodes ?? []).some((n) => n.primitives.some((p) => p.colours.length > 0)))
+const offered = computed(() => views.filter(([key]) => key !== 'colours' || hasColours.value))
 const levels = computed(() => props.state.levels.map((l) => l.level))
 const frame = computed<ModelFrame | null>(() => {
   if (!props.state.model) return null
   const chosen = props.state.levels.find((l) => l.level === props.level) ?? props.state.levels[0]
   return {
     model: props.state.model, view: props.view, shown: chosen?.nodes ?? [], veiled: props.collision ? props.state.collision : [],
-    mark: props.mark, aids: props.aids, personHeight: props.personHeight, background: night.value ? '#5a5a5a' : '#777777',
+    marks: props.marks, map: props.map, channel: 0, slots: (props.state.mesh?.slots ?? []).map((s) => s.name), aids: props.aids, personHeight: props.personHeight, background: night.value ? '#5a5a5a' : '#777777',
   }
 })
 
@@ -64,9 +68,12 @@ onBeforeUnmount(() => {
     <div ref="host" class="host">
       <canvas ref="canvas" tabindex="0" :aria-label="`Model of ${state.name}, ${view}`" />
       <div class="tools" role="toolbar" aria-label="View">
-        <button v-for="[key, word] in views" :key="key" :class="{ on: key === view }" :aria-pressed="key === view" @click="emit('view', key)">{{ word }}</button>
+        <button v-for="[key, word] in offered" :key="key" :class="{ on: key === view }" :aria-pressed="key === view" @click="emit('view', key)">{{ word }}</button>
         <button v-for="(n, i) in levels.length > 1 ? levels : []" :key="`l${n}`" :class="{ on: n === level, first: i === 0 }" :aria-pressed="n === level" @click="emit('level', n)">LOD {{ n }}</button>
         <button @click="stage?.frameAll()">Whole</button>
+      </div>
+      <div v-if="view === 'map'" class="tools second" role="toolbar" aria-label="Map">
+        <button v-for="[key, word] in maps" :key="key" :class="{ on: key === map }" :aria-pressed="key === map" @click="emit('map', key)">{{ word }}</button>
       </div>
       <span v-for="l in labels" :key="l.what" class="hud label" :style="{ left: `${l.x}px`, top: `${l.y}px` }">{{ formatLength(l.metres) }}</span>
       <span v-if="badge" class="hud badge">{{ badge }}</span>

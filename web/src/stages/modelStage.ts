@@ -1,33 +1,46 @@
-import { Color, DirectionalLight, Group, HemisphereLight, Material, Mesh, MeshBasicMaterial, MeshStandardMaterial, PerspectiveCamera, PMREMGenerator, Scene, Vector3, WebGLRenderer } from 'three'
+import { Color, DirectionalLight, Group, HemisphereLight, Material, Mesh, MeshBasicMaterial, PerspectiveCamera, PMREMGenerator, Raycaster, Scene, Vector2, Vector3, WebGLRenderer } from 'three'
 import { OrbitControls } from 'three/examples/jsm/controls/OrbitControls.js'
 import { RoomEnvironment } from 'three/examples/jsm/environments/RoomEnvironment.js'
 import { boundsOf, disposeModel, loadModel, type StageModel } from './loadModel'
 import { createAids, type Aids } from './measuringAids'
 import { createMarks, type StageMark } from './stageMarks'
+import { viewMaterial, type SurfaceMap } from './viewMaterials'
 
-export type ModelView = 'shaded' | 'plain' | 'wire'
+export const modelViews = ['shaded', 'plain', 'wire', 'checker', 'map', 'slots', 'colours'] as const
+export type ModelView = (typeof modelViews)[number]
 
 /** One picture of the stage: the same frame draws the same picture. */
 export interface ModelFrame {
   /** Address of a GLB. */
   model: string
   view: ModelView
+  /** Which map is shown alone. */
+  map: SurfaceMap
+  /** UV channel that the checker lies on, counted from 0. */
+  channel: number
+  /** Names of the slots in the order of the file. */
+  slots: readonly string[]
   /** Node paths that are drawn; all others are hidden. */
   shown: readonly string[]
   /** Node paths drawn as a veil over the rest. */
   veiled: readonly string[]
-  mark: StageMark | null
+  marks: readonly StageMark[]
   aids: boolean
   personHeight: number
   background: string
 }
 
+export interface PickedTriangle { node: string; primitive: number; triangle: number }
 export interface PlacedLabel { x: number; y: number; metres: number; what: string }
 
 export interface ModelStage {
   draw: (frame: ModelFrame) => Promise<void>
   /** Looks at everything that is shown. */
   frameAll: () => void
+  /** What lies under a point of the canvas, in pixels. */
+  pick: (x: number, y: number) => PickedTriangle | null
+  /** The model that is on the stage, for what is drawn beside it. */
+  model: () => StageModel | null
   resize: () => void
   dispose: () => void
 }
@@ -49,6 +62,7 @@ export function createModelStage(canvas: HTMLCanvasElement, events: ModelStageEv
   const light = addLights(scene, renderer)
   let model: StageModel | null = null, address = '', frame: ModelFrame | null = null, loading: AbortController | null = null
   let aids: Aids | null = null, marks = new Group(), asked = 0, framedFor = ''
+  const ray = new Raycaster()
   const dressed = new Map<Mesh, Material | Material[]>()
 
   const paint = (): void => {
@@ -98,12 +112,15 @@ export function createModelStage(canvas: HTMLCanvasElement, events: ModelStageEv
   }
   const dress = (now: ModelFrame): void => {
     undress()
-    for (const { path, mesh } of model!.meshes) {
+    for (const { path, mesh, slot } of model!.meshes) {
       const veiled = now.veiled.includes(path)
       mesh.visible = veiled || now.shown.includes(path)
       if (!mesh.visible) continue
       if (veiled) wear(mesh, veil())
-      else if (now.view === 'plain') wear(mesh, [mesh.material].flat().map(plain))
+      else {
+        const dress = viewMaterial(now, mesh, slot)
+        if (dress) wear(mesh, dress)
+      }
       if (now.view === 'wire' && !veiled) scene.add(wireOver(mesh))
     }
   }
@@ -128,6 +145,15 @@ export function createModelStage(canvas: HTMLCanvasElement, events: ModelStageEv
     controls.target.copy(target)
     controls.update()
     paintSoon()
+  }
+  const pick = (x: number, y: number): PickedTriangle | null => {
+    if (!model || !frame) return null
+    const { clientWidth: w, clientHeight: h } = canvas
+    ray.setFromCamera(new Vector2((x / w) * 2 - 1, 1 - (y / h) * 2), camera)
+    const shown = model.meshes.filter((m) => m.mesh.visible)
+    const [hit] = ray.intersectObjects(shown.map((m) => m.mesh), false)
+    const found = hit ? shown.find((m) => m.mesh === hit.object) : undefined
+    return hit && found && hit.faceIndex != null ? { node: found.path, primitive: found.primitive, triangle: hit.faceIndex } : null
   }
   const resize = (): void => {
     const { clientWidth: w, clientHeight: h } = canvas.parentElement ?? canvas
@@ -162,7 +188,9 @@ export function createModelStage(canvas: HTMLCanvasElement, events: ModelStageEv
       scene.add(aids.group)
     }
     scene.remove(marks)
-    marks = createMarks(model, now.mark)
+    const groups = now.marks.map((mark) => createMarks(model!, mark))
+    marks = new Group()
+    if (groups.length > 0) marks.add(...groups)
     scene.add(marks)
     // The eye stays where a person put it, unless what is shown has another size or place
     const size = box.getSize(new Vector3())
@@ -174,7 +202,8 @@ export function createModelStage(canvas: HTMLCanvasElement, events: ModelStageEv
     paintSoon()
   }
   return {
-    draw, frameAll, resize,
+    draw, frameAll, resize, pick,
+    model: () => model,
     dispose() {
       loading?.abort()
       cancelAnimationFrame(asked)
@@ -200,12 +229,6 @@ function addLights(scene: Scene, renderer: WebGLRenderer): DirectionalLight {
 }
 
 const veil = (): Material => new MeshBasicMaterial({ color: 0x4fb3bd, transparent: true, opacity: 0.34, depthWrite: false })
-
-/** Base colour without any light. */
-function plain(material: Material): Material {
-  const source = material as MeshStandardMaterial
-  return new MeshBasicMaterial({ color: source.color ?? 0xffffff, map: source.map ?? null, alphaMap: source.alphaMap ?? null, transparent: source.transparent, opacity: source.opacity, alphaTest: source.alphaTest, side: source.side })
-}
 
 function wireOver(mesh: Mesh): Mesh {
   const wire = new Mesh(mesh.geometry, new MeshBasicMaterial({ color: 0x0d1214, wireframe: true, transparent: true, opacity: 0.42, polygonOffset: true, polygonOffsetFactor: -1 }))

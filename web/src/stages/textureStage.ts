@@ -1,3 +1,5 @@
+import { listenToHand } from './listenToHand'
+
 export type TextureView = 'all' | 'R' | 'G' | 'B' | 'A' | 'light' | 'tiled'
 
 /** One picture of the texture desk. */
@@ -130,7 +132,7 @@ export function createTextureStage(canvas: HTMLCanvasElement, onPlaced: (placeme
       pxPerTexel = next
       paintSoon()
     },
-    pan: (dx, dy) => {
+    move: (dx, dy) => {
       zeroX += dx
       zeroY += dy
       paintSoon()
@@ -221,27 +223,4 @@ function makeProgram(gl: WebGL2RenderingContext): WebGLProgram {
   gl.enableVertexAttribArray(0)
   gl.vertexAttribPointer(0, 2, gl.FLOAT, false, 0, 0)
   return program
-}
-
-interface Hand { zoom: (x: number, y: number, factor: number) => void; pan: (dx: number, dy: number) => void; hover: (x: number, y: number) => void }
-
-/** Wheel zooms at the pointer, dragging moves; gives back what ends the listening. */
-function listenToHand(canvas: HTMLCanvasElement, hand: Hand): () => void {
-  const wheel = (event: WheelEvent) => {
-    event.preventDefault()
-    hand.zoom(event.offsetX, event.offsetY, Math.exp(-event.deltaY * 0.0015))
-  }
-  const move = (event: PointerEvent) => {
-    if (event.buttons & 1) hand.pan(event.movementX, event.movementY)
-    else hand.hover(event.offsetX, event.offsetY)
-  }
-  const down = (event: PointerEvent) => canvas.setPointerCapture(event.pointerId)
-  canvas.addEventListener('wheel', wheel, { passive: false })
-  canvas.addEventListener('pointermove', move)
-  canvas.addEventListener('pointerdown', down)
-  return () => {
-    canvas.removeEventListener('wheel', wheel)
-    canvas.removeEventListener('pointermove', move)
-    canvas.removeEventListener('pointerdown', down)
-  }
 }

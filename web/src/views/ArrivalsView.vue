@@ -4,11 +4,14 @@ import { NDropdown, NInput, NVirtualList } from 'naive-ui'
 import { useRoute, useRouter } from 'vue-router'
 import { stations, stationTitles, type AssetRow, type Station } from '@stern-gate/contract'
 import { chosenFiles } from '../api/droppedFiles'
+import AssetHeads from '../components/AssetHeads.vue'
 import AssetLine from '../components/AssetLine.vue'
+import BulkBar from '../components/BulkBar.vue'
 import DeliveryLine from '../components/DeliveryLine.vue'
 import RefusedFiles from '../components/RefusedFiles.vue'
 import { isTyping, useWindowKey } from '../keys/useWindowKey'
 import { useArrivals } from '../stores/arrivals'
+import { useBulk } from '../stores/bulk'
 import { useProject } from '../stores/project'
 import { useUploads } from '../stores/uploads'
 
@@ -17,6 +20,7 @@ const router = useRouter()
 const project = useProject()
 const arrivals = useArrivals()
 const uploads = useUploads()
+const bulk = useBulk()
 
 const picker = ref<HTMLInputElement | null>(null), folderPicker = ref<HTMLInputElement | null>(null)
 const finder = ref<InstanceType<typeof NInput> | null>(null)
@@ -41,8 +45,14 @@ const refusing = computed(() => arrivals.deliveries.slice(0, 3).filter((d) => d.
 const stationOptions = [{ key: '', label: 'any station' }, ...stations.map((s) => ({ key: s, label: stationTitles[s] }))]
 
 const leave = project.onEvent(arrivals.hear)
-onBeforeUnmount(leave)
-watch(() => project.openId, () => void arrivals.refresh(), { immediate: true })
+onBeforeUnmount(() => {
+  leave()
+  bulk.clear()
+})
+watch(() => project.openId, () => {
+  void arrivals.refresh()
+  void bulk.recall()
+}, { immediate: true })
 watch(() => project.connected, (now, before) => { if (now && !before) arrivals.refreshSoon() })
 onMounted(() => { document.title = 'Arrivals · Stern Gate' })
 
@@ -59,9 +69,14 @@ useWindowKey((event) => {
   if (event.key === '/' && !isTyping(event)) {
     event.preventDefault()
     finder.value?.focus()
-  } else if (event.key === 'Escape' && isTyping(event)) finder.value?.blur()
+  } else if (event.key === 'Escape') isTyping(event) ? finder.value?.blur() : bulk.clear()
+  else if (event.key === 'x' && !isTyping(event)) toggleFocused()
   else if ((event.key === 'ArrowDown' || event.key === 'ArrowUp') && !isTyping(event)) step(event)
 })
+function toggleFocused(): void {
+  const id = (document.activeElement as HTMLElement | null)?.dataset['asset']
+  if (id) bulk.toggle(id)
+}
 function step(event: KeyboardEvent): void {
   const lines = [...document.querySelectorAll<HTMLElement>('[data-asset]')]
   const at = lines.indexOf(document.activeElement as HTMLElement)
@@ -101,23 +116,24 @@ const cancel = (id: string): void => {
         <NDropdown trigger="click" size="small" :options="stationOptions" @select="(key: string) => setQuery({ station: key || undefined })"><button class="btn">{{ station ? stationTitles[station] : 'any station' }} ▾</button></NDropdown>
         <span class="gap" /><span class="soft narrow">newest first</span>
       </div>
-      <div class="heads narrow" aria-hidden="true"><span /><span class="asset">Asset</span><span>Class</span><span class="ver">Ver.</span><span v-for="s in stations" :key="s" class="st">{{ s === 'compression' ? 'Compr.' : s === 'collision' ? 'Collis.' : stationTitles[s] }}</span><span class="verdict">Verdict</span><span>Brought by</span></div>
+      <AssetHeads :ids="rows.map((r) => r.id)" />
       <NVirtualList class="list" :items="rows" :item-size="45" key-field="id">
-        <template #default="{ item }"><AssetLine :key="item.id" :asset="item" :to="{ name: 'bench', params: { project: project.openId, asset: item.id } }" /></template>
+        <template #default="{ item }"><AssetLine :key="item.id" :asset="item" :chosen="bulk.chosen.has(item.id)" @toggle="bulk.toggle(item.id)" :to="{ name: 'bench', params: { project: project.openId, asset: item.id } }" /></template>
       </NVirtualList>
       <p v-if="rows.length === 0" class="none soft">Nothing fits these filters. <button class="btn" @click="setQuery({ show: undefined, station: undefined, find: undefined })">Show everything</button></p>
+      <BulkBar />
     </template>
     <div v-else-if="arrivals.loaded" class="empty">
       <svg viewBox="0 0 24 24" fill="none" stroke="var(--tide)" stroke-width="1.1" aria-hidden="true"><path d="M3 17c2 1.6 4 1.6 6 0s4-1.6 6 0 4 1.6 6 0" /><path d="M12 3v9m-4-4 4 4 4-4" /></svg>
       <h2>Drop meshes and textures here</h2>
-      <p class="soft">Files or whole folders, mixed as they are: glTF, GLB, PNG, JPEG, WebP. Each is measured and judged by the rulebook; nothing is changed until you say so.</p>
+      <p class="soft">Files or whole folders, mixed as they are: glTF, GLB, PNG, JPEG, WebP, TGA. Each is measured and judged by the rulebook; nothing is changed until you say so.</p>
       <div><button class="btn go" @click="bring('files')">Choose files</button> <button class="btn" @click="bring('folder')">Choose a folder</button></div>
     </div>
   </div>
 </template>
 
 <style scoped>
-.arrivals { display: flex; flex-direction: column; min-height: 0; --asset-columns: 38px minmax(200px, 1fr) 84px 52px repeat(10, 36px) 134px 92px; }
+.arrivals { display: flex; flex-direction: column; min-height: 0; --asset-columns: 38px minmax(190px, 1fr) 82px 46px repeat(10, 36px) 132px 90px; }
 header { display: flex; align-items: center; gap: 12px; height: 44px; padding: 0 18px; border-bottom: 1px solid var(--line); flex: none; }
 h1 { font: 600 16px/1 var(--text); }
 .gap { flex: 1; }
@@ -127,12 +143,6 @@ h1 { font: 600 16px/1 var(--text); }
 .top { display: grid; gap: 8px; padding: 12px 18px 0; flex: none; }
 .filters { display: flex; gap: 8px; align-items: center; padding: 12px 18px 8px; flex: none; }
 .filters .soft { margin-left: 8px; }
-.heads { display: grid; grid-template-columns: var(--asset-columns); padding: 4px 18px 6px; border-bottom: 1px solid var(--line); font-size: 12px; font-weight: 600; color: var(--soft); flex: none; }
-.asset { padding-left: 12px; }
-.ver { text-align: right; padding-right: 12px; }
-/* The marks end where the verdict begins */
-.verdict { padding-left: 14px; }
-.st { text-align: center; font-size: 11px; letter-spacing: -0.01em; white-space: nowrap; }
 .list { flex: 1; min-height: 0; }
 .none { padding: 24px 18px; }
 .empty { flex: 1; display: grid; place-content: center; justify-items: center; gap: 10px; text-align: center; margin: 24px; border: 1px dashed var(--soft); border-radius: 3px; }

@@ -1,9 +1,9 @@
 <script setup lang="ts">
-import { computed, onBeforeUnmount, ref, shallowRef, watch } from 'vue'
+import { computed, onBeforeUnmount, ref, watch } from 'vue'
 import { NDropdown } from 'naive-ui'
 import { useRoute, useRouter } from 'vue-router'
 import { stations, stationTitles, type BenchTexture, type Finding, type RemedyOffer, type Station } from '@stern-gate/contract'
-import { markOfFinding } from '../bench/markOfFinding'
+import BenchStage from '../bench/BenchStage.vue'
 import { plainerStages, stageOfStation } from '../bench/stageOfStation'
 import { stationFacts } from '../bench/stationFacts'
 import ChannelHistogram from '../components/ChannelHistogram.vue'
@@ -14,13 +14,6 @@ import StationRail from '../components/StationRail.vue'
 import VerdictMark from '../components/VerdictMark.vue'
 import { useBench } from '../stores/bench'
 import { useProject } from '../stores/project'
-import FilesStage from '../stages/FilesStage.vue'
-import ModelStage from '../stages/ModelStage.vue'
-import NamesStage from '../stages/NamesStage.vue'
-import TextureStage from '../stages/TextureStage.vue'
-import type { ModelView } from '../stages/modelStage'
-import type { StageMark } from '../stages/stageMarks'
-import type { TextureView } from '../stages/textureStage'
 import { useBenchKeys } from '../bench/useBenchKeys'
 
 const route = useRoute()
@@ -50,7 +43,7 @@ const station = computed<Station>(() => {
   const asked = route.params['station']
   return stations.find((s) => s === asked) ?? stations.find((s) => (judged.value?.tally[s].count ?? 0) > 0) ?? 'files'
 })
-const go = (s: Station): void => { void router.replace({ params: { ...route.params, station: s }, query: { ...route.query, finding: undefined, texture: undefined } }) }
+const go = (s: Station): void => { void router.replace({ params: { ...route.params, station: s }, query: { ...route.query, finding: undefined, texture: undefined, row: undefined, view: undefined, uv: undefined } }) }
 
 const findings = computed(() => (judged.value?.findings ?? []).filter((f) => f.station === station.value))
 const chosen = computed<Finding | null>(() => findings.value.find((f) => f.fingerprint === query('finding')) ?? null)
@@ -63,11 +56,7 @@ const locked = computed(() => bench.side === 'source' || (version.value !== null
 
 // The stage
 const stage = computed(() => stageOfStation(station.value, detail.value?.kind ?? 'mesh'))
-const view = computed(() => (['shaded', 'plain', 'wire'].includes(query('view') ?? '') ? (query('view') as ModelView) : station.value === 'mesh' ? 'wire' : 'shaded'))
-const textureView = computed(() => (query('channel') ?? 'all') as TextureView)
-const level = computed(() => Number(query('level') ?? shown.value?.levels[0]?.level ?? 0))
-const mark = shallowRef<StageMark | null>(null)
-watch([chosen, shown], async ([finding, state]) => { mark.value = state && !bench.preview ? await markOfFinding(finding, state) : null }, { immediate: true })
+const stageQuery = computed(() => Object.fromEntries(['view', 'level', 'map', 'uv', 'row', 'channel'].map((key) => [key, query(key) ?? undefined])))
 const badge = computed(() => (bench.preview ? 'preview' : bench.previewing ? 'making the preview …' : bench.side === 'source' && (detail.value?.recipe.steps.length ?? 0) > 0 ? 'source' : ''))
 
 const sameTexture = (list: readonly BenchTexture[], wanted: BenchTexture, index: number): BenchTexture | null => list.find((t) => t.name === wanted.name) ?? (list[index]?.role === wanted.role ? list[index] : null) ?? null
@@ -124,10 +113,7 @@ useBenchKeys({
       <p v-if="quiet" class="quiet"><LevelShape :state="judged.tally[station].state" />{{ judged.tally[station].state === 'none' ? 'No rule of this station applies to this kind of asset.' : 'The rules of this station found nothing.' }}</p>
       <p v-if="plainerStages[station]" class="soft later">{{ plainerStages[station] }}</p>
     </aside>
-    <FilesStage v-if="stage === 'files'" :state="shown" :marked="chosen?.place.kind === 'file' ? chosen.place.file : null" />
-    <NamesStage v-else-if="stage === 'names'" :state="shown" :marked="chosen?.place ?? null" />
-    <ModelStage v-else-if="stage === 'model'" :state="shown" :view="view" :level="level" :collision="station === 'collision'" :mark="mark" :aids="station === 'scale'" :person-height="project.open?.personHeight ?? 1.75" :badge="badge" @view="(v) => setQuery({ view: v })" @level="(n) => setQuery({ level: String(n) })" />
-    <TextureStage v-else :texture="texture" :before="before" :textures="shown.textures" :view="textureView" :badge="badge || (before && before.sha256 !== texture?.sha256 ? 'output' : '')" :before-word="bench.preview ? 'now' : 'source'" @view="(v) => setQuery({ channel: v })" @choose="(name) => setQuery({ texture: name, finding: undefined })" />
+    <BenchStage :stage="stage" :station="station" :state="shown" :findings="findings" :chosen="chosen" :previewing="bench.preview !== null" :badge="badge" :person-height="project.open?.personHeight ?? 1.75" :texture="texture" :before="before" :before-word="bench.preview ? 'now' : 'source'" :query="stageQuery" @query="setQuery" @choose-texture="(name) => setQuery({ texture: name, finding: undefined })" />
     <aside v-if="factsOpen" class="facts" aria-label="Facts" tabindex="0">
       <h2>Facts of the {{ bench.preview ? 'preview' : bench.side }}</h2>
       <section v-for="g in facts" :key="g.title"><h3>{{ g.title }}</h3><dl><template v-for="r in g.rows" :key="r.name"><dt :title="r.name">{{ r.name }}</dt><dd :title="r.value">{{ r.value }}</dd></template></dl></section>

@@ -1,0 +1,63 @@
+<script setup lang="ts">
+import { computed, shallowRef, watch } from 'vue'
+import type { AssetState, BenchTexture, Finding, Station } from '@stern-gate/contract'
+import FilesStage from '../stages/FilesStage.vue'
+import ModelStage from '../stages/ModelStage.vue'
+import NamesStage from '../stages/NamesStage.vue'
+import StageTable from '../stages/StageTable.vue'
+import TextureStage from '../stages/TextureStage.vue'
+import UvStage from '../stages/UvStage.vue'
+import type { ModelView } from '../stages/modelStage'
+import type { StageMark } from '../stages/stageMarks'
+import type { TextureView } from '../stages/textureStage'
+import type { SurfaceMap } from '../stages/viewMaterials'
+import { markOfFinding } from './markOfFinding'
+import type { StageKind } from './stageOfStation'
+import { stationTable } from './stationTable'
+
+// The stage that belongs to a station, with the table under it where there is one
+const props = defineProps<{
+  stage: StageKind; station: Station; state: AssetState; findings: readonly Finding[]; chosen: Finding | null; previewing: boolean; badge: string; personHeight: number
+  texture: BenchTexture | null; before: BenchTexture | null; beforeWord: string; query: Record<string, string | undefined>
+}>()
+const emit = defineEmits<{ query: [Record<string, string | undefined>]; chooseTexture: [string] }>()
+
+const firstViews: Partial<Record<Station, ModelView>> = { mesh: 'wire', slots: 'slots' }
+const known: readonly string[] = ['shaded', 'plain', 'wire', 'checker', 'map', 'slots', 'colours'] satisfies ModelView[]
+const view = computed(() => (known.includes(props.query['view'] ?? '') ? (props.query['view'] as ModelView) : (firstViews[props.station] ?? 'shaded')))
+const level = computed(() => Number(props.query['level'] ?? props.state.levels[0]?.level ?? 0))
+const channel = computed(() => Number(props.query['uv'] ?? (props.chosen?.place.kind === 'channel' ? props.chosen.place.channel : (/^uv(\d)/.exec(props.chosen?.place.kind === 'triangles' ? props.chosen.place.evidence : '')?.[1] ?? 0))))
+const table = computed(() => stationTable(props.station, props.state))
+const row = computed(() => (props.station === 'lods' ? String(level.value) : (props.query['row'] ?? null)))
+
+/** What is marked: the chosen finding, the chosen row, or at Mesh and UVs every faulty triangle. */
+const marks = shallowRef<StageMark[]>([])
+watch(() => [props.chosen, props.state, props.station, props.previewing, props.query['row']] as const, async ([chosen, state, station, previewing, wanted]) => {
+  const own: StageMark | null = station === 'slots' && wanted ? { kind: 'slot', slot: wanted } : station === 'collision' && wanted ? { kind: 'node', node: wanted } : null
+  const found = chosen ? [chosen] : station === 'mesh' || station === 'uvs' ? props.findings.filter((f) => f.place.kind === 'triangles') : []
+  const list = previewing ? [] : (await Promise.all(found.map((f) => markOfFinding(f, state)))).filter((m) => m !== null)
+  if (state === props.state) marks.value = own ? [...list, own] : list
+}, { immediate: true })
+
+function chooseRow(id: string): void {
+  if (props.station === 'lods') emit('query', { level: id })
+  else emit('query', { row: props.query['row'] === id ? undefined : id })
+}
+</script>
+
+<template>
+  <div class="place" :class="{ with: table }">
+    <FilesStage v-if="stage === 'files'" :state="state" :marked="chosen?.place.kind === 'file' ? chosen.place.file : chosen?.place.kind === 'texture' ? chosen.place.texture : null" />
+    <NamesStage v-else-if="stage === 'names'" :state="state" :marked="chosen?.place ?? null" />
+    <UvStage v-else-if="stage === 'uvs'" :state="state" :level="level" :channel="channel" :marks="marks" :badge="badge" @channel="(n) => emit('query', { uv: String(n) })" @level="(n) => emit('query', { level: String(n) })" />
+    <ModelStage v-else-if="stage === 'model'" :state="state" :view="view" :level="level" :map="(query['map'] ?? 'basecolor') as SurfaceMap" :collision="station === 'collision'" :marks="marks" :aids="station === 'scale'" :person-height="personHeight" :badge="badge" @view="(v) => emit('query', { view: v })" @level="(n) => emit('query', { level: String(n) })" @map="(m) => emit('query', { map: m, view: 'map' })" />
+    <TextureStage v-else :texture="texture" :before="before" :textures="state.textures" :view="(query['channel'] ?? 'all') as TextureView" :badge="badge || (before && before.sha256 !== texture?.sha256 ? 'output' : '')" :before-word="beforeWord" @view="(v) => emit('query', { channel: v })" @choose="(name) => emit('chooseTexture', name)" />
+    <StageTable v-if="table" :label="table.label" :columns="table.columns" :rows="table.rows" :chosen="row" @choose="chooseRow" />
+  </div>
+</template>
+
+<style scoped>
+.place { display: grid; grid-template-rows: minmax(0, 1fr); min-width: 0; min-height: 0; }
+.place.with { grid-template-rows: minmax(0, 1fr) minmax(0, max-content); }
+.place > :last-child:not(:first-child) { max-height: 190px; }
+</style>
