@@ -48,7 +48,9 @@ describe('from drop to verdict to mended file', () => {
     await page.waitForSelector('.rail')
   })
 
-  it('opens where the findings are, and N goes to the next one', async () => {
+  it('opens where the findings are, figures go to stations, and N goes to the next finding', async () => {
+    await waitForText(page, '.findings h2', 'Files: 3 findings')
+    await page.keyboard.press('6')
     await waitForText(page, '.findings h2', 'Colour: 2 findings')
     await page.keyboard.press('n')
     await page.waitForSelector('.find.chosen')
@@ -109,7 +111,7 @@ describe('from drop to verdict to mended file', () => {
     }
     const bytes = new Uint8Array(await readFile(join(target, 'harbour_lantern_a.glb')))
     const [subject] = await subjectsOf({ 'gullwick/props/harbour_lantern_a.glb': bytes })
-    expect(judge(subject!).findings).toEqual([])
+    expect(judge(subject!).findings.map((f) => f.rule)).toEqual(['files/embedded-texture', 'files/embedded-texture', 'files/embedded-texture'])
     expect(subject!.textures.find((t) => t.role === 'normal')!.facts!.normal!.green.direction).toBe('up')
     expect(subject!.textures.find((t) => t.role === 'orm')!.facts!.header.colourSpace).toBe('linear')
   })
@@ -129,6 +131,9 @@ describe('from drop to verdict to mended file', () => {
     await waitForText(page, '.label', '426 m')
     await page.click('[data-rule="scale/expected-size"] .btn.go')
     await waitForText(page, '.label', '4.26 m')
+    await page.waitForSelector('[data-rule="scale/axes"] .btn.go:not([disabled])')
+    await page.click('[data-rule="scale/axes"] .btn.go')
+    await page.waitForFunction(() => document.querySelector('[data-station="scale"]')?.getAttribute('data-state') === 'clear', { timeout: 30_000 })
     expect(await station('scale')).toBe('clear')
   })
 

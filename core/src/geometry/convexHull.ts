@@ -4,6 +4,9 @@ import { ConvexHull } from 'three/examples/jsm/math/ConvexHull.js'
 /** A convex hull as planes: for each face nx ny nz and distance, so that n · p ≤ distance inside. */
 export interface Hull { volume: number; corners: number; faces: number; planes: Float64Array }
 
+/** Two planes are the same when the cosine between them is nearer to 1 than this: a twelfth of a degree. */
+const SAME_PLANE = 1e-6
+
 /** Hull of points (x y z …); null for fewer than four, or when they lie in a plane or hold what is no number. */
 export function convexHull(points: Float32Array): Hull | null {
   const distinct = new Map<string, Vector3>()
@@ -15,7 +18,7 @@ export function convexHull(points: Float32Array): Hull | null {
   if (distinct.size < 4) return null
   const hull = new ConvexHull().setFromPoints([...distinct.values()])
   const planes: number[] = []
-  const corners = new Set<Vector3>()
+  const normals = new Map<Vector3, Vector3[]>()
   let sixVolumes = 0, faces = 0
   for (const face of hull.faces) {
     const around: Vector3[] = []
@@ -24,13 +27,20 @@ export function convexHull(points: Float32Array): Hull | null {
       around.push(edge.head().point)
       edge = edge.next
     } while (edge !== face.edge)
-    for (const corner of around) corners.add(corner)
+    for (const corner of around) normals.set(corner, [...(normals.get(corner) ?? []), face.normal])
     for (let i = 1; i + 1 < around.length; i++) sixVolumes += around[0]!.dot(new Vector3().crossVectors(around[i]!, around[i + 1]!))
     planes.push(face.normal.x, face.normal.y, face.normal.z, face.constant)
     faces++
   }
   const volume = Math.abs(sixVolumes) / 6
-  return faces < 4 || !(volume > 0) ? null : { volume, corners: corners.size, faces, planes: Float64Array.from(planes) }
+  return faces < 4 || !(volume > 0) ? null : { volume, corners: [...normals.values()].filter(isCorner).length, faces, planes: Float64Array.from(planes) }
+}
+
+/** Where at least three planes meet; points within a face or an edge of the hull are no corners. */
+function isCorner(normals: readonly Vector3[]): boolean {
+  const distinct: Vector3[] = []
+  for (const n of normals) if (!distinct.some((d) => d.dot(n) > 1 - SAME_PLANE)) distinct.push(n)
+  return distinct.length >= 3
 }
 
 /** How far a point stands out of a hull; 0 or less inside. For points beyond an edge or corner it is the distance to the farthest plane, a little less than the true one. */

@@ -17,6 +17,7 @@ const MOST_PAIRS = 1_500_000
 const ALL_PAIRS_UP_TO = 4096
 const LEAST_SIDE = 256
 const MOST_SIDE = 4096
+const FINE_SIDE = 2048
 /** Rounding of 32-bit UVs: less than this shared is none, in sheets and as a share of the smaller triangle. */
 const NO_AREA = 2e-10
 const NO_SHARE = 1e-4
@@ -36,7 +37,19 @@ export function uvOverlap(uv: Float32Array, indices: Uint32Array, islandOf: Uint
   const candidates = findCandidates(laid, grid)
   if (candidates.length === 0) return none
   const { excess, ...found } = overlapOf({ laid, grid, candidates, islandOf })
-  return { ...found, covered: Math.max(0, total - excess) }
+  return found.exact ? { ...found, covered: Math.max(0, total - excess) } : { ...found, ...coverage(laid) }
+}
+
+/** Both areas from a fine raster, where there are too many pairs to clip. */
+function coverage(laid: Float64Array): { covered: number; overlapped: number } {
+  const grid = gridOf(laid, FINE_SIDE)!
+  let covered = 0, overlapped = 0
+  for (const n of countTexels(laid, null, grid)) {
+    if (n > 0) covered++
+    if (n > 1) overlapped++
+  }
+  const texel = grid.step * grid.step
+  return { covered: covered * texel, overlapped: overlapped * texel }
 }
 
 /** Triangles that may overlap another. */
@@ -68,7 +81,7 @@ function layTriangles(uv: Float32Array, indices: Uint32Array): Float64Array {
 
 interface Grid { u0: number; v0: number; step: number; width: number; height: number }
 
-function gridOf(laid: Float64Array): Grid | null {
+function gridOf(laid: Float64Array, wanted?: number): Grid | null {
   let u0 = Infinity, v0 = Infinity, u1 = -Infinity, v1 = -Infinity
   for (let k = 0; k < laid.length; k += 2) {
     const u = laid[k]!, v = laid[k + 1]!
@@ -80,8 +93,8 @@ function gridOf(laid: Float64Array): Grid | null {
   }
   const extent = Math.max(u1 - u0, v1 - v0)
   if (!(extent > 0)) return null
-  let side = LEAST_SIDE
-  while (side < MOST_SIDE && side * side < (laid.length / 6) * 4) side *= 2
+  let side = wanted ?? LEAST_SIDE
+  while (wanted === undefined && side < MOST_SIDE && side * side < (laid.length / 6) * 4) side *= 2
   const step = extent / side
   return { u0, v0, step, width: Math.max(1, Math.ceil((u1 - u0) / step)), height: Math.max(1, Math.ceil((v1 - v0) / step)) }
 }
@@ -154,13 +167,11 @@ function overlapOf({ laid, grid, candidates, islandOf }: Candidates): Omit<UvOve
     if (islandOf[a] === islandOf[b]) within += area
     hit[a] = hit[b] = 1
   })
-  const ratio = sum > 0 ? multiplicity(countTexels(laid, stacks.single, grid)) : { once: 1, excess: 1, area: 0 }
-  const texel = grid.step * grid.step
+  const ratio = sum > 0 ? multiplicity(countTexels(laid, stacks.single, grid)) : { once: 1, excess: 1 }
   if (!done) for (const t of candidates) hit[t] = 1
-  const overlapped = done ? sum * ratio.once : ratio.area * texel
   const triangles: number[] = []
   for (let t = 0; t < hit.length; t++) if (hit[t]) triangles.push(t)
-  return { overlapped: overlapped + stackedArea, within: (done ? within * ratio.once : 0) + stackedWithin, excess: (done ? sum * ratio.excess : overlapped) + stackedExcess, triangles: Uint32Array.from(triangles), stacked: stacks.pairs.length, exact: done }
+  return { overlapped: sum * ratio.once + stackedArea, within: within * ratio.once + stackedWithin, excess: sum * ratio.excess + stackedExcess, triangles: Uint32Array.from(triangles), stacked: stacks.pairs.length, exact: done }
 }
 
 const areaOf = (laid: Float64Array, t: number): number => {
@@ -248,13 +259,13 @@ function sortIntoBins(laid: Float64Array, { u0, v0, step, width, height }: Grid,
   return { side, starts, list, boxes, binOf: (u, v) => place(v, v0) * side + place(u, u0) }
 }
 
-/** Where three or more lie over one another the pairs count an area several times: what is covered twice or more, and the excess, each over the sum of the pairs; and texels covered twice or more. */
-function multiplicity(counts: Uint8Array): { once: number; excess: number; area: number } {
+/** Where three or more lie over one another the pairs count an area several times: what is covered twice or more, and the excess, each over the sum of the pairs. */
+function multiplicity(counts: Uint8Array): { once: number; excess: number } {
   let once = 0, pairs = 0, excess = 0
   for (const n of counts) if (n > 1) {
     once++
     pairs += (n * (n - 1)) / 2
     excess += n - 1
   }
-  return pairs > 0 ? { once: once / pairs, excess: excess / pairs, area: once } : { once: 1, excess: 1, area: 0 }
+  return pairs > 0 ? { once: once / pairs, excess: excess / pairs } : { once: 1, excess: 1 }
 }

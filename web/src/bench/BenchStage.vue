@@ -26,15 +26,17 @@ const firstViews: Partial<Record<Station, ModelView>> = { mesh: 'wire', slots: '
 const known: readonly string[] = ['shaded', 'plain', 'wire', 'checker', 'map', 'slots', 'colours'] satisfies ModelView[]
 const view = computed(() => (known.includes(props.query['view'] ?? '') ? (props.query['view'] as ModelView) : (firstViews[props.station] ?? 'shaded')))
 const level = computed(() => Number(props.query['level'] ?? props.state.levels[0]?.level ?? 0))
-const channel = computed(() => Number(props.query['uv'] ?? (props.chosen?.place.kind === 'channel' ? props.chosen.place.channel : (/^uv(\d)/.exec(props.chosen?.place.kind === 'triangles' ? props.chosen.place.evidence : '')?.[1] ?? 0))))
+/** The channel that the chosen finding speaks of, else the gravest one. */
+const channelOf = (f: Finding | null | undefined): number => (f?.place.kind === 'channel' ? f.place.channel : Number(/^uv(\d)/.exec(f?.place.kind === 'triangles' ? f.place.evidence : '')?.[1] ?? 0))
+const channel = computed(() => Number(props.query['uv'] ?? channelOf(props.chosen ?? props.findings[0])))
 const table = computed(() => stationTable(props.station, props.state))
 const row = computed(() => (props.station === 'lods' ? String(level.value) : (props.query['row'] ?? null)))
 
 /** What is marked: the chosen finding, the chosen row, or at Mesh and UVs every faulty triangle. */
 const marks = shallowRef<StageMark[]>([])
-watch(() => [props.chosen, props.state, props.station, props.previewing, props.query['row']] as const, async ([chosen, state, station, previewing, wanted]) => {
+watch(() => [props.chosen, props.state, props.station, props.previewing, props.query['row'], channel.value] as const, async ([chosen, state, station, previewing, wanted]) => {
   const own: StageMark | null = station === 'slots' && wanted ? { kind: 'slot', slot: wanted } : station === 'collision' && wanted ? { kind: 'node', node: wanted } : null
-  const found = chosen ? [chosen] : station === 'mesh' || station === 'uvs' ? props.findings.filter((f) => f.place.kind === 'triangles') : []
+  const found = chosen ? [chosen] : station === 'mesh' || station === 'uvs' ? props.findings.filter((f) => f.place.kind === 'triangles' && (station === 'mesh' || channelOf(f) === channel.value)) : []
   const list = previewing ? [] : (await Promise.all(found.map((f) => markOfFinding(f, state)))).filter((m) => m !== null)
   if (state === props.state) marks.value = own ? [...list, own] : list
 }, { immediate: true })

@@ -39,6 +39,12 @@ const normalRows = (t: BenchTexture | null): Rows => {
   return [row('Normal map by pixels', formatShare(n.isNormalMap)), row('Length of vectors', n.meanLength.toFixed(3)), row('Facing away', formatShare(n.shareFacingAway)), row('Green points', n.green.direction), row('How sure', n.green.direction === 'undecided' ? '–' : formatShare(n.green.confidence)), row('Curl if up', n.green.energyUp.toExponential(1)), row('Curl if down', n.green.energyDown.toExponential(1))]
 }
 
+const topologyRows = (s: AssetState): Rows => {
+  const t = levelNodes(s).flatMap((n) => (n.topology ? [n.topology] : []))
+  const sum = (of: (x: (typeof t)[number]) => number): number => t.reduce((a, x) => a + of(x), 0)
+  return t.length === 0 ? [] : [row('Points', sum((x) => x.points)), row('Shells', sum((x) => x.shells)), row('Closed shells', sum((x) => x.closedShells)), row('Open edges', sum((x) => x.openEdges)), row('Edges of three or more', sum((x) => x.nonManifoldEdges)), row('Facing inward', sum((x) => x.insideOut)), row('Near another point', sum((x) => x.near))]
+}
+
 const writers: Record<Station, (state: AssetState, texture: BenchTexture | null) => FactGroup[]> = {
   files: (s) => [
     { title: 'Mesh file', rows: s.mesh ? [row('Format', s.mesh.file.format === 'glb' ? 'GLB' : 'glTF'), row('Size', bytesText(s.mesh.file.sizeBytes)), row('Textures inside', s.mesh.file.images.filter((i) => i.embedded).length), row('Textures beside', s.mesh.file.images.filter((i) => !i.embedded).length)] : [] },
@@ -65,7 +71,8 @@ const writers: Record<Station, (state: AssetState, texture: BenchTexture | null)
     if (p.length === 0) return []
     return [
       { title: 'Level 0', rows: [row('Triangles', sum((x) => x.triangles)), row('Vertices', sum((x) => x.vertices)), row('Parts', p.length), row('Surface', `${sum((x) => x.area).toPrecision(3)} m²`)] },
-      { title: 'Faults', rows: [row('Without an area', sum((x) => x.degenerate)), row('Broken indices', sum((x) => x.badIndices)), row('Not a number', sum((x) => x.notFinite))] },
+      { title: 'Hangs together', rows: topologyRows(s) },
+      { title: 'Faults', rows: [row('Without an area', sum((x) => x.degenerate)), row('Broken indices', sum((x) => x.badIndices)), row('Not a number', sum((x) => x.notFinite)), row('Doubled vertices', sum((x) => x.doubled)), row('Normals against faces', sum((x) => x.normals?.against ?? 0))] },
       { title: 'Vertices carry', rows: [...new Set(p.flatMap((x) => x.attributes))].map((a) => row(a, `${p.filter((x) => x.attributes.includes(a)).length} of ${p.length}`)) },
     ]
   },
@@ -84,10 +91,26 @@ const writers: Record<Station, (state: AssetState, texture: BenchTexture | null)
     const power = (n: number) => (n & (n - 1)) === 0
     return [{ title: t.name, rows: [...textureRows(t).slice(0, 4), row('Powers of two', power(h.width) && power(h.height) ? 'yes' : 'no'), row('Multiples of four', h.width % 4 === 0 && h.height % 4 === 0 ? 'yes' : 'no'), row('Unpacked, RGBA 8 bit', bytesText(h.width * h.height * 4))] }]
   },
-  uvs: (s) => levelNodes(s).map((n) => ({
-    title: n.name || n.path,
-    rows: n.primitives.flatMap((p) => (p.uvChannels.length === 0 ? [row(p.slot ?? 'no slot', 'no UVs')] : p.uvChannels.map((c) => row(`${p.slot ?? 'no slot'} ${channelText(c.channel)}`, `${c.min.map((v) => v.toFixed(2)).join(' ')} … ${c.max.map((v) => v.toFixed(2)).join(' ')}`)))),
-  })),
+  uvs: (s) => {
+    const nodes = levelNodes(s)
+    const channels = [...new Set(nodes.flatMap((n) => n.primitives.flatMap((p) => p.uvChannels.map((c) => c.channel))))].sort((a, b) => a - b)
+    return channels.map((channel) => {
+      const own = nodes.flatMap((n) => n.primitives.flatMap((p) => p.uvChannels.filter((c) => c.channel === channel)))
+      const sheets = nodes.flatMap((n) => n.sheets.filter((x) => x.channel === channel && x.slot === null))
+      const sum = (of: (c: (typeof own)[number]) => number): number => own.reduce((a, c) => a + of(c), 0)
+      const range = (i: 0 | 1): string => `${Math.min(...own.map((c) => c.min[i])).toFixed(2)} … ${Math.max(...own.map((c) => c.max[i])).toFixed(2)}`
+      const covered = sheets.reduce((a, x) => a + x.covered, 0), overlapped = sheets.reduce((a, x) => a + x.overlapped, 0)
+      const density = own.flatMap((c) => (c.density ? [c.density.middle] : []))
+      return {
+        title: channelText(channel),
+        rows: [
+          row('Islands', sum((c) => c.islands)), row('U', range(0)), row('V', range(1)), row('Sheets covered', covered.toPrecision(3)), row('Covered twice', covered > 0 ? formatShare(Math.min(1, overlapped / covered)) : '–'),
+          row('Mirrored', sum((c) => c.mirrored)), row('Without an area', sum((c) => c.degenerate)), row('Outside 0 … 1', sum((c) => c.outside)), row('Tiles', [...new Set(own.flatMap((c) => c.tiles))].slice(0, 4).join(' ') || '–'),
+          row('Sheets a metre', density.length > 0 ? `${Math.min(...density).toPrecision(2)} … ${Math.max(...density).toPrecision(2)}` : '–'),
+        ],
+      }
+    })
+  },
   lods: (s) => [{ title: 'Triangles by level', rows: s.levels.map((l) => row(`LOD ${l.level}`, l.triangles)) }, { title: 'Against the one before', rows: s.levels.slice(1).map((l, i) => row(`LOD ${l.level}`, formatShare(l.triangles / Math.max(1, s.levels[i]!.triangles)))) }],
   collision: (s) => [{ title: 'Collision meshes', rows: s.collision.length === 0 ? [row('Found', 'none')] : (s.mesh?.nodes ?? []).filter((n) => s.collision.includes(n.path)).map((n) => row(n.name, `${formatCount(n.primitives.reduce((a, p) => a + p.triangles, 0))} triangles`)) }],
 }

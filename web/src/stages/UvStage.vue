@@ -14,7 +14,7 @@ const props = defineProps<{ state: AssetState; level: number; channel: number; m
 const emit = defineEmits<{ channel: [number]; level: [number] }>()
 const night = useNight()
 const sheetCanvas = ref<HTMLCanvasElement | null>(null), modelCanvas = ref<HTMLCanvasElement | null>(null), host = ref<HTMLElement | null>(null)
-const scale = shallowRef<Scale | null>(null), trouble = ref('')
+const scale = shallowRef<Scale | null>(null), modelScale = shallowRef<Scale | null>(null), trouble = ref('')
 const parts = shallowRef<SheetPart[]>([])
 const pointed = shallowRef<PickedTriangle | null>(null)
 const underlay = ref(true)
@@ -60,7 +60,7 @@ onMounted(async () => {
   if (!sheetCanvas.value || !modelCanvas.value || !host.value) return
   helpers = found
   sheet = createUvSheetStage(sheetCanvas.value, (p) => { scale.value = { pxPerUnit: p.pxPerUnit, zeroX: p.zeroX, zeroY: p.zeroY, unit: 'sheet' } })
-  stage = createModelStage(modelCanvas.value, { onDrawn: () => undefined })
+  stage = createModelStage(modelCanvas.value, { onDrawn: (_, s) => { modelScale.value = { pxPerUnit: s.pxPerMetre, zeroX: s.zeroX, zeroY: s.zeroY, unit: 'm' } } })
   watcher = new ResizeObserver(() => {
     stage?.resize()
     sheet?.resize()
@@ -87,9 +87,9 @@ const onModel = (event: PointerEvent): void => { if (!event.buttons) pointed.val
 </script>
 
 <template>
-  <ChartNeatline :scale="scale">
-    <div ref="host" class="host pair">
-      <div class="half">
+  <div ref="host" class="pair">
+    <ChartNeatline :scale="scale">
+      <div class="host">
         <canvas ref="sheetCanvas" tabindex="0" :aria-label="`UV sheet of ${state.name}, ${channelText(channel)}`" @pointermove="onSheet" @pointerleave="pointed = null" />
         <div class="tools" role="toolbar" aria-label="UV channel">
           <button v-for="c in channels" :key="c" :class="{ on: c === channel }" :aria-pressed="c === channel" @click="emit('channel', c)">{{ channelText(c) }}</button>
@@ -98,7 +98,9 @@ const onModel = (event: PointerEvent): void => { if (!event.buttons) pointed.val
         </div>
         <p v-if="channels.length === 0" class="hud trouble">There are no UVs to lay out.</p>
       </div>
-      <div class="half">
+    </ChartNeatline>
+    <ChartNeatline :scale="modelScale">
+      <div class="host">
         <canvas ref="modelCanvas" tabindex="0" :aria-label="`Model of ${state.name} in checker`" @pointermove="onModel" @pointerleave="pointed = null" />
         <div class="tools" role="toolbar" aria-label="Level">
           <button v-for="n in levels.length > 1 ? levels : []" :key="n" :class="{ on: n === level }" :aria-pressed="n === level" @click="emit('level', n)">LOD {{ n }}</button>
@@ -106,14 +108,13 @@ const onModel = (event: PointerEvent): void => { if (!event.buttons) pointed.val
         </div>
         <span v-if="pointed" class="hud read">{{ pointed.node.split('/').at(-1) }} · triangle {{ pointed.triangle }}</span>
         <span v-if="badge" class="hud badge">{{ badge }}</span>
+        <p v-if="trouble" class="hud trouble">{{ trouble }}</p>
       </div>
-      <p v-if="trouble" class="hud trouble">{{ trouble }}</p>
-    </div>
-  </ChartNeatline>
+    </ChartNeatline>
+  </div>
 </template>
 
 <style scoped src="./stage.css" />
 <style scoped>
-.pair { display: grid; grid-template-columns: 1fr 1fr; gap: 1px; background: #000; }
-.half { position: relative; min-width: 0; min-height: 0; overflow: hidden; background: var(--stage); }
+.pair { display: grid; grid-template-columns: minmax(0, 1fr) minmax(0, 1fr); min-height: 0; }
 </style>

@@ -1,11 +1,11 @@
-import { Box3, Mesh, Object3D } from 'three'
+import { Box3, Mesh, Object3D, type MeshStandardMaterial, type Texture } from 'three'
 import { GLTFLoader, type GLTF } from 'three/examples/jsm/loaders/GLTFLoader.js'
 import { MeshoptDecoder } from 'three/examples/jsm/libs/meshopt_decoder.module.js'
 
 /** A model on the stage, its meshes by the node paths that findings use. */
 export interface StageModel {
   root: Object3D
-  meshes: { path: string; primitive: number; slot: string; mesh: Mesh }[]
+  meshes: { path: string; primitive: number; slot: string; mesh: Mesh; /** Its own base colour, whatever it wears. */ picture: Texture | null }[]
 }
 
 interface GltfNode { name?: string; children?: number[] }
@@ -30,7 +30,7 @@ function namedMeshes(gltf: GLTF): StageModel['meshes'] {
     if (object instanceof Mesh) {
       const primitive = association?.primitives ?? 0
       const material = association?.meshes !== undefined ? json.meshes?.[association.meshes]?.primitives[primitive]?.material : undefined
-      found.push({ path: own, primitive, slot: material === undefined ? '' : (json.materials?.[material]?.name ?? ''), mesh: object })
+      found.push({ path: own, primitive, slot: material === undefined ? '' : (json.materials?.[material]?.name ?? ''), mesh: object, picture: ([object.material].flat()[0] as MeshStandardMaterial | undefined)?.map ?? null })
     }
     for (const child of object.children) walk(child, own)
   }

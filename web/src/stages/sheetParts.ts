@@ -1,4 +1,4 @@
-import type { MeshStandardMaterial, Texture } from 'three'
+import type { Texture } from 'three'
 import type { StageModel } from './loadModel'
 import type { SheetPart } from './uvSheetStage'
 
@@ -21,7 +21,5 @@ export function sheetParts(model: StageModel, shown: readonly string[], channel:
 
 /** Base colour of the first shown part that has one, to lie under the islands. */
 export function sheetPicture(model: StageModel, parts: readonly SheetPart[]): Texture | null {
-  const first = parts[0]
-  const mesh = model.meshes.find((m) => m.path === first?.node && m.primitive === first.primitive)?.mesh
-  return mesh ? (([mesh.material].flat()[0] as MeshStandardMaterial | undefined)?.map ?? null) : null
+  return model.meshes.find((m) => m.picture && parts.some((p) => p.node === m.path && p.primitive === m.primitive))?.picture ?? null
 }

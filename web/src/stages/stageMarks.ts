@@ -31,26 +31,33 @@ export function createMarks(model: StageModel, mark: StageMark | null): Group {
 }
 
 /** More triangles than this are not outlined one by one. */
-const MOST_OUTLINED = 20_000
+const MOST_OUTLINED = 4_000
+/** Nor are more than this filled. */
+const MOST_FILLED = 400_000
 
 function triangleMarks(mesh: Mesh, triangles: Uint32Array): (Mesh | LineSegments | Points)[] {
   const position = mesh.geometry.getAttribute('position'), index = mesh.geometry.getIndex()
-  const corners: number[] = [], edges: number[] = [], points: number[] = []
+  const list = triangles.subarray(0, MOST_FILLED)
+  const few = list.length <= MOST_OUTLINED
+  const corners = new Float32Array(list.length * 9)
   const at = new Vector3()
-  for (const t of triangles.subarray(0, MOST_OUTLINED)) {
-    const three = [0, 1, 2].map((i) => {
-      const vertex = index ? index.getX(t * 3 + i) : t * 3 + i
-      at.fromBufferAttribute(position, Math.min(vertex, position.count - 1)).applyMatrix4(mesh.matrixWorld)
-      return [at.x, at.y, at.z] as const
-    })
-    for (const corner of three) corners.push(...corner)
-    for (let i = 0; i < 3; i++) edges.push(...three[i]!, ...three[(i + 1) % 3]!)
-    points.push(...three[0]!)
+  for (const [i, t] of list.entries())
+    for (let c = 0; c < 3; c++) {
+      const vertex = index ? index.getX(t * 3 + c) : t * 3 + c
+      at.fromBufferAttribute(position, Math.min(vertex, position.count - 1)).applyMatrix4(mesh.matrixWorld).toArray(corners, i * 9 + c * 3)
+    }
+  const geometry = (values: Float32Array) => new BufferGeometry().setAttribute('position', new BufferAttribute(values, 3))
+  // A handful shows through everything; where half the model is marked it has to keep its shape
+  const fill = new Mesh(geometry(corners), new MeshBasicMaterial({ color: MAGENTA, side: DoubleSide, transparent: true, opacity: few ? 0.7 : 0.5, depthTest: !few, depthWrite: false, polygonOffset: true, polygonOffsetFactor: -1 }))
+  if (!few) return [fill]
+  const edges = new Float32Array(list.length * 18), points = new Float32Array(list.length * 3)
+  for (let i = 0; i < list.length; i++) {
+    const own = corners.subarray(i * 9, i * 9 + 9)
+    edges.set([...own.subarray(0, 6), ...own.subarray(3, 9), ...own.subarray(6, 9), ...own.subarray(0, 3)], i * 18)
+    points.set(own.subarray(0, 3), i * 3)
   }
-  const geometry = (values: number[]) => new BufferGeometry().setAttribute('position', new BufferAttribute(new Float32Array(values), 3))
   return [
-    new Mesh(geometry(corners), new MeshBasicMaterial({ color: MAGENTA, side: DoubleSide, transparent: true, opacity: 0.7, depthTest: false })),
-    new LineSegments(geometry(edges), new LineBasicMaterial({ color: MAGENTA, depthTest: false })),
+    fill, new LineSegments(geometry(edges), new LineBasicMaterial({ color: MAGENTA, depthTest: false })),
     new Points(geometry(points), new PointsMaterial({ color: MAGENTA, size: 8, sizeAttenuation: false, depthTest: false })),
   ]
 }

@@ -11,7 +11,7 @@ export function viewMaterial(frame: ModelFrame, mesh: Mesh, slot: string): Mater
     case 'plain': return [mesh.material].flat().map(plain)
     case 'checker': return checker(mesh, frame.channel)
     case 'map': return [mesh.material].flat().map((m) => oneMap(m as MeshStandardMaterial, frame.map))
-    case 'slots': return new MeshLambertMaterial({ color: slotColour(frame.slots, slot), side: DoubleSide, emissive: new Color(slotColour(frame.slots, slot)).multiplyScalar(0.25) })
+    case 'slots': return new MeshLambertMaterial({ color: new Color(slotColour(frame.slots, slot)).multiplyScalar(0.5), side: DoubleSide })
     case 'colours': return mesh.geometry.hasAttribute('color') ? new MeshBasicMaterial({ vertexColors: true, side: DoubleSide }) : new MeshBasicMaterial({ color: 0x8a8a8a, side: DoubleSide })
     default: return null
   }

@@ -1,0 +1,100 @@
+import { join } from 'node:path'
+import type { Page } from 'puppeteer-core'
+import { afterAll, beforeAll, describe, expect, it } from 'vitest'
+import { crateFiles, pixelsOf, pngOf, type CrateOptions } from '@stern-gate/core/fixtures'
+import { beginProject, dropOnto, layFiles, openApplication, waitForText, type Application } from './testApplication'
+
+let app: Application, page: Page
+beforeAll(async () => {
+  app = await openApplication()
+  page = await app.page()
+  await beginProject(page, app.url, 'Gullwick Harbour')
+})
+afterAll(() => app.stop())
+
+const lay = async (name: string, crates: CrateOptions[]): Promise<string> => {
+  const files = (await Promise.all(crates.map((c) => crateFiles({ textureSize: [512, 512], ...c })))).flatMap((f) => Object.entries(f).map(([path, bytes]) => ({ path, bytes })))
+  return layFiles(join(app.folder, name), files)
+}
+
+describe('one remedy for many', () => {
+  it('turns green on all chosen assets, and one undo takes it back', async () => {
+    const folder = await lay('green', ['a', 'b', 'c'].map((v) => ({ name: `harbour_crate_${v}`, textureName: `harbour_crate_${v}`, green: 'down' })))
+    await dropOnto(page, [join(folder, 'props')])
+    await page.waitForFunction(() => document.querySelectorAll('[data-asset]').length === 3, { timeout: 60_000 })
+    await page.click('.heads input')
+    await waitForText(page, '.bulk', '3 assets chosen')
+    await page.waitForSelector('[data-remedy="colour/flip-green"]')
+    await page.click('[data-remedy="colour/flip-green"]')
+    await page.waitForFunction(() => [...document.querySelectorAll('[data-asset]')].every((l) => l.textContent!.includes('Clear')), { timeout: 60_000 })
+    await waitForText(page, '.done', 'Turn green: 3 steps on 3 assets')
+    await page.reload()
+    await page.waitForSelector('[data-undo]')
+    await page.click('[data-undo]')
+    await page.waitForFunction(() => [...document.querySelectorAll('[data-asset]')].every((l) => l.textContent!.includes('Held')), { timeout: 60_000 })
+  })
+})
+
+describe('Assets', () => {
+  it('narrows by facets that stand in the address, and by typing', async () => {
+    const folder = await lay('more', [{ name: 'harbour_shed_a', textureName: 'harbour_shed_a', slotName: 'shed-wood', folder: 'structures', uvs: 'atlas', lightmap: 'overlap' }])
+    await dropOnto(page, [join(folder, 'structures')])
+    await page.waitForFunction(() => document.querySelectorAll('[data-asset]').length === 4, { timeout: 60_000 })
+    await page.goto(page.url().replace(/arrivals.*/, 'assets'))
+    await page.waitForFunction(() => document.querySelectorAll('[data-asset]').length === 4)
+    await page.evaluate(() => [...document.querySelectorAll<HTMLElement>('.facets button')].find((b) => b.textContent!.includes('Structure'))!.click())
+    await page.waitForFunction(() => document.querySelectorAll('[data-asset]').length === 1)
+    expect(page.url()).toContain('class=Structure')
+    await page.keyboard.press('/')
+    await page.keyboard.type('crate')
+    await page.waitForFunction(() => document.querySelectorAll('[data-asset]').length === 0)
+  })
+})
+
+describe('the UV stage', () => {
+  it('shows the channel that a finding speaks of; what is pointed at on the sheet is named', async () => {
+    await page.goto(page.url().replace(/\?.*/, ''))
+    const to = await page.waitForFunction(() => [...document.querySelectorAll('[data-asset]')].find((l) => l.textContent!.includes('shed'))?.getAttribute('href'))
+    await page.goto(`${app.url}${await to.jsonValue()}/uvs`)
+    await page.waitForSelector('canvas[data-ready]', { timeout: 60_000 })
+    await waitForText(page, '.find', 'the wrong way round')
+    await page.waitForFunction(() => [...document.querySelectorAll('.tools button.on')].some((b) => b.textContent === 'UV1 (2nd)'))
+    const box = (await (await page.$('canvas[data-ready]'))!.boundingBox())!
+    await page.mouse.move(box.x + box.width / 2 - 20, box.y + box.height / 2 + 30)
+    await waitForText(page, '.read', 'triangle')
+    await page.click('[data-rule="uvs/purpose"] .btn.go')
+    await page.waitForFunction(() => !document.querySelector('[data-rule="uvs/purpose"]'), { timeout: 30_000 })
+  })
+  it('the page of a rule opens beside its finding', async () => {
+    await page.goto(page.url().replace(/uvs.*/, 'files'))
+    await page.keyboard.press(']')
+    await page.waitForSelector('.ask')
+    await page.click('.ask')
+    await waitForText(page, '[role="dialog"]', 'Cases that are tested')
+    await page.keyboard.press('Escape')
+    await page.waitForFunction(() => !document.querySelector('[role="dialog"]'))
+  })
+})
+
+it('500 files arrive without a task of over 50 ms on the main thread', async () => {
+  // Pictures of one texel set each; what is looked at is the page, not the measuring
+  const files = Array.from({ length: 500 }, (_, i) => ({ path: `many/harbour_pebble${i}_a_${['basecolor', 'normal', 'orm', 'height'][i % 4]!}.png`, bytes: pngOf(pixelsOf(8, 8, 3, (x) => [i % 255, x * 8, 90])) }))
+  const folder = await layFiles(join(app.folder, 'five-hundred'), files)
+  const watched = await app.page()
+  await watched.goto(page.url().replace(/assets.*/, 'arrivals'))
+  await watched.waitForSelector('[data-asset]')
+  await new Promise((resolve) => setTimeout(resolve, 1500))
+  await watched.evaluate(() => {
+    const seen: number[] = []
+    ;(globalThis as unknown as { longTasks: number[] }).longTasks = seen
+    new PerformanceObserver((list) => { for (const entry of list.getEntries()) seen.push(entry.duration) }).observe({ type: 'longtask', buffered: false })
+  })
+  await dropOnto(watched, [join(folder, 'many')])
+  await watched.waitForSelector('[role="progressbar"]', { timeout: 30_000 })
+  await watched.waitForFunction(() => !document.querySelector('[role="progressbar"]'), { timeout: 110_000 })
+  const long = await watched.evaluate(() => (globalThis as unknown as { longTasks: number[] }).longTasks)
+  await watched.close()
+  expect(long).toEqual([])
+}, 150_000)
+
+it('nothing complained in the browser', () => expect(app.complaints).toEqual([]))
