@@ -1,34 +1,36 @@
-import { decodeImage, encodePng } from '@stern-gate/engine'
-import { buildSubject, assembleAssets, defaultRulebook, judge, measureTexture, readTextureHeader } from '@stern-gate/core'
-import { crateFiles, measureFixture, pixelsOf } from '@stern-gate/core/fixtures'
+import { readFile, writeFile } from 'node:fs/promises'
+import { cpus, totalmem } from 'node:os'
+import { fileURLToPath } from 'node:url'
+import { deliveryFigures } from './deliveryFigures'
+import { figuresTable, type Figure } from './figure'
+import { judgingFigures } from './judgingFigures'
+import { checkWholeMesh, meshFigures } from './meshFigures'
+import { textureFigures } from './textureFigures'
 
-/** Median of several runs, in milliseconds. */
-async function median(runs: number, work: () => unknown): Promise<number> {
-  const times: number[] = []
-  for (let i = 0; i < runs; i++) {
-    const started = performance.now()
-    await work()
-    times.push(performance.now() - started)
-  }
-  return times.sort((a, b) => a - b)[Math.floor(runs / 2)]!
+const parts = { judging: judgingFigures, textures: textureFigures, meshes: meshFigures, deliveries: deliveryFigures }
+const page = new URL('../docs/measurements.md', import.meta.url)
+
+/** A child process of the memory figure: checks one file and tells the most that it held. */
+async function tellPeak(file: string): Promise<void> {
+  await checkWholeMesh(await readFile(file))
+  // Not maxRSS: that one counts the parent's memory from before it became this program
+  const peak = /^VmHWM:\s*(\d+) kB/m.exec(await readFile('/proc/self/status', 'utf8'))
+  process.send!(Number(peak![1]))
+  process.disconnect()
 }
 
-const lines: string[] = [`node ${process.version}, ${process.arch}`]
+/** `npm run bench [-- part…]`: all parts write the page, some only print. */
+async function main(asked: string[]): Promise<void> {
+  const tell = (line: string): void => void process.stderr.write(`${line}…\n`)
+  const figures: Figure[] = []
+  for (const [name, part] of Object.entries(parts)) if (asked.length === 0 || asked.includes(name)) figures.push(...(await part(tell)))
+  const machine = `${cpus()[0]!.model.trim()}, ${cpus().length} cores, ${(totalmem() / 2 ** 30).toFixed(1)} GB, Node ${process.version}`
+  process.stdout.write(`${machine}\n\n${figuresTable(figures)}\n`)
+  if (asked.length > 0) return
+  const text = await readFile(page, 'utf8')
+  await writeFile(page, text.replace(/(<!-- figures -->\n)[\s\S]*?(\n<!-- end of figures -->)/, `$1\n${machine}, ${new Date().toISOString().slice(0, 10)}.\n\n${figuresTable(figures)}\n$2`))
+  process.stdout.write(`\nWritten to ${fileURLToPath(page)}\n`)
+}
 
-// A texture: header, decoding and all measures against decoding alone
-const png = await encodePng(pixelsOf(2048, 2048, 3, (x, y) => [128 + 40 * Math.sin(x / 9), 128 + 40 * Math.sin(y / 7), 240].map(Math.round)))
-const header = readTextureHeader(png)
-if (!header.ok) throw new Error(header.fault.why)
-const decoding = await median(5, () => decodeImage(png, header.value))
-const checking = await median(5, async () => measureTexture(header.value, await decodeImage(png, header.value)))
-lines.push(`2048² PNG: measured in ${checking.toFixed(0)} ms, ${(checking / decoding).toFixed(2)} times decoding alone`)
-
-// Judging from stored facts against measuring
-const files = await crateFiles({ grid: 20, textureSize: [512, 512] })
-const measuring = await median(3, () => measureFixture(files))
-const measured = await measureFixture(files)
-const [draft] = assembleAssets(measured, defaultRulebook)
-const judging = await median(200, () => judge(buildSubject(draft!, measured, { rulebook: defaultRulebook, targetName: 'desk', classChoice: null, taken: new Set(), family: 'harbour' })))
-lines.push(`One crate: judged in ${judging.toFixed(3)} ms, ${(measuring / judging).toFixed(0)} times faster than measured`)
-
-process.stdout.write(`${lines.join('\n')}\n`)
+if (process.argv[2] === '--peak-of') await tellPeak(process.argv[3]!)
+else await main(process.argv.slice(2))

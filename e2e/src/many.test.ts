@@ -67,9 +67,9 @@ describe('the UV stage', () => {
   })
   it('the page of a rule opens beside its finding', async () => {
     await page.goto(page.url().replace(/uvs.*/, 'files'))
-    await page.keyboard.press(']')
-    await page.waitForSelector('.ask')
-    await page.click('.ask')
+    await page.waitForSelector('.facts')
+    await page.keyboard.press('n')
+    await (await page.waitForSelector('.find.chosen .ask'))!.click()
     await waitForText(page, '[role="dialog"]', 'Cases that are tested')
     await page.keyboard.press('Escape')
     await page.waitForFunction(() => !document.querySelector('[role="dialog"]'))

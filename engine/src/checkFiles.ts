@@ -49,7 +49,7 @@ export async function checkFiles(engine: Engine, given: readonly FoundFile[], be
   const all = [...files, ...beside.filter((b) => !files.some((f) => f.file === b.file))]
   let done = 0
   const hashes = new Map<string, Promise<string>>()
-  const hashOf = (file: FoundFile): Promise<string> => hashes.get(file.file) ?? hashes.set(file.file, hashFile(file.file)).get(file.file)!
+  const hashOf = (file: FoundFile): Promise<string> => hashes.get(file.file) ?? hashes.set(file.file, hashFile(file.file, file.sizeBytes)).get(file.file)!
   /** A .gltf keeps its geometry in files beside it. */
   const keyOf = async (file: FoundFile): Promise<string> => {
     const buffers = /\.gltf$/i.test(file.path) ? all.filter((f) => /\.bin$/i.test(f.path)) : []
@@ -60,7 +60,8 @@ export async function checkFiles(engine: Engine, given: readonly FoundFile[], be
     const known = key === null ? null : await options.cache!.find(key)
     if (known) measured.push({ path: file.path, ...known })
     else {
-      const siblings = all.filter((s) => s !== file).map(({ path, file: place }) => ({ path, file: place }))
+      // Only meshes refer to files, and a list of thousands costs time to hand over
+      const siblings = /\.(gltf|glb)$/i.test(file.path) ? all.filter((s) => s !== file).map(({ path, file: place }) => ({ path, file: place })) : []
       const { measured: facts } = await engine.measure({ path: file.path, file: file.file, sha256: sha256(file.path), sizeBytes: file.sizeBytes }, siblings, { thumbnail: false })
       measured.push(facts)
       // A limit that was hit is no property of the file

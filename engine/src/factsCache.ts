@@ -36,8 +36,12 @@ export function createFactsCache(folder: string): FactsCache {
   }
 }
 
-/** SHA-256 of a file, streamed. */
-export async function hashFile(file: string): Promise<string> {
+/** Files up to this size are hashed in one read: a stream takes longer to set up than they take to hash. */
+const ONE_READ = 4 << 20
+
+/** SHA-256 of a file; large ones are streamed. */
+export async function hashFile(file: string, sizeBytes = Infinity): Promise<string> {
+  if (sizeBytes <= ONE_READ) return sha256(await readFile(file))
   const hash = createHash('sha256')
   for await (const chunk of createReadStream(file, { highWaterMark: 1 << 20 })) hash.update(chunk as Buffer)
   return hash.digest('hex')

@@ -96,7 +96,9 @@ function gridOf(laid: Float64Array, wanted?: number): Grid | null {
   let side = wanted ?? LEAST_SIDE
   while (wanted === undefined && side < MOST_SIDE && side * side < (laid.length / 6) * 4) side *= 2
   const step = extent / side
-  return { u0, v0, step, width: Math.max(1, Math.ceil((u1 - u0) / step)), height: Math.max(1, Math.ceil((v1 - v0) / step)) }
+  // Off the round fractions that edges lie on: a texel's middle on an edge would be decided by rounding
+  const across = 0.382 * step, down = 0.271 * step
+  return { u0: u0 - across, v0: v0 - down, step, width: Math.ceil((u1 - u0 + across) / step), height: Math.ceil((v1 - v0 + down) / step) }
 }
 
 /** Counts for each texel how many triangles (all, or those of a list) cover its middle; 255 at the most. */

@@ -31,27 +31,50 @@ function statisticsOf(counts: Uint32Array, name: ChannelFacts['name'], full: num
 /** Exact and in one pass: how often each stored value occurs, by channel. */
 function countValues({ data, channels }: Pixels, full: number): Uint32Array[] {
   const counts = Array.from({ length: channels }, () => new Uint32Array(full + 1))
-  const [a, b, c, d] = counts as [Uint32Array, Uint32Array, Uint32Array, Uint32Array]
-  const n = data.length
-  // Written out by channel count: an inner loop over channels takes more than twice as long
-  if (channels === 1) for (let k = 0; k < n; k++) a[data[k]!]!++
-  else if (channels === 2)
-    for (let k = 0; k < n; k += 2) {
-      a[data[k]!]!++
-      b[data[k + 1]!]!++
-    }
-  else if (channels === 3)
-    for (let k = 0; k < n; k += 3) {
-      a[data[k]!]!++
-      b[data[k + 1]!]!++
-      c[data[k + 2]!]!++
+  if (data instanceof Uint8Array) countBytes(data, counts)
+  else countSingly(data, counts, 0)
+  return counts
+}
+
+const PAIRS = 65_536
+
+/**
+ * Counts pairs of neighbouring bytes, each pair in the table of its place in the texel, and takes the tables apart at the end: half the
+ * reads and increments, and no waiting for the last increment of the same value in flat pictures.
+ */
+function countBytes(data: Uint8Array, counts: readonly Uint32Array[]): void {
+  const channels = counts.length, tables = channels === 3 ? 3 : channels === 4 ? 2 : 1
+  const pairs = data.byteOffset % 2 === 0 ? new Uint16Array(data.buffer, data.byteOffset, data.length >> 1) : new Uint16Array(data.slice().buffer, 0, data.length >> 1)
+  const table = new Uint32Array(PAIRS * tables)
+  const n = pairs.length - (pairs.length % tables)
+  if (tables === 1) for (let i = 0; i < n; i++) table[pairs[i]!]!++
+  else if (tables === 2)
+    for (let i = 0; i < n; i += 2) {
+      table[pairs[i]!]!++
+      table[PAIRS + pairs[i + 1]!]!++
     }
   else
-    for (let k = 0; k < n; k += 4) {
-      a[data[k]!]!++
-      b[data[k + 1]!]!++
-      c[data[k + 2]!]!++
-      d[data[k + 3]!]!++
+    for (let i = 0; i < n; i += 3) {
+      table[pairs[i]!]!++
+      table[PAIRS + pairs[i + 1]!]!++
+      table[2 * PAIRS + pairs[i + 2]!]!++
     }
-  return counts
+  for (let t = 0; t < tables; t++) takeApart(table.subarray(t * PAIRS, (t + 1) * PAIRS), counts[(2 * t) % channels]!, counts[(2 * t + 1) % channels]!)
+  countSingly(data, counts, n * 2)
+}
+
+/** The low byte of a pair stands first: every machine with a JavaScript engine stores little end first. */
+function takeApart(table: Uint32Array, first: Uint32Array, second: Uint32Array): void {
+  for (let pair = 0; pair < PAIRS; pair++)
+    if (table[pair] !== 0) {
+      first[pair & 255]! += table[pair]!
+      second[pair >> 8]! += table[pair]!
+    }
+}
+
+function countSingly(data: Pixels['data'], counts: readonly Uint32Array[], from: number): void {
+  for (let k = from, channel = from % counts.length; k < data.length; k++) {
+    counts[channel]![data[k]!]!++
+    if (++channel === counts.length) channel = 0
+  }
 }

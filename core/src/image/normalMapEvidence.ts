@@ -85,21 +85,33 @@ function addSlopes(pixels: Pixels, window: Window, tally: Vote): void {
   for (let y = 1; y < window.height - 1; y++) {
     const below = rows(y + 1)
     const blockRow = Math.floor(((window.y + y) * BLOCKS) / height) * BLOCKS
-    for (let x = 1; x < window.width - 1; x++) {
-      const pDown = (below.p[x]! - above.p[x]!) / 2
-      const qAcross = (here.q[x + 1]! - here.q[x - 1]!) / 2
-      // NaN marks a texel that is not usable; it makes the sum NaN and the comparison false
-      if (!(Math.abs(pDown) + Math.abs(qAcross) < SEAM_JUMP)) continue
-      const block = blockRow + Math.floor(((window.x + x) * BLOCKS) / width)
-      // Rows run downward: with green up, ∂p/∂y = −pDown
-      tally.up[block]! += (pDown + qAcross) ** 2
-      tally.down[block]! += (pDown - qAcross) ** 2
-      tally.spread += (pDown * qAcross) ** 2
-      if (Math.abs(pDown) >= LEAST_CHANGE || Math.abs(qAcross) >= LEAST_CHANGE) tally.texels++
+    for (let column = 0; column < BLOCKS; column++) {
+      const from = Math.max(1, Math.ceil((column * width) / BLOCKS) - window.x), to = Math.min(window.width - 1, Math.ceil(((column + 1) * width) / BLOCKS) - window.x)
+      if (from < to) addRow(above.p, below.p, here.q, from, to, blockRow + column, tally)
     }
     above = here
     here = below
   }
+}
+
+/** One row of one block. NaN marks a texel that is not usable; it makes the sum NaN and the comparison false. */
+function addRow(pAbove: Float32Array, pBelow: Float32Array, q: Float32Array, from: number, to: number, block: number, tally: Vote): void {
+  let up = 0, down = 0, spread = 0, texels = 0
+  for (let x = from; x < to; x++) {
+    const pDown = (pBelow[x]! - pAbove[x]!) / 2
+    const qAcross = (q[x + 1]! - q[x - 1]!) / 2
+    if (!(Math.abs(pDown) + Math.abs(qAcross) < SEAM_JUMP)) continue
+    // Rows run downward: with green up, ∂p/∂y = −pDown
+    const sum = pDown + qAcross, difference = pDown - qAcross, product = pDown * qAcross
+    up += sum * sum
+    down += difference * difference
+    spread += product * product
+    if (Math.abs(pDown) >= LEAST_CHANGE || Math.abs(qAcross) >= LEAST_CHANGE) texels++
+  }
+  tally.up[block]! += up
+  tally.down[block]! += down
+  tally.spread += spread
+  tally.texels += texels
 }
 
 interface SlopeRow { p: Float32Array; q: Float32Array }
@@ -107,14 +119,14 @@ interface SlopeRow { p: Float32Array; q: Float32Array }
 /** Gives the slopes of one row of a window at a time, so that a large map needs no second copy of itself. */
 function slopeRows(pixels: Pixels, window: Window): (y: number) => SlopeRow {
   const { data, width, channels } = pixels
-  const half = fullValue(pixels) / 2
+  const half = fullValue(pixels) / 2, least = 0.05 * half
   const ring: SlopeRow[] = [0, 1, 2].map(() => ({ p: new Float32Array(window.width), q: new Float32Array(window.width) }))
   return (y) => {
     const row = ring[y % 3]!
     for (let x = 0, k = ((window.y + y) * width + window.x) * channels; x < window.width; x++, k += channels) {
-      const z = data[k + 2]! / half - 1
-      const p = -(data[k]! / half - 1) / z, q = -(data[k + 1]! / half - 1) / z
-      const usable = z > 0.05 && Math.abs(p) < STEEPEST && Math.abs(q) < STEEPEST
+      const z = data[k + 2]! - half
+      const p = (half - data[k]!) / z, q = (half - data[k + 1]!) / z
+      const usable = z > least && Math.abs(p) < STEEPEST && Math.abs(q) < STEEPEST
       row.p[x] = usable ? p : NaN
       row.q[x] = usable ? q : NaN
     }

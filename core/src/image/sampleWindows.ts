@@ -5,9 +5,9 @@ export interface Window { x: number; y: number; width: number; height: number }
 
 /** Pictures up to this many texels are looked at whole. */
 export const WHOLE_UP_TO = 1024 * 1024
-/** Of larger ones one window in each of 16 × 16 fields, 64 texels square: a million texels in all. */
+/** Of larger ones one window in each of 16 × 16 fields, 32 texels square: 262,144 texels in all. */
 const FIELDS = 16
-const WINDOW_SIDE = 64
+const WINDOW_SIDE = 32
 const SEED = 7919
 
 /**

@@ -12,22 +12,30 @@ const gravity: Record<Level, number> = { stop: 0, caution: 1, note: 2 }
 
 /** Runs the rules over one subject with the project's settings; pure and quick. Findings come by station, gravest first. */
 export function judge(subject: Subject, rules: readonly Rule[] = allRules): Judgement {
-  const active = rules.filter((rule) => rule.meta.kinds.includes(subject.kind) && subject.rulebook.rules[rule.id]?.enabled !== false)
-  const findings = active.flatMap((rule) => rule.judge(subject, optionsOf(rule, subject)).map((raw) => finish(rule, raw, subject)))
+  const active = activeRules(subject, rules)
+  const findings: Finding[] = []
+  for (const { rule, options } of active) for (const raw of rule.judge(subject, options)) findings.push(finish(rule, raw, subject))
   findings.sort((a, b) => stationOrder[a.station] - stationOrder[b.station] || gravity[a.level] - gravity[b.level])
   return { findings, tally: tallyOf(findings, active), verdict: findings.some((f) => f.level === 'stop') ? 'held' : 'clear' }
 }
 
-/** Options of the project over the rule's defaults; the rulebook was checked at its door (see checkRulebook). */
-function optionsOf(rule: Rule, subject: Subject): unknown {
-  const known = parsedOptions.get(subject.rulebook) ?? new Map<string, unknown>()
-  parsedOptions.set(subject.rulebook, known)
-  if (!known.has(rule.id)) known.set(rule.id, rule.options.parse(subject.rulebook.rules[rule.id]?.options ?? {}))
-  return known.get(rule.id)
+interface ActiveRule { rule: Rule; options: unknown }
+
+/** Rules that look at this kind of asset, each with the project's options over its defaults; the rulebook was checked at its door (see checkRulebook). */
+function activeRules(subject: Subject, rules: readonly Rule[]): readonly ActiveRule[] {
+  const { rulebook, kind } = subject
+  const lists = settled.get(rulebook) ?? new Map<string, { of: readonly Rule[]; active: ActiveRule[] }>()
+  settled.set(rulebook, lists)
+  const known = lists.get(kind)
+  if (known?.of === rules) return known.active
+  const active = rules.filter((rule) => rule.meta.kinds.includes(kind) && rulebook.rules[rule.id]?.enabled !== false)
+    .map((rule) => ({ rule, options: rule.options.parse(rulebook.rules[rule.id]?.options ?? {}) as unknown }))
+  lists.set(kind, { of: rules, active })
+  return active
 }
 
-/** Options by rulebook: judging a library asks for the same ones ten thousand times. A rulebook is never edited in place. */
-const parsedOptions = new WeakMap<Rulebook, Map<string, unknown>>()
+/** By rulebook and kind: judging a library asks for the same ones ten thousand times. A rulebook is never edited in place. */
+const settled = new WeakMap<Rulebook, Map<string, { of: readonly Rule[]; active: ActiveRule[] }>>()
 
 function finish(rule: Rule, raw: RawFinding, subject: Subject): Finding {
   const message = rule.messages[raw.message]!
@@ -49,10 +57,10 @@ function finish(rule: Rule, raw: RawFinding, subject: Subject): Finding {
 const withoutNulls = (options: Record<string, string | number | boolean | null>): Record<string, string | number | boolean> =>
   Object.fromEntries(Object.entries(options).flatMap(([k, v]) => (v === null ? [] : [[k, v]])))
 
-function tallyOf(findings: readonly Finding[], active: readonly Rule[]): Tally {
+function tallyOf(findings: readonly Finding[], active: readonly ActiveRule[]): Tally {
   return Object.fromEntries(stations.map((station) => {
     const own = findings.filter((f) => f.station === station)
-    const looked = active.some((rule) => rule.station === station)
+    const looked = active.some(({ rule }) => rule.station === station)
     const worst = (['stop', 'caution', 'note'] as const).find((level) => own.some((f) => f.level === level))
     const state: StationState = worst ?? (looked ? 'clear' : 'none')
     return [station, { state, count: own.length }]

@@ -6,14 +6,14 @@ const emptyWords = new Set(['final', 'new', 'old', 'copy', 'untitled', 'unnamed'
 
 /** Splits any name into small ASCII words: separators, camel case, marks taken off letters. Figures stay with their word. */
 export function nameWords(name: string): string[] {
-  const ascii = [...name].map((c) => letters[c] ?? c).join('').normalize('NFKD').replace(/[\u0300-\u036f]/g, '')
-  return ascii
-    .replace(/([a-z0-9])([A-Z])/g, '$1 $2')
-    .replace(/([A-Z]+)([A-Z][a-z])/g, '$1 $2')
-    .toLowerCase()
-    .split(/[^a-z0-9]+/)
-    .filter(Boolean)
+  const ascii = isAscii(name) ? name : [...name].map((c) => letters[c] ?? c).join('').normalize('NFKD').replace(/[\u0300-\u036f]/g, '')
+  // Most names are small ASCII letters already, and a library has thousands
+  const apart = /[A-Z]/.test(ascii) ? ascii.replace(/([a-z0-9])([A-Z])/g, '$1 $2').replace(/([A-Z]+)([A-Z][a-z])/g, '$1 $2').toLowerCase() : ascii
+  return apart.match(/[a-z0-9]+/g) ?? []
 }
+
+// eslint-disable-next-line no-control-regex -- all of ASCII is meant
+const isAscii = (name: string): boolean => /^[\0-\x7f]*$/.test(name)
 
 /** Words that carry meaning: no empty words, no version numbers, no bare figures. */
 export const meaningfulWords = (name: string): string[] => nameWords(name).filter((w) => !emptyWords.has(w) && !/^(v?\d+|r\d+)$/.test(w))

@@ -5,7 +5,7 @@ import { classOfAsset } from './classOfAsset'
 import { defaultRulebook } from './defaultRulebook'
 import { baseName, meshPart } from '../measure/meshParts'
 import { nameWords } from './nameWords'
-import { compilePattern, matchName, writeName, type Pattern } from './pattern'
+import { compilePattern, matchName, partSpans, writeName, type Pattern } from './pattern'
 import { proposeName } from './proposeName'
 import { roleOfName } from './textureRole'
 
@@ -19,7 +19,8 @@ describe('pattern language', () => {
   const lod = compiled(defaultRulebook.patterns.lod)
   it('gives the parts by name', () => {
     expect(matchName(lod, 'harbour_chart_table_a_lod2')).toMatchObject({ fits: true, parts: { family: 'harbour', subject: 'chart_table', variant: 'a', n: '2' } })
-    expect(matchName(compiled('{a}[-{n:##}]'), 'box-07')).toMatchObject({ fits: true, parts: { a: 'box', n: '07' }, spans: { n: [4, 6] } })
+    expect(matchName(compiled('{a}[-{n:##}]'), 'box-07')).toMatchObject({ fits: true, parts: { a: 'box', n: '07' } })
+    expect(partSpans(compiled('{a}[-{n:##}]'), 'box-07')).toMatchObject({ a: [0, 3], n: [4, 6] })
     expect(matchName(compiled('{n:##}'), '7').fits).toBe(false)
     expect(matchName(compiled('x.{role:a|b}'), 'x.b').fits).toBe(true)
     expect(matchName(compiled('x.{role:a|b}'), 'xzb').fits).toBe(false)

@@ -20,13 +20,14 @@ export interface NamedThing {
 
 /** Gives a proposal for one name after the other, none twice and none that is taken in the project. */
 export function nameProposals(subject: Subject): (thing: NamedThing) => string | null {
-  const taken = new Set([...subject.naming.taken, ...namedThings(subject).map((n) => n.name)])
-  const words = subjectWords(subject)
+  // Made when the first proposal is asked for: most names are right
+  let known: { taken: Set<string>; words: string | null } | null = null
   const given = new Map<string, string | null>()
   return (thing) => {
     // Asked twice for one thing it gives the same answer
-    const key = `${thing.what} ${thing.full}`, known = given.get(key)
-    if (known !== undefined) return known
+    const key = `${thing.what} ${thing.full}`, before = given.get(key)
+    if (before !== undefined) return before
+    const { taken, words } = (known ??= { taken: new Set([...subject.naming.taken, ...namedThings(subject).map((n) => n.name)]), words: subjectWords(subject) })
     const to = proposeName(thing.kind, thing.name, { rulebook: subject.rulebook, family: subject.naming.family, subject: words, role: thing.role, taken })
     if (to) taken.add(to)
     given.set(key, to)
@@ -42,7 +43,18 @@ export const renameOffer = (thing: NamedThing, to: string | null): { remedy: str
 export const patternWords: Record<PatternKind, string> = { mesh: 'mesh', lod: 'level', collision: 'collision mesh', texture: 'texture', slot: 'slot', clip: 'clip' }
 
 /** Everything of an asset that a pattern names. Parts of level 0 may be called what they are; what is marked as a level or a hull must be marked well. */
-export function namedThings(subject: Subject): NamedThing[] {
+export function namedThings(subject: Subject): readonly NamedThing[] {
+  const known = thingsOf.get(subject)
+  if (known) return known
+  const things = findNamedThings(subject)
+  thingsOf.set(subject, things)
+  return things
+}
+
+/** Each rule on names asks for them; a subject is never changed. */
+const thingsOf = new WeakMap<Subject, readonly NamedThing[]>()
+
+function findNamedThings(subject: Subject): NamedThing[] {
   const things: NamedThing[] = []
   const add = (kind: PatternKind, what: What, name: string, full = name, role: string | null = null) => things.push({ kind, what, name, full, role })
   if (subject.kind === 'mesh') add('mesh', 'asset', subject.name)

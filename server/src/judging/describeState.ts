@@ -1,5 +1,5 @@
 import type { AssetState } from '@stern-gate/contract'
-import { compilePattern, judge, levelTriangles, matchName, nameProposals, namedThings, slotShares, textureMemory, type MeasuredFile, type NamedThing, type Subject } from '@stern-gate/core'
+import { compilePattern, judge, levelTriangles, matchName, partSpans, nameProposals, namedThings, slotShares, textureMemory, type MeasuredFile, type NamedThing, type Subject } from '@stern-gate/core'
 
 export interface StateAddresses { model: string | null; evidence: Record<string, string>; files: { path: string; part: 'mesh' | 'buffer' | 'texture'; sha256: string; sizeBytes: number }[] }
 
@@ -26,11 +26,12 @@ function describeName(subject: Subject, thing: NamedThing, propose: (thing: Name
   const source = subject.rulebook.patterns[thing.kind]
   const compiled = compilePattern(source)
   const match = compiled.ok ? matchName(compiled.value, thing.name) : { fits: false as const, from: 0, expected: '' }
+  const spans = compiled.ok && match.fits ? partSpans(compiled.value, thing.name) : {}
   const span: [number, number] = match.fits ? [0, thing.name.length] : [match.from, thing.name.length]
   return {
     place: { kind: 'name', what: thing.what, name: thing.full, span },
     pattern: source, fits: match.fits,
-    parts: match.fits ? Object.entries(match.parts).map(([part, text]) => ({ part, text, from: match.spans[part]![0], to: match.spans[part]![1] })) : [],
+    parts: match.fits ? Object.entries(match.parts).map(([part, text]) => ({ part, text, from: spans[part]![0], to: spans[part]![1] })) : [],
     proposal: match.fits ? null : propose(thing),
   }
 }

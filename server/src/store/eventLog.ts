@@ -1,4 +1,4 @@
-import { and, asc, eq, gt, sql } from 'drizzle-orm'
+import { and, asc, eq, gt, max, sql } from 'drizzle-orm'
 import { eventSchema, type LiveEvent } from '@stern-gate/contract'
 import type { Queryable } from './database'
 import { events } from './schema'
@@ -21,4 +21,10 @@ export async function tellProgress(db: Queryable, projectId: string, event: Extr
 export async function listEventsAfter(db: Queryable, projectId: string, id: number, limit = 1000): Promise<{ id: number; event: LiveEvent }[]> {
   const rows = await db.select().from(events).where(and(eq(events.projectId, projectId), gt(events.id, id))).orderBy(asc(events.id)).limit(limit)
   return rows.map((r) => ({ id: r.id, event: eventSchema.parse(r.body) }))
+}
+
+/** Id of a project's newest event; 0 when there is none. */
+export async function lastEventId(db: Queryable, projectId: string): Promise<number> {
+  const [row] = await db.select({ id: max(events.id) }).from(events).where(eq(events.projectId, projectId))
+  return row?.id ?? 0
 }

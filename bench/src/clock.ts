@@ -1,0 +1,33 @@
+/** Median of several runs, in milliseconds; the first one, which also compiles, is not counted. */
+export async function median(runs: number, work: () => unknown): Promise<number> {
+  const times: number[] = []
+  for (let i = 0; i <= runs; i++) times.push(await once(work))
+  return middle(times.slice(1))
+}
+
+/** One run, in milliseconds. */
+export async function once(work: () => unknown): Promise<number> {
+  const started = performance.now()
+  await work()
+  return performance.now() - started
+}
+
+/** Runs two pieces of work in turns, so that both see the same machine; the median of each, in milliseconds. */
+export async function inPairs(runs: number, first: () => unknown, second: () => unknown): Promise<[number, number]> {
+  const a: number[] = [], b: number[] = []
+  for (let i = 0; i <= runs; i++) {
+    a.push(await once(first))
+    b.push(await once(second))
+  }
+  return [middle(a.slice(1)), middle(b.slice(1))]
+}
+
+/** Slope of the fitted line through the logarithms: 1 is linear growth. */
+export function exponent(sizes: readonly number[], times: readonly number[]): number {
+  const x = sizes.map(Math.log), y = times.map(Math.log)
+  const mean = (v: readonly number[]): number => v.reduce((a, b) => a + b, 0) / v.length
+  const mx = mean(x), my = mean(y)
+  return x.reduce((sum, v, i) => sum + (v - mx) * (y[i]! - my), 0) / x.reduce((sum, v) => sum + (v - mx) ** 2, 0)
+}
+
+const middle = (values: number[]): number => values.sort((a, b) => a - b)[Math.floor(values.length / 2)]!
