@@ -87,7 +87,7 @@ describe('checking a folder', () => {
 
 describe('limits', () => {
   it('of time end the thread with a coded fault, and the next file is measured', async () => {
-    const root = await lay('slow', await crateFiles({ grid: 500, textureSize: [2048, 2048] }))
+    const root = await lay('slow', await crateFiles({ grid: 120, textureSize: [1024, 1024] }))
     const hasty = createEngine({ workerFile, threads: 1, secondsPerFile: 0.05, memoryMbPerThread: 512 })
     const file = (path: string) => ({ path, file: join(root, path), sha256: '', sizeBytes: 1 })
     const first = await hasty.measure(file('props/harbour_crate_a.glb'), [])

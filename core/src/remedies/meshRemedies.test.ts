@@ -1,0 +1,141 @@
+import { Document, type Node } from '@gltf-transform/core'
+import fc from 'fast-check'
+import { describe, expect, it } from 'vitest'
+import type { RemedyOptions } from '@stern-gate/contract'
+import { boxOf, crateFiles, type CrateOptions } from '../fixtures/crateFixture'
+import { fixturePorts } from '../fixtures/pngFixture'
+import { joinBounds } from '../geometry/pointBounds'
+import { measureNodes } from '../measure/measureNodes'
+import { applyRecipe } from '../recipe/applyRecipe'
+import { floatsOf, primitiveView } from '../scene/primitiveView'
+import { worldPositions } from '../scene/worldPositions'
+import { openWork, type Work } from './work'
+
+async function opened(options: CrateOptions = {}): Promise<Work> {
+  const files = await crateFiles(options)
+  const main = Object.keys(files).find((p) => p.endsWith('.glb'))!
+  const work = await openWork('x', 'mesh', main, Object.entries(files).map(([path, bytes]) => ({ path, part: path === main ? 'mesh' : 'texture', bytes })))
+  if (!work.ok) throw new Error(work.fault.why)
+  return work.value
+}
+
+async function mend(work: Work, remedy: string, options: RemedyOptions = {}): Promise<{ changed: boolean; said: string }> {
+  const done = await applyRecipe(work, { steps: [{ id: '1', remedy, options, on: true, why: '' }] }, fixturePorts)
+  if (!done.ok) throw new Error(done.fault.why)
+  return done.value[0]!
+}
+
+/** A box under turned, scaled and moved parents, with normals. */
+function treeOf(scales: [number, number, number][], turn: number): Document {
+  const document = new Document()
+  const buffer = document.createBuffer(), scene = document.createScene()
+  let parent: Node | null = null
+  for (const [i, scale] of scales.entries()) {
+    const box = boxOf(1, [0.3, 0.1 * i, 0], 2)
+    const vec3 = (values: readonly number[]) => document.createAccessor().setType('VEC3').setArray(new Float32Array(values)).setBuffer(buffer)
+    const primitive = document.createPrimitive().setAttribute('POSITION', vec3(box.positions)).setAttribute('NORMAL', vec3(box.normals)).setIndices(document.createAccessor().setArray(new Uint32Array(box.indices)).setBuffer(buffer))
+    const node: Node = document.createNode(`n${i}`).setMesh(document.createMesh().addPrimitive(primitive)).setTranslation([1, i, 2]).setRotation([0, Math.sin(turn / 2), 0, Math.cos(turn / 2)]).setScale(scale)
+    if (parent) parent.addChild(node)
+    else scene.addChild(node)
+    parent = node
+  }
+  return document
+}
+
+const worldBounds = (document: Document) => joinBounds(measureNodes(document, () => undefined).nodes.map((n) => n.bounds))!
+
+/** Volume with its sign, in the world as it is drawn: a mirrored node is drawn with its winding turned. */
+function drawnVolume(document: Document): number {
+  let volume = 0
+  for (const node of document.getRoot().listNodes())
+    for (const primitive of node.getMesh()?.listPrimitives() ?? []) {
+      const p = worldPositions(node, primitive, floatsOf(primitive.getAttribute('POSITION')!)), { indices } = primitiveView(primitive)
+      const m = node.getWorldMatrix()
+      const determinant = m[0] * (m[5] * m[10] - m[6] * m[9]) - m[4] * (m[1] * m[10] - m[2] * m[9]) + m[8] * (m[1] * m[6] - m[2] * m[5])
+      let own = 0
+      for (let k = 0; k + 2 < indices.length; k += 3) {
+        const [a, b, c] = [0, 1, 2].map((o) => [...p.subarray(indices[k + o]! * 3, indices[k + o]! * 3 + 3)]) as [number[], number[], number[]]
+        own += (a[0]! * (b[1]! * c[2]! - b[2]! * c[1]!) + a[1]! * (b[2]! * c[0]! - b[0]! * c[2]!) + a[2]! * (b[0]! * c[1]! - b[1]! * c[0]!)) / 6
+      }
+      volume += own * Math.sign(determinant)
+    }
+  return volume
+}
+
+const workOf = (document: Document): Work => ({ document } as Work)
+
+describe('baking a transform', () => {
+  const factor = fc.double({ min: 0.2, max: 4, noNaN: true }), sign = fc.constantFrom(1, -1)
+  it('keeps the world and the side that is drawn, mirrored or not, and leaves no scale', async () => {
+    await fc.assert(fc.asyncProperty(factor, factor, sign, sign, fc.double({ min: -3, max: 3, noNaN: true }), async (a, b, s, t, turn) => {
+      const document = treeOf([[a * s, a * s, a * s], [b * t, b, b]], turn)
+      const before = worldBounds(document), volume = drawnVolume(document)
+      await mend(workOf(document), 'scale/bake-transform')
+      const after = worldBounds(document)
+      for (let i = 0; i < 3; i++) {
+        expect(after.min[i]!).toBeCloseTo(before.min[i]!, 3)
+        expect(after.max[i]!).toBeCloseTo(before.max[i]!, 3)
+      }
+      expect(drawnVolume(document)).toBeCloseTo(volume, 2)
+      for (const node of document.getRoot().listNodes()) expect(node.getScale().map((v) => Number(v.toFixed(4)))).toEqual([1, 1, 1])
+    }), { numRuns: 40 })
+  })
+  it('done twice does nothing the second time', async () => {
+    const work = workOf(treeOf([[2, 2, 2]], 0.4))
+    expect((await mend(work, 'scale/bake-transform')).changed).toBe(true)
+    expect((await mend(work, 'scale/bake-transform')).changed).toBe(false)
+  })
+})
+
+describe('turning axes', () => {
+  it('from Z up puts the length along Z onto Y', async () => {
+    const document = treeOf([[1, 1, 3]], 0)
+    await mend(workOf(document), 'scale/turn-axes', { up: '+Z' })
+    const { min, max } = worldBounds(document)
+    expect([max[0] - min[0], max[1] - min[1], max[2] - min[2]].map((v) => Number(v.toFixed(3)))).toEqual([1, 3, 1])
+  })
+})
+
+describe('welding', () => {
+  it('joins what is doubled; seams of UVs and hard edges stay', async () => {
+    const loose = await opened({ unwelded: true, hull: false }), sound = await opened({ hull: false })
+    expect((await mend(loose, 'mesh/weld', { distance: 0.0001 })).changed).toBe(true)
+    const count = (work: Work) => work.document!.getRoot().listMeshes()[0]!.listPrimitives()[0]!.getAttribute('POSITION')!.getCount()
+    // Eight corners, but three faces meet in each with normals and UVs of their own: 24
+    expect([count(loose), count(sound)]).toEqual([24, 24])
+    expect((await mend(sound, 'mesh/weld', { distance: 0.0001 })).changed).toBe(false)
+  })
+  it('closes a crack within the distance, and not beyond it', async () => {
+    const near = await opened({ crack: 0.00005, hull: false }), far = await opened({ crack: 0.01, hull: false })
+    expect((await mend(near, 'mesh/weld', { distance: 0.0001 })).changed).toBe(true)
+    expect((await mend(far, 'mesh/weld', { distance: 0.0001 })).changed).toBe(false)
+  })
+})
+
+describe('UV channels', () => {
+  const uvs = (work: Work) => work.document!.getRoot().listMeshes().flatMap((m) => m.listPrimitives().map((p) => [0, 1].map((c) => [...floatsOf(p.getAttribute(`TEXCOORD_${c}`)!)])))
+  it('swapped twice are as before', async () => {
+    const work = await opened({ lightmap: 'atlas', hull: false })
+    const before = uvs(work)
+    await mend(work, 'uvs/swap', { a: 0, b: 1 })
+    expect(uvs(work)).toEqual(before.map(([a, b]) => [b, a]))
+    await mend(work, 'uvs/swap', { a: 0, b: 1 })
+    expect(uvs(work)).toEqual(before)
+  })
+})
+
+describe('tangents', () => {
+  it('follow u, stand on the normal, and turn their sign where UVs are mirrored', async () => {
+    const signs = []
+    for (const uvMirrored of [false, true]) {
+      const work = await opened({ tangents: 'none', uvMirrored })
+      await mend(work, 'mesh/generate-tangents')
+      const primitive = work.document!.getRoot().listMeshes()[0]!.listPrimitives()[0]!
+      const tangents = floatsOf(primitive.getAttribute('TANGENT')!), normals = floatsOf(primitive.getAttribute('NORMAL')!)
+      for (let v = 0; v < normals.length / 3; v++) expect(normals[v * 3]! * tangents[v * 4]! + normals[v * 3 + 1]! * tangents[v * 4 + 1]! + normals[v * 3 + 2]! * tangents[v * 4 + 2]!).toBeCloseTo(0, 4)
+      signs.push(new Set(Array.from({ length: tangents.length / 4 }, (_, v) => tangents[v * 4 + 3])))
+    }
+    expect(signs[0]!.has(1)).toBe(true)
+    expect(signs[1]!.has(-1)).toBe(true)
+  })
+})
