@@ -16,6 +16,7 @@ const pictures = [
   ['arrivals-day', `/p/${project.id}/arrivals`], ['arrivals-night', `/p/${project.id}/arrivals`],
   ['bench-scale-day', bench('skiff', 'scale'), '.find .btn.go'], ['bench-scale-night', bench('bollard', 'scale')],
   ['bench-colour-day', bench('lantern', 'colour')], ['bench-colour-night', bench('lantern', 'colour'), '.find .btn.go'],
+  ['assets-day', `/p/${project.id}/assets`], ['bench-uvs-day', bench('quaystone', 'uvs')], ['bench-slots-day', bench('pennant', 'slots')], ['bench-collision-night', bench('bollard', 'collision')],
   ['bench-mesh-day', bench('winch', 'mesh'), null, 'n'], ['bench-files-day', bench('pennant', 'files')], ['bench-names-day', bench('bollard', 'names')],
 ]
 const browser = await launch({ executablePath: chromiumPath(), args: chromiumFlags, defaultViewport: { width: 1280, height: 800 } })
@@ -23,7 +24,7 @@ for (const [name, path, hover, key] of pictures) {
   const page = await browser.newPage()
   await page.evaluateOnNewDocument((n) => localStorage.setItem('stern-gate-night', n), name.endsWith('night') ? 'yes' : 'no')
   await page.goto(url + path, { waitUntil: 'networkidle2' })
-  await page.waitForSelector(path.includes('arrivals') ? '[data-asset]' : '.facts')
+  await page.waitForSelector(/arrivals$|assets$/.test(path) ? '[data-asset]' : '.facts')
   await new Promise((resolve) => setTimeout(resolve, 4500))
   if (key) await page.keyboard.press(key)
   if (hover) await page.hover(hover)

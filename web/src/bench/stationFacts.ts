@@ -81,7 +81,7 @@ const writers: Record<Station, (state: AssetState, texture: BenchTexture | null)
     const all = p.reduce((a, x) => a + x.area, 0) || 1
     return (s.mesh?.slots ?? []).map((slot) => {
       const own = p.filter((x) => x.slot === slot.name)
-      return { title: slot.name, rows: [row('Of the surface', formatShare(own.reduce((a, x) => a + x.area, 0) / all)), row('Triangles', own.reduce((a, x) => a + x.triangles, 0)), row('Alpha', slot.alphaMode), row('Metallic · roughness', `${slot.metallic.toFixed(2)} · ${slot.roughness.toFixed(2)}`), ...slot.textures.map((t) => row(t.input, `${s.mesh!.file.images[t.image ?? -1]?.name ?? '?'}`))] }
+      return { title: slot.name, rows: [row('Of the surface', formatShare(own.reduce((a, x) => a + x.area, 0) / all)), row('Triangles', own.reduce((a, x) => a + x.triangles, 0)), row('Alpha', slot.alphaMode), row('Metallic · roughness', `${slot.metallic.toFixed(2)} · ${slot.roughness.toFixed(2)}`), ...[...new Map(slot.textures.map((t) => [`${t.input} ${t.image}`, row(t.input, `${s.mesh!.file.images[t.image ?? -1]?.name ?? '?'}`)])).values()]] }
     })
   },
   colour: (_, t) => [{ title: t?.name ?? 'No texture', rows: textureRows(t) }, { title: 'As a normal map', rows: normalRows(t) }],
