@@ -62,19 +62,26 @@ describe('the UV stage', () => {
     const box = (await (await page.$('canvas[data-ready]'))!.boundingBox())!
     await page.mouse.move(box.x + box.width / 2 - 20, box.y + box.height / 2 + 30)
     await waitForText(page, '.read', 'triangle')
-    await page.click('[data-rule="uvs/purpose"] .btn.go')
-    await page.waitForFunction(() => !document.querySelector('[data-rule="uvs/purpose"]'), { timeout: 30_000 })
   })
   it('the page of a rule opens beside its finding', async () => {
-    await page.goto(page.url().replace(/uvs.*/, 'files'))
-    await page.waitForSelector('.facts')
-    await page.keyboard.press('n')
-    await (await page.waitForSelector('.find.chosen .ask'))!.click()
+    await page.click('[data-rule="uvs/purpose"] .ask')
     await waitForText(page, '[role="dialog"]', 'Cases that are tested')
     await page.keyboard.press('Escape')
     await page.waitForFunction(() => !document.querySelector('[role="dialog"]'))
   })
+  it('swapping the channels mends it', async () => {
+    await page.click('[data-rule="uvs/purpose"] .btn.go')
+    await page.waitForFunction(() => !document.querySelector('[data-rule="uvs/purpose"]'), { timeout: 30_000 })
+  })
 })
+
+interface Trace { traceEvents: { name: string; ph: string; pid: number; tid: number; tdur?: number; args: { name?: string } }[] }
+
+/** Milliseconds that each task of the pages' main threads took on the processor: on two cores that measure files at the same time the clock also counts the waiting for one of them. */
+function mainThreadTasks({ traceEvents }: Trace): number[] {
+  const main = new Set(traceEvents.filter((e) => e.ph === 'M' && e.name === 'thread_name' && e.args.name === 'CrRendererMain').map((e) => `${e.pid} ${e.tid}`))
+  return traceEvents.filter((e) => /RunTask$/.test(e.name) && e.tdur !== undefined && main.has(`${e.pid} ${e.tid}`)).map((e) => e.tdur! / 1000)
+}
 
 it('500 files arrive without a task of over 50 ms on the main thread', async () => {
   // Pictures of one texel set each; what is looked at is the page, not the measuring
@@ -84,17 +91,14 @@ it('500 files arrive without a task of over 50 ms on the main thread', async () 
   await watched.goto(page.url().replace(/assets.*/, 'arrivals'))
   await watched.waitForSelector('[data-asset]')
   await new Promise((resolve) => setTimeout(resolve, 1500))
-  await watched.evaluate(() => {
-    const seen: number[] = []
-    ;(globalThis as unknown as { longTasks: number[] }).longTasks = seen
-    new PerformanceObserver((list) => { for (const entry of list.getEntries()) seen.push(entry.duration) }).observe({ type: 'longtask', buffered: false })
-  })
+  await watched.tracing.start({ categories: ['-*', 'toplevel', 'devtools.timeline', 'disabled-by-default-devtools.timeline'] })
   await dropOnto(watched, [join(folder, 'many')])
   await watched.waitForSelector('[role="progressbar"]', { timeout: 30_000 })
   await watched.waitForFunction(() => !document.querySelector('[role="progressbar"]'), { timeout: 110_000 })
-  const long = await watched.evaluate(() => (globalThis as unknown as { longTasks: number[] }).longTasks)
+  const tasks = mainThreadTasks(JSON.parse(new TextDecoder().decode(await watched.tracing.stop())) as Trace)
   await watched.close()
-  expect(long).toEqual([])
+  expect(tasks.length).toBeGreaterThan(100)
+  expect(tasks.filter((ms) => ms > 50)).toEqual([])
 }, 150_000)
 
 it('nothing complained in the browser', () => expect(app.complaints).toEqual([]))

@@ -184,6 +184,22 @@ it('live events come as they happen, and what was missed comes after Last-Event-
   expect([...missed.matchAll(/^id: (\d+)$/gm)].map((m) => Number(m[1]))).toEqual(ids.slice(3))
 })
 
+it('pages of assets that changed at one moment hold each of them once', async () => {
+  const project = await api.project()
+  const files = Object.assign({}, ...(await Promise.all(Array.from({ length: 9 }, (_, i) => crateFiles({ name: `harbour_page${i}_a`, inputs: [] })))))
+  await api.deliver(project, files)
+  await server.running.services.connection.pool.query('update assets set updated = now() where project_id = $1', [project])
+  const seen: string[] = []
+  for (let before = ''; ; ) {
+    const page = (await (await fetch(`${server.running.url}/api/projects/${project}/assets?limit=4${before}`)).json()) as { id: string; name: string; updated: string }[]
+    seen.push(...page.map((row) => row.name))
+    const end = page.at(-1)
+    if (page.length < 4 || !end) break
+    before = `&before=${encodeURIComponent(`${end.updated}|${end.id}`)}`
+  }
+  expect([...seen].sort()).toEqual(Array.from({ length: 9 }, (_, i) => `harbour_page${i}_a`))
+})
+
 it('the listening connection, cut, comes back and loses nothing', async () => {
   const project = await api.project()
   const { pool } = server.running.services.connection

@@ -21,7 +21,7 @@ import { resize } from './resize'
 import { setAlpha } from './setAlpha'
 import { setSpace } from './setSpace'
 import { shrink } from './shrink'
-import { swapUvs } from './swapUvs'
+import { exchangeUvs } from './exchangeUvs'
 import { takeOut } from './takeOut'
 import { turnAxes } from './turnAxes'
 import { turnFacing } from './turnFacing'
@@ -29,7 +29,7 @@ import { weld } from './weld'
 
 const list = [
   bakeTransform, copyUvs, dropAlpha, dropDegenerate, dropStrays, dropUnusedSlots, flipGreen, generateTangents, invert, markNormal, movePivot, heightToNormal,
-  recomputeNormals, removeUvs, rename, renormalise, reorderSlots, rescale, resize, setAlpha, setSpace, shrink, swapUvs, takeOut, turnAxes, turnFacing, weld,
+  recomputeNormals, removeUvs, rename, renormalise, reorderSlots, rescale, resize, setAlpha, setSpace, shrink, exchangeUvs, takeOut, turnAxes, turnFacing, weld,
 ] as unknown as Remedy[]
 
 /** All remedies, sorted by id. */

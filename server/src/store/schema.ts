@@ -56,7 +56,8 @@ export const assets = pgTable('assets', {
   classChoice: text('class_choice'),
   targetChoice: text('target_choice'),
   currentVersion: integer('current_version').notNull(),
-  updated: timestamp('updated', { withTimezone: true, mode: 'string' }).notNull().defaultNow(),
+  /** To the millisecond, as pages know it: it is the place in the list that the next page starts after. */
+  updated: timestamp('updated', { withTimezone: true, mode: 'string', precision: 3 }).notNull().defaultNow(),
 }, (t) => [uniqueIndex('assets_name').on(t.projectId, t.kind, t.name), index('assets_updated').on(t.projectId, t.updated, t.id)])
 
 export const versions = pgTable('versions', {

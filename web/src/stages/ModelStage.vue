@@ -54,7 +54,8 @@ onMounted(async () => {
   watcher.observe(host.value)
   stage.resize()
   await redraw()
-  canvas.value.dataset['ready'] = 'yes'
+  // The page may have gone on meanwhile
+  if (canvas.value) canvas.value.dataset['ready'] = 'yes'
 })
 watch(frame, redraw)
 onBeforeUnmount(() => {

@@ -30,7 +30,8 @@ async function redraw(): Promise<void> {
   try {
     trouble.value = ''
     await stage.draw(frame.value)
-    canvas.value!.dataset['ready'] = 'yes'
+    // The page may have gone on meanwhile
+    if (canvas.value) canvas.value.dataset['ready'] = 'yes'
   } catch (error) {
     trouble.value = (error as Error).message
   }

@@ -69,7 +69,8 @@ onMounted(async () => {
   stage.resize()
   sheet.resize()
   await drawModel()
-  sheetCanvas.value.dataset['ready'] = 'yes'
+  // The page may have gone on meanwhile
+  if (sheetCanvas.value) sheetCanvas.value.dataset['ready'] = 'yes'
 })
 watch(() => [props.state.model, props.channel, props.level, props.marks, background.value] as const, drawModel)
 watch([pointed, underlay], () => void drawModel())

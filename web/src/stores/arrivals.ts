@@ -1,12 +1,14 @@
 import { defineStore } from 'pinia'
 import { ref, shallowRef } from 'vue'
 import type { AssetRow, Delivery, LiveEvent } from '@stern-gate/contract'
-import { cancelDelivery, listAssets, listDeliveries } from '../api/client'
+import { ASSETS_A_PAGE, cancelDelivery, listAssets, listDeliveries } from '../api/client'
 import { useFaults } from './faults'
 import { useProject } from './project'
 
 /** Lists are read again at most this often, however fast the events come. */
 const REFRESH_MS = 600
+/** So long after the last event the whole list is read once more: a change that was committed late stands further down than the newest. */
+const SETTLE_MS = 3000
 
 /** What arrived and what is under way. */
 export const useArrivals = defineStore('arrivals', () => {
@@ -16,27 +18,32 @@ export const useArrivals = defineStore('arrivals', () => {
   const deliveries = shallowRef<Delivery[]>([])
   const doing = ref<Record<string, string>>({})
   const loaded = ref(false)
-  let waiting: ReturnType<typeof setTimeout> | null = null, last = 0
+  let shown: string | null = null
+  let waiting: ReturnType<typeof setTimeout> | null = null, settling: ReturnType<typeof setTimeout> | undefined, last = 0
 
-  const refresh = async (): Promise<void> => {
+  const read = async (from: 'all' | 'newest'): Promise<void> => {
     const id = project.openId
     if (id === null) return
     last = Date.now()
     try {
-      const [rows, under] = await Promise.all([allAssets(id), listDeliveries(id)])
+      const [rows, under] = await Promise.all([readAssets(id, from === 'all' || shown !== id ? [] : assets.value), listDeliveries(id)])
       if (project.openId !== id) return
       assets.value = rows
+      shown = id
       deliveries.value = under
       loaded.value = true
     } catch (error) {
       faults.put(error)
     }
   }
+  const refresh = (): Promise<void> => read('all')
   const refreshSoon = (): void => {
     waiting ??= setTimeout(() => {
       waiting = null
-      void refresh()
+      void read('newest')
     }, Math.max(0, REFRESH_MS - (Date.now() - last)))
+    clearTimeout(settling)
+    settling = setTimeout(() => void read('all'), SETTLE_MS)
   }
   const hear = (event: LiveEvent): void => {
     if (event.kind === 'progress') doing.value = { ...doing.value, [event.delivery]: `measuring ${event.file} — ${event.doing}` }
@@ -49,15 +56,15 @@ export const useArrivals = defineStore('arrivals', () => {
   return { assets, deliveries, doing, loaded, refresh, refreshSoon, hear, cancel }
 })
 
-const PAGE = 500
-
-async function allAssets(project: string): Promise<AssetRow[]> {
-  const rows: AssetRow[] = []
-  for (let before: string | null = null; ; ) {
-    const page = await listAssets(project, before)
-    rows.push(...page)
+/** Newest first, page by page, down to the first page that ends with a row that is known as it stands; pages are small so that none takes long to check. */
+async function readAssets(project: string, known: readonly AssetRow[]): Promise<AssetRow[]> {
+  const before = new Map(known.map((row) => [row.id, row])), fresh = new Map<string, AssetRow>()
+  for (let cursor: string | null = null; ; ) {
+    const page = await listAssets(project, cursor)
+    for (const row of page) fresh.set(row.id, row)
     const end = page.at(-1)
-    if (page.length < PAGE || !end) return rows
-    before = `${end.updated}|${end.id}`
+    if (page.length < ASSETS_A_PAGE || !end) return [...fresh.values()]
+    if (before.get(end.id)?.updated === end.updated) return [...fresh.values(), ...known.filter((row) => !fresh.has(row.id))]
+    cursor = `${end.updated}|${end.id}`
   }
 }

@@ -6,7 +6,7 @@ import { meshesAt } from './meshWork'
 
 const channel = z.int().min(0).max(7)
 
-export const swapUvs = defineRemedy({
+export const exchangeUvs = defineRemedy({
   id: 'uvs/swap',
   title: 'Swap UV channels',
   about: 'Swaps two UV channels. Slots keep reading the channel of the number that they read before.',
