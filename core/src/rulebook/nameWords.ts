@@ -12,7 +12,6 @@ export function nameWords(name: string): string[] {
   return apart.match(/[a-z0-9]+/g) ?? []
 }
 
-// eslint-disable-next-line no-control-regex -- all of ASCII is meant
 const isAscii = (name: string): boolean => /^[\0-\x7f]*$/.test(name)
 
 /** Words that carry meaning: no empty words, no version numbers, no bare figures. */

@@ -28,7 +28,7 @@ const json = (method: string, body: unknown, signal?: AbortSignal): RequestInit 
 
 export const listProjects = (): Promise<Project[]> => call(projectSchema.array(), '/projects')
 export const createProject = (name: string): Promise<Project> => call(projectSchema, '/projects', json('POST', { name }))
-export const ASSETS_A_PAGE = 100
+export const ASSETS_A_PAGE = 40
 /** Newest first; `before`: updated and id of the last row of the page before, joined by |. */
 export const listAssets = (project: string, before: string | null): Promise<AssetRow[]> => call(assetRowSchema.array(), `/projects/${project}/assets?limit=${ASSETS_A_PAGE}${before ? `&before=${encodeURIComponent(before)}` : ''}`)
 export const listDeliveries = (project: string): Promise<Delivery[]> => call(deliverySchema.array(), `/projects/${project}/deliveries`)

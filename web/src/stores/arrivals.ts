@@ -27,6 +27,8 @@ export const useArrivals = defineStore('arrivals', () => {
     last = Date.now()
     try {
       const [rows, under] = await Promise.all([readAssets(id, from === 'all' || shown !== id ? [] : assets.value), listDeliveries(id)])
+      // Checking and showing are two tasks, so that neither holds the page up
+      await new Promise((resolve) => setTimeout(resolve))
       if (project.openId !== id) return
       assets.value = rows
       shown = id
