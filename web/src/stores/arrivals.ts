@@ -3,6 +3,7 @@ import { ref, shallowRef } from 'vue'
 import type { AssetRow, Delivery, LiveEvent } from '@stern-gate/contract'
 import { ASSETS_A_PAGE, cancelDelivery, listAssets, listDeliveries } from '../api/client'
 import { useFaults } from './faults'
+import { inTurn } from './inTurn'
 import { useProject } from './project'
 
 /** Lists are read again at most this often, however fast the events come. */
@@ -18,38 +19,45 @@ export const useArrivals = defineStore('arrivals', () => {
   const deliveries = shallowRef<Delivery[]>([])
   const doing = ref<Record<string, string>>({})
   const loaded = ref(false)
-  let shown: string | null = null
-  let waiting: ReturnType<typeof setTimeout> | null = null, settling: ReturnType<typeof setTimeout> | undefined, last = 0
+  let shown: string | null = null, settling: ReturnType<typeof setTimeout> | undefined
 
-  const read = async (from: 'all' | 'newest'): Promise<void> => {
+  /** Calls for the open project; what comes when another one was opened meanwhile is dropped. */
+  const read = async <T>(ask: (project: string) => Promise<T>, take: (answer: T, project: string) => void): Promise<void> => {
     const id = project.openId
     if (id === null) return
-    last = Date.now()
     try {
-      const [rows, under] = await Promise.all([readAssets(id, from === 'all' || shown !== id ? [] : assets.value), listDeliveries(id)])
+      const answer = await ask(id)
       // Checking and showing are two tasks, so that neither holds the page up
       await new Promise((resolve) => setTimeout(resolve))
-      if (project.openId !== id) return
-      assets.value = rows
-      shown = id
-      deliveries.value = under
-      loaded.value = true
+      if (project.openId === id) take(answer, id)
     } catch (error) {
       faults.put(error)
     }
   }
-  const refresh = (): Promise<void> => read('all')
-  const refreshSoon = (): void => {
-    waiting ??= setTimeout(() => {
-      waiting = null
-      void read('newest')
-    }, Math.max(0, REFRESH_MS - (Date.now() - last)))
+  const readRows = (from: 'all' | 'newest'): Promise<void> => read((id) => readAssets(id, from === 'all' || shown !== id ? [] : assets.value), (rows, id) => {
+    assets.value = rows
+    shown = id
+    loaded.value = true
+  })
+  const readDeliveries = (): Promise<void> => read(listDeliveries, (rows) => { deliveries.value = rows })
+  const newestSoon = inTurn(REFRESH_MS, () => readRows('newest'))
+  const deliveriesSoon = inTurn(REFRESH_MS, readDeliveries)
+  const settle = (): void => {
     clearTimeout(settling)
-    settling = setTimeout(() => void read('all'), SETTLE_MS)
+    settling = setTimeout(() => void readRows('all'), SETTLE_MS)
+  }
+  const refresh = async (): Promise<void> => { await Promise.all([readRows('all'), readDeliveries()]) }
+  const refreshSoon = (): void => {
+    newestSoon()
+    deliveriesSoon()
+    settle()
   }
   const hear = (event: LiveEvent): void => {
     if (event.kind === 'progress') doing.value = { ...doing.value, [event.delivery]: `measuring ${event.file} — ${event.doing}` }
-    else refreshSoon()
+    else if (event.kind === 'asset') {
+      newestSoon()
+      settle()
+    } else deliveriesSoon()
   }
   const cancel = async (id: string): Promise<void> => {
     await cancelDelivery(id).catch(faults.put)
