@@ -83,11 +83,13 @@ function mainThreadTasks({ traceEvents }: Trace): number[] {
   return traceEvents.filter((e) => /RunTask$/.test(e.name) && e.tdur !== undefined && main.has(`${e.pid} ${e.tid}`)).map((e) => e.tdur! / 1000)
 }
 
-// The aim is 50 ms for every task; on a loaded machine single ones took up to 283 ms while both cores measured
-it('while 500 files arrive 99 of 100 tasks on the main thread take under 50 ms', async () => {
+let attempt = 0
+// Told anew on a machine that lent its processor to others in the midst of a task; code that takes too long does so each time
+it('500 files arrive without a task of over 50 ms on the main thread', { retry: 2, timeout: 150_000 }, async () => {
+  attempt++
   // Pictures of one texel set each; what is looked at is the page, not the measuring
-  const files = Array.from({ length: 500 }, (_, i) => ({ path: `many/harbour_pebble${i}_a_${['basecolor', 'normal', 'orm', 'height'][i % 4]!}.png`, bytes: pngOf(pixelsOf(8, 8, 3, (x) => [i % 255, x * 8, 90])) }))
-  const folder = await layFiles(join(app.folder, 'five-hundred'), files)
+  const files = Array.from({ length: 500 }, (_, i) => ({ path: `many/harbour_pebble${attempt}x${i}_a_${['basecolor', 'normal', 'orm', 'height'][i % 4]!}.png`, bytes: pngOf(pixelsOf(8, 8, 3, (x) => [i % 255, x * 8, 90 + attempt])) }))
+  const folder = await layFiles(join(app.folder, `five-hundred-${attempt}`), files)
   const watched = await app.page()
   await watched.goto(page.url().replace(/assets.*/, 'arrivals'))
   await watched.waitForSelector('[data-asset]')
@@ -99,7 +101,7 @@ it('while 500 files arrive 99 of 100 tasks on the main thread take under 50 ms',
   const tasks = mainThreadTasks(JSON.parse(new TextDecoder().decode(await watched.tracing.stop())) as Trace)
   await watched.close()
   expect(tasks.length).toBeGreaterThan(100)
-  expect(tasks.filter((ms) => ms > 50).length / tasks.length).toBeLessThan(0.01)
-}, 150_000)
+  expect(tasks.filter((ms) => ms > 50)).toEqual([])
+})
 
 it('nothing complained in the browser', () => expect(app.complaints).toEqual([]))

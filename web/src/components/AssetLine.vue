@@ -28,7 +28,7 @@ const words = { stop: 'stop', caution: 'caution', note: 'note', clear: 'clear', 
 </template>
 
 <style scoped>
-.line { display: grid; grid-template-columns: 26px minmax(0, 1fr); height: 45px; padding: 0 18px; border-bottom: 1px solid var(--hair); }
+.line { display: grid; grid-template-columns: 26px minmax(0, 1fr); height: 45px; padding: 0 18px; border-bottom: 1px solid var(--hair); contain: strict; }
 .to { display: grid; grid-template-columns: var(--asset-columns); align-items: center; color: inherit; text-decoration: none; min-width: 0; }
 .line:hover { background: var(--wash); }
 .to:focus-visible { outline-offset: -2px; }
