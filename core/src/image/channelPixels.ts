@@ -1,3 +1,4 @@
+import { channelStatistics } from './channelStatistics'
 import { fullValue, type Pixels } from './pixels'
 
 /** Returns the picture with its colour channels inverted, alpha kept. Twice gives the same bytes back. */
@@ -19,10 +20,11 @@ export function dropAlphaChannel(pixels: Pixels): Pixels {
   return { ...pixels, channels: kept, data }
 }
 
-/** Returns a picture of `side` × `side` texels that all have the first texel's value. */
+/** Returns a picture of `side` × `side` texels that all have the mean value of each channel. */
 export function constantPixels(pixels: Pixels, side: number): Pixels {
-  const { channels } = pixels
+  const { channels } = pixels, full = fullValue(pixels)
+  const mean = channelStatistics(pixels).map((c) => Math.round(c.mean * full))
   const data = new (pixels.depth === 16 ? Uint16Array : Uint8Array)(side * side * channels)
-  for (let t = 0; t < side * side; t++) for (let c = 0; c < channels; c++) data[t * channels + c] = pixels.data[c]!
+  for (let k = 0; k < data.length; k++) data[k] = mean[k % channels]!
   return { ...pixels, width: side, height: side, data }
 }

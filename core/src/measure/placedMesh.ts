@@ -51,7 +51,8 @@ function numberPoints(lists: Float32Array[]): { ids: Uint32Array[]; places: Floa
   return { ids, places: numbered.count === all.length / 3 ? all : placesOf(all, numbered) }
 }
 
-function placesOf(positions: Float32Array, { first, count }: PointIds): Float32Array {
+/** The place of each numbered point. */
+export function placesOf(positions: Float32Array, { first, count }: PointIds): Float32Array {
   const places = new Float32Array(count * 3)
   for (let p = 0; p < count; p++) {
     const v = first[p]! * 3

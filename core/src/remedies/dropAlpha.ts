@@ -1,9 +1,8 @@
 import { z } from 'zod'
 import { good } from '@stern-gate/contract'
 import { dropAlphaChannel } from '../image/channelPixels'
-import { readTextureHeader } from '../read/readTextureHeader'
 import { defineRemedy } from './defineRemedy'
-import { rewritePixels, textureOf } from './textureSteps'
+import { openTexture, rewritePixels } from './textureSteps'
 
 export const dropAlpha = defineRemedy({
   id: 'colour/drop-alpha',
@@ -13,12 +12,11 @@ export const dropAlpha = defineRemedy({
     texture: z.string().describe('name of the texture'),
   }),
   async apply(work, { texture: name }, ports) {
-    const texture = textureOf(work, name)
-    if (!texture.ok) return texture
-    const header = readTextureHeader(texture.value.bytes, texture.value.name)
-    if (!header.ok) return header
-    if (!header.value.alpha) return good({ changed: false, said: `${name} has no alpha channel` })
-    const rewritten = await rewritePixels(texture.value, ports, dropAlphaChannel)
-    return rewritten.ok ? good({ changed: true, said: `${texture.value.name} has no alpha channel now` }) : rewritten
+    const opened = openTexture(work, name)
+    if (!opened.ok) return opened
+    const { texture, header } = opened.value
+    if (!header.alpha) return good({ changed: false, said: `${name} has no alpha channel` })
+    const rewritten = await rewritePixels(texture, ports, dropAlphaChannel)
+    return rewritten.ok ? good({ changed: true, said: `${texture.name} has no alpha channel now` }) : rewritten
   },
 })

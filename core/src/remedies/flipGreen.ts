@@ -1,9 +1,8 @@
 import { z } from 'zod'
 import { good } from '@stern-gate/contract'
 import { flipChannel } from '../image/flipChannel'
-import { readTextureHeader } from '../read/readTextureHeader'
 import { defineRemedy } from './defineRemedy'
-import { rewritePixels, textureOf } from './textureSteps'
+import { openTexture, rewritePixels } from './textureSteps'
 
 export const flipGreen = defineRemedy({
   id: 'colour/flip-green',
@@ -11,12 +10,11 @@ export const flipGreen = defineRemedy({
   about: 'Turns the green channel of a normal map: each value becomes full minus itself, at the depth of the file. Done twice it changes nothing.',
   options: z.strictObject({ texture: z.string().describe('name of the normal map') }),
   async apply(work, { texture: name }, ports) {
-    const texture = textureOf(work, name)
-    if (!texture.ok) return texture
-    const header = readTextureHeader(texture.value.bytes, texture.value.name)
-    if (!header.ok) return header
-    if (header.value.channels < 3) return good({ changed: false, said: `${name} has no green channel` })
-    const rewritten = await rewritePixels(texture.value, ports, (pixels) => flipChannel(pixels, 1))
-    return rewritten.ok ? good({ changed: true, said: `green of ${texture.value.name} is turned` }) : rewritten
+    const opened = openTexture(work, name)
+    if (!opened.ok) return opened
+    const { texture, header } = opened.value
+    if (header.channels < 3) return good({ changed: false, said: `${name} has no green channel` })
+    const rewritten = await rewritePixels(texture, ports, (pixels) => flipChannel(pixels, 1))
+    return rewritten.ok ? good({ changed: true, said: `green of ${texture.name} is turned` }) : rewritten
   },
 })

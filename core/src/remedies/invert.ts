@@ -2,10 +2,9 @@ import { z } from 'zod'
 import { good, textureRoleSchema } from '@stern-gate/contract'
 import { invertPixels } from '../image/channelPixels'
 import { flipChannel } from '../image/flipChannel'
-import { readTextureHeader } from '../read/readTextureHeader'
 import { withPngRole } from '../write/pngRole'
 import { defineRemedy } from './defineRemedy'
-import { replaceBytes, rewritePixels, textureOf } from './textureSteps'
+import { openTexture, replaceBytes, rewritePixels } from './textureSteps'
 
 export const invert = defineRemedy({
   id: 'colour/invert',
@@ -17,17 +16,16 @@ export const invert = defineRemedy({
     becomes: textureRoleSchema.nullable().default(null).describe('what the texture carries afterwards'),
   }),
   async apply(work, { texture: name, channel, becomes }, ports) {
-    const texture = textureOf(work, name)
-    if (!texture.ok) return texture
-    const header = readTextureHeader(texture.value.bytes, texture.value.name)
-    if (!header.ok) return header
+    const opened = openTexture(work, name)
+    if (!opened.ok) return opened
+    const { texture, header } = opened.value
     const at = ['R', 'G', 'B', 'A'].indexOf(channel)
-    if (at >= header.value.channels) return good({ changed: false, said: `${name} has no channel ${channel}` })
-    const rewritten = await rewritePixels(texture.value, ports, (pixels) => (at < 0 ? invertPixels(pixels) : flipChannel(pixels, at)))
+    if (at >= header.channels) return good({ changed: false, said: `${name} has no channel ${channel}` })
+    const rewritten = await rewritePixels(texture, ports, (pixels) => (at < 0 ? invertPixels(pixels) : flipChannel(pixels, at)))
     if (!rewritten.ok) return rewritten
-    const marked = becomes ? withPngRole(texture.value.bytes, becomes) : good(texture.value.bytes)
+    const marked = becomes ? withPngRole(texture.bytes, becomes) : good(texture.bytes)
     if (!marked.ok) return marked
-    replaceBytes(texture.value, marked.value)
-    return good({ changed: true, said: `${channel === 'all' ? 'all of' : `channel ${channel} of`} ${texture.value.name} is inverted` })
+    replaceBytes(texture, marked.value)
+    return good({ changed: true, said: `${channel === 'all' ? 'all of' : `channel ${channel} of`} ${texture.name} is inverted` })
   },
 })

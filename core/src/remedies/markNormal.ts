@@ -1,10 +1,7 @@
 import { z } from 'zod'
 import { good } from '@stern-gate/contract'
-import { readTextureHeader } from '../read/readTextureHeader'
-import { withPngColourSpace } from '../write/pngColourSpace'
-import { withPngRole } from '../write/pngRole'
 import { defineRemedy } from './defineRemedy'
-import { replaceBytes, rewritePixels, textureOf } from './textureSteps'
+import { asPng, openTexture, stateNormal } from './textureSteps'
 
 export const markNormal = defineRemedy({
   id: 'colour/mark-normal',
@@ -14,19 +11,14 @@ export const markNormal = defineRemedy({
     texture: z.string().describe('name of the texture'),
   }),
   async apply(work, { texture: name }, ports) {
-    const texture = textureOf(work, name)
-    if (!texture.ok) return texture
-    const header = readTextureHeader(texture.value.bytes, texture.value.name)
-    if (!header.ok) return header
-    if (header.value.statedRole === 'normal' && header.value.colourSpace === 'linear') return good({ changed: false, said: `${name} is marked already` })
-    if (header.value.format !== 'png') {
-      const rewritten = await rewritePixels(texture.value, ports, (pixels) => pixels)
-      if (!rewritten.ok) return rewritten
-    }
-    const tagged = withPngColourSpace(texture.value.bytes, 'linear')
-    const marked = tagged.ok ? withPngRole(tagged.value, 'normal') : tagged
-    if (!marked.ok) return marked
-    replaceBytes(texture.value, marked.value)
-    return good({ changed: true, said: `${texture.value.name} says that it is a normal map` })
+    const opened = openTexture(work, name)
+    if (!opened.ok) return opened
+    const { texture, header } = opened.value
+    if (header.statedRole === 'normal' && header.colourSpace === 'linear') return good({ changed: false, said: `${name} is marked already` })
+    const png = await asPng(texture, header, ports)
+    if (!png.ok) return png
+    const stated = stateNormal(texture)
+    if (!stated.ok) return stated
+    return good({ changed: true, said: `${texture.name} says that it is a normal map` })
   },
 })

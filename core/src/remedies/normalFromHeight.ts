@@ -1,11 +1,8 @@
 import { z } from 'zod'
 import { good } from '@stern-gate/contract'
 import { normalFromHeight } from '../image/normalPixels'
-import { readTextureHeader } from '../read/readTextureHeader'
-import { withPngColourSpace } from '../write/pngColourSpace'
-import { withPngRole } from '../write/pngRole'
 import { defineRemedy } from './defineRemedy'
-import { replaceBytes, rewritePixels, textureOf } from './textureSteps'
+import { openTexture, rewritePixels, stateNormal } from './textureSteps'
 
 export const heightToNormal = defineRemedy({
   id: 'colour/normal-from-height',
@@ -18,16 +15,13 @@ export const heightToNormal = defineRemedy({
     green: z.enum(['up', 'down']).default('up').describe('the way that green points'),
   }),
   async apply(work, { texture: name, strength, edge, green }, ports) {
-    const texture = textureOf(work, name)
-    if (!texture.ok) return texture
-    const header = readTextureHeader(texture.value.bytes, texture.value.name)
-    if (!header.ok) return header
-    const rewritten = await rewritePixels(texture.value, ports, (pixels) => normalFromHeight(pixels, { strength, edge, green }))
+    const opened = openTexture(work, name)
+    if (!opened.ok) return opened
+    const { texture } = opened.value
+    const rewritten = await rewritePixels(texture, ports, (pixels) => normalFromHeight(pixels, { strength, edge, green }))
     if (!rewritten.ok) return rewritten
-    const tagged = withPngColourSpace(texture.value.bytes, 'linear')
-    const marked = tagged.ok ? withPngRole(tagged.value, 'normal') : tagged
-    if (!marked.ok) return marked
-    replaceBytes(texture.value, marked.value)
-    return good({ changed: true, said: `${texture.value.name} is a normal map now` })
+    const stated = stateNormal(texture)
+    if (!stated.ok) return stated
+    return good({ changed: true, said: `${texture.name} is a normal map now` })
   },
 })

@@ -127,6 +127,15 @@ describe('names', () => {
   })
 })
 
+describe('shrinking', () => {
+  it('leaves a texture that is not flat as it is, byte for byte', async () => {
+    const { work } = await opened()
+    const texture = work.textures.find((t) => t.name.includes('basecolor'))!, before = texture.bytes
+    expect(await run(work, ['colour/shrink', { texture: texture.name }])).toMatchObject({ ok: true, value: [{ changed: false }] })
+    expect(texture.bytes).toBe(before)
+  })
+})
+
 describe('a recipe', () => {
   it('keeps everything that no step touches: what is written reads as the same facts', async () => {
     for (const options of [{}, { embed: true }, { levels: 3, grid: 4, clip: 'crate@open' }, { uvs: 'two' as const }]) {

@@ -1,9 +1,8 @@
 import { z } from 'zod'
 import { good } from '@stern-gate/contract'
 import { renormalisePixels } from '../image/normalPixels'
-import { readTextureHeader } from '../read/readTextureHeader'
 import { defineRemedy } from './defineRemedy'
-import { rewritePixels, textureOf } from './textureSteps'
+import { openTexture, rewritePixels } from './textureSteps'
 
 export const renormalise = defineRemedy({
   id: 'colour/renormalise',
@@ -13,12 +12,11 @@ export const renormalise = defineRemedy({
     texture: z.string().describe('name of the texture'),
   }),
   async apply(work, { texture: name }, ports) {
-    const texture = textureOf(work, name)
-    if (!texture.ok) return texture
-    const header = readTextureHeader(texture.value.bytes, texture.value.name)
-    if (!header.ok) return header
-    if (header.value.channels < 3) return good({ changed: false, said: `${name} has no vectors` })
-    const rewritten = await rewritePixels(texture.value, ports, renormalisePixels)
-    return rewritten.ok ? good({ changed: true, said: `vectors of ${texture.value.name} are unit long` }) : rewritten
+    const opened = openTexture(work, name)
+    if (!opened.ok) return opened
+    const { texture, header } = opened.value
+    if (header.channels < 3) return good({ changed: false, said: `${name} has no vectors` })
+    const rewritten = await rewritePixels(texture, ports, renormalisePixels)
+    return rewritten.ok ? good({ changed: true, said: `vectors of ${texture.name} are unit long` }) : rewritten
   },
 })

@@ -1,9 +1,8 @@
 import { z } from 'zod'
 import { good } from '@stern-gate/contract'
-import { readTextureHeader } from '../read/readTextureHeader'
 import { withPngColourSpace } from '../write/pngColourSpace'
 import { defineRemedy } from './defineRemedy'
-import { replaceBytes, rewritePixels, textureOf } from './textureSteps'
+import { asPng, openTexture, replaceBytes } from './textureSteps'
 
 export const setSpace = defineRemedy({
   id: 'colour/set-space',
@@ -14,18 +13,15 @@ export const setSpace = defineRemedy({
     space: z.enum(['srgb', 'linear']).describe('space to state in the file'),
   }),
   async apply(work, { texture: name, space }, ports) {
-    const texture = textureOf(work, name)
-    if (!texture.ok) return texture
-    const header = readTextureHeader(texture.value.bytes, texture.value.name)
-    if (!header.ok) return header
-    if (header.value.colourSpace === space) return good({ changed: false, said: `${name} says ${space} already` })
-    if (header.value.format !== 'png') {
-      const rewritten = await rewritePixels(texture.value, ports, (pixels) => pixels)
-      if (!rewritten.ok) return rewritten
-    }
-    const tagged = withPngColourSpace(texture.value.bytes, space)
+    const opened = openTexture(work, name)
+    if (!opened.ok) return opened
+    const { texture, header } = opened.value
+    if (header.colourSpace === space) return good({ changed: false, said: `${name} says ${space} already` })
+    const png = await asPng(texture, header, ports)
+    if (!png.ok) return png
+    const tagged = withPngColourSpace(texture.bytes, space)
     if (!tagged.ok) return tagged
-    replaceBytes(texture.value, tagged.value)
-    return good({ changed: true, said: `${texture.value.name} says ${space === 'srgb' ? 'sRGB' : 'linear'}` })
+    replaceBytes(texture, tagged.value)
+    return good({ changed: true, said: `${texture.name} says ${space === 'srgb' ? 'sRGB' : 'linear'}` })
   },
 })

@@ -13,14 +13,27 @@ export function textureOf(work: Work, name: string): Outcome<WorkTexture> {
   return texture ? good(texture) : bad('remedy/not-applicable', `The asset has no texture called ${name}.`, 'Choose one of its textures.', { part: name })
 }
 
-/** Decodes, changes and writes a texture as PNG, keeping what its file says about colour. The name follows when the extension changes. */
-export async function rewritePixels(texture: WorkTexture, ports: RemedyPorts, change: (pixels: Pixels) => Pixels): Promise<Outcome<true>> {
+/** The texture that a step names with what its header says. */
+export function openTexture(work: Work, name: string): Outcome<{ texture: WorkTexture; header: TextureHeader }> {
+  const texture = textureOf(work, name)
+  if (!texture.ok) return texture
+  const header = readTextureHeader(texture.value.bytes, texture.value.name)
+  return header.ok ? good({ texture: texture.value, header: header.value }) : atTexture(header, texture.value)
+}
+
+/**
+ * Decodes, changes and writes a texture as PNG, keeping what its file says about colour. The name follows when the extension changes. Null
+ * from `change` leaves the file as it is, byte for byte, and gives false.
+ */
+export async function rewritePixels(texture: WorkTexture, ports: RemedyPorts, change: (pixels: Pixels) => Pixels | null): Promise<Outcome<boolean>> {
   const header = readTextureHeader(texture.bytes, texture.name)
   if (!header.ok) return atTexture(header, texture)
   if (!header.value.decodes) return bad('image/format-not-read', `The texels of ${header.value.format.toUpperCase()} files cannot be read yet, so they cannot be changed.`, 'Deliver the picture as PNG.', { file: texture.name })
   const pixels = await ports.decode(texture.bytes, header.value)
   if (!pixels.ok) return atTexture(pixels, texture)
-  const png = await ports.encodePng(change(pixels.value))
+  const changed = change(pixels.value)
+  if (changed === null) return good(false)
+  const png = await ports.encodePng(changed)
   const { colourSpace: space, statedRole } = header.value
   const tagged = space === 'srgb' || space === 'linear' ? withPngColourSpace(png, space) : good(png)
   const marked = tagged.ok && statedRole !== null ? withPngRole(tagged.value, statedRole) : tagged
@@ -30,6 +43,18 @@ export async function rewritePixels(texture: WorkTexture, ports: RemedyPorts, ch
 }
 
 const atTexture = (failed: { ok: false; fault: Parameters<typeof faultAt>[0] }, texture: WorkTexture) => ({ ok: false as const, fault: faultAt(failed.fault, { file: texture.name }) })
+
+/** Makes a PNG of a texture that is none, so that what it says can be written into it. */
+export const asPng = async (texture: WorkTexture, header: TextureHeader, ports: RemedyPorts): Promise<Outcome<boolean>> => (header.format === 'png' ? good(false) : rewritePixels(texture, ports, (pixels) => pixels))
+
+/** Writes into a PNG that it is a normal map, and so linear. */
+export function stateNormal(texture: WorkTexture): Outcome<true> {
+  const tagged = withPngColourSpace(texture.bytes, 'linear')
+  const marked = tagged.ok ? withPngRole(tagged.value, 'normal') : tagged
+  if (!marked.ok) return marked
+  replaceBytes(texture, marked.value)
+  return good(true)
+}
 
 /** Puts PNG bytes in place of what was there. */
 export function replaceBytes(texture: WorkTexture, png: Uint8Array): void {

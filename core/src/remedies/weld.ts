@@ -5,7 +5,7 @@ import { mergeVertices } from '../geometry/mergeVertices'
 import { nearPoints } from '../geometry/nearPoints'
 import { pointIds } from '../geometry/pointIds'
 import { formatCount } from '../judge/fillMessage'
-import { joinFloats } from '../measure/placedMesh'
+import { joinFloats, placesOf } from '../measure/placedMesh'
 import { vertexAttributes } from '../measure/measurePrimitive'
 import { floatsOf } from '../scene/primitiveView'
 import { worldPositions } from '../scene/worldPositions'
@@ -41,9 +41,7 @@ export const weld = defineRemedy({
 /** Gives points that lie within the distance in the world the local place of the one they go to. Returns how many moved. */
 function snap(document: Document, primitives: readonly Primitive[], world: Float32Array, distance: number): number {
   const all = pointIds(world)
-  const places = new Float32Array(all.count * 3)
-  for (let p = 0; p < all.count; p++) places.set(world.subarray(all.first[p]! * 3, all.first[p]! * 3 + 3), p * 3)
-  const { rep, near } = nearPoints(places, distance)
+  const { rep, near } = nearPoints(placesOf(world, all), distance)
   if (near === 0) return 0
   const local = joinFloats(primitives.map((p) => floatsOf(p.getAttribute('POSITION')!)))
   let from = 0

@@ -1,10 +1,10 @@
-import { seededRandom } from '../random'
+import { seededNumbers } from '@stern-gate/core'
 
 export type Field = (u: number, v: number) => number
 
 /** Smooth noise in −1 … 1 that tiles over 0 … 1, `cells` to a side. */
 export function tileNoise(seed: number, cells: number): Field {
-  const random = seededRandom(seed)
+  const random = seededNumbers(seed)
   const values = Float32Array.from({ length: cells * cells }, () => random() * 2 - 1)
   const at = (x: number, y: number): number => values[(((y % cells) + cells) % cells) * cells + (((x % cells) + cells) % cells)]!
   const ease = (t: number): number => t * t * t * (t * (t * 6 - 15) + 10)

@@ -42,7 +42,6 @@ const counted = computed(() => facets.map((facet) => {
   const order = facet.key === 'station' ? stations.filter((s) => counts.has(s)) : [...counts.keys()].sort((a, b) => counts.get(b)! - counts.get(a)!)
   return { ...facet, values: order.map((value) => ({ value, count: counts.get(value)! })) }
 }))
-const triangles = computed(() => rows.value.length)
 
 const leave = project.onEvent(arrivals.hear)
 onBeforeUnmount(() => {
@@ -62,7 +61,7 @@ useWindowKey((event) => {
 <template>
   <div class="assets">
     <header>
-      <h1>Assets</h1><span class="soft">{{ triangles }} of {{ arrivals.assets.length }}</span><span class="gap" />
+      <h1>Assets</h1><span class="soft">{{ rows.length }} of {{ arrivals.assets.length }}</span><span class="gap" />
       <NInput ref="finder" class="find" size="small" clearable :value="query('find')" placeholder="Find a name, a rule, a person" :input-props="{ 'aria-label': 'Find' }" @update:value="(v: string) => setQuery({ find: v || undefined })"><template #suffix><kbd>/</kbd></template></NInput>
     </header>
     <div class="body">

@@ -20,6 +20,6 @@ export const flat = defineRule({
     subject.textures.flatMap((texture) => {
       const { channels, header } = texture.facts ?? {}
       if (!channels || !header || Math.max(header.width, header.height) <= side || channels.some((c) => c.max - c.min > spread)) return []
-      return [{ message: 'flat' as const, data: { width: header.width, height: header.height }, place: { kind: 'texture' as const, texture: texture.name }, remedies: [{ remedy: 'colour/shrink', options: { texture: texture.name, side: 4 }, label: 'shrink' as const }] }]
+      return [{ message: 'flat' as const, data: { width: header.width, height: header.height }, place: { kind: 'texture' as const, texture: texture.name }, remedies: [{ remedy: 'colour/shrink', options: { texture: texture.name, side: 4, spread }, label: 'shrink' as const }] }]
     }),
 })
