@@ -36,13 +36,6 @@ export async function makeDeliveries(): Promise<DemoDelivery[]> {
   return [{ note: 'first boatload', daysAgo: 6, files: await of(1) }, { note: 'quay and gear', daysAgo: 2, files: await of(2) }, { note: 'lantern again', daysAgo: 0, files: [...again, damaged] }]
 }
 
-/** All files of the assets' first versions. */
-export async function makeDemo(): Promise<DemoFile[]> {
-  const files: DemoFile[] = []
-  for (const plan of demoAssets) files.push(...(await makeAsset(plan)))
-  return files
-}
-
 function textureFiles(plan: AssetPlan, painted: Record<string, PaintedSet>, folder: string): DemoFile[] {
   const sets = Object.entries(painted).flatMap(([stem, set]) =>
     (['basecolor', 'normal', 'orm', 'tint'] as const).flatMap((role) => (set[role] && !plan.leaveOut?.[stem]?.includes(role) ? [{ path: `${folder}/${stem}_${role}.png`, bytes: set[role] }] : [])))
