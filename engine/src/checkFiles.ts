@@ -1,7 +1,7 @@
 import { stat, readdir } from 'node:fs/promises'
 import { basename, dirname, join, relative, resolve, sep } from 'node:path'
 import type { AssetReport, Fault, Report, Rulebook, Verdict } from '@stern-gate/contract'
-import { assembleAssets, buildSubject, commonFamily, judge, refusedFiles, type MeasuredFile } from '@stern-gate/core'
+import { assembleAssets, buildSubject, commonFamily, judge, mayRefer, refusedFiles, type MeasuredFile } from '@stern-gate/core'
 import type { Engine } from './createEngine'
 import { cacheKey, hashFile, type FactsCache } from './factsCache'
 import { sha256 } from './hashing'
@@ -60,8 +60,8 @@ export async function checkFiles(engine: Engine, given: readonly FoundFile[], be
     const known = key === null ? null : await options.cache!.find(key)
     if (known) measured.push({ path: file.path, ...known })
     else {
-      // Only meshes refer to files, and a list of thousands costs time to hand over
-      const siblings = /\.(gltf|glb)$/i.test(file.path) ? all.filter((s) => s !== file).map(({ path, file: place }) => ({ path, file: place })) : []
+      // A list of thousands costs time to hand over
+      const siblings = mayRefer(file.path) ? all.filter((s) => s !== file).map(({ path, file: place }) => ({ path, file: place })) : []
       const { measured: facts } = await engine.measure({ path: file.path, file: file.file, sha256: sha256(file.path), sizeBytes: file.sizeBytes }, siblings, { thumbnail: false })
       measured.push(facts)
       // A limit that was hit is no property of the file

@@ -4,6 +4,8 @@ import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { assetDetailSchema, deliverySchema, type AssetDetail, type Fault, type Preview, type Recipe } from '@stern-gate/contract'
 import { readGltfContainer } from '@stern-gate/core'
 import { crateFiles } from '@stern-gate/core/fixtures'
+import { connect } from '../src/store/database'
+import { tellProgress } from '../src/store/eventLog'
 import { createClient, startTestServer, type TestServer } from './testServer'
 
 let server: TestServer, api: ReturnType<typeof createClient>
@@ -175,9 +177,12 @@ it('live events come as they happen, and what was missed comes after Last-Event-
   }
   const live = follow(null, (t) => t.includes('"state":"done"'))
   await sleep(200)
+  const connection = connect(server.databaseUrl)
+  await tellProgress(connection.db, project, { kind: 'progress', delivery: project, file: 'a.png', doing: 'Reading' })
+  await connection.pool.end()
   await api.deliver(project, await crateFiles({ name: 'harbour_live_a' }))
   const text = await live
-  expect(text).toContain('"kind":"progress"')
+  expect(text).toMatch(/\n\ndata: {"kind":"progress"/)
   const ids = [...text.matchAll(/^id: (\d+)$/gm)].map((m) => Number(m[1]))
   expect(ids.length).toBeGreaterThan(4)
   const missed = await follow(String(ids[2]), (t) => t.includes('"state":"done"'))

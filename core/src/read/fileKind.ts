@@ -30,6 +30,9 @@ export const kindByExtension = (path: string): FileKind => extensionKinds[/\.([^
 export const isMeshKind = (kind: FileKind): boolean => kind === 'glb' || kind === 'gltf'
 export const isTextureKind = (kind: FileKind): boolean => ['png', 'jpeg', 'webp', 'tga', 'ktx2', 'dds'].includes(kind)
 
+/** Whether a file of this name may name others: a mesh, or one whose bytes may turn out to be one. */
+export const mayRefer = (path: string): boolean => isMeshKind(kindByExtension(path)) || kindByExtension(path) === 'unknown'
+
 function looksLikeJson(head: Uint8Array): boolean {
   let k = head[0] === 0xef && head[1] === 0xbb && head[2] === 0xbf ? 3 : 0
   while (k < head.length && [0x20, 0x09, 0x0a, 0x0d].includes(head[k]!)) k++

@@ -1,6 +1,7 @@
 import { Router, type Request } from 'express'
 import { bad, newDeliverySchema } from '@stern-gate/contract'
 import { localPerson } from '../auth/localPerson'
+import { addAssembly } from '../jobs/queue'
 import type { Services } from '../services'
 import { createDelivery, fileReply, findDelivery, listDeliveries, listFiles, setDeliveryState, setFileState, withProgress, type DeliveryRow } from '../store/deliveries'
 import { addEvent } from '../store/eventLog'
@@ -48,7 +49,7 @@ export function deliveryRoutes(services: Services): Router {
       // Small files first: the first verdicts come soon
       waiting.sort((a, b) => a.sizeBytes - b.sizeBytes)
       for (const file of waiting) await queue.add('measure_file', { file: file.id }, { key: `measure:${file.id}` })
-      if (waiting.length === 0) await queue.add('assemble_delivery', { delivery: row.id }, { key: `assemble:${row.id}` })
+      if (waiting.length === 0) await addAssembly(queue, row.id)
       response.json(await withProgress(db, { ...row, state: 'measuring' }))
     }))
     .post('/deliveries/:delivery/cancel', route(async (request, response) => {

@@ -21,10 +21,12 @@ export const assembleDeliveryJob = (services: AssembleServices): JobHandler => a
   if (!delivery || delivery.state !== 'measuring') return
   const rows = (await listFiles(db, delivery.id)).filter((f) => f.sha256 !== null)
   const { files } = await measuredFiles(db, rows)
-  const context = await assetContext(db, delivery.projectId)
+  const { rulebook } = await assetContext(db, delivery.projectId)
   const ids: string[] = []
-  for (const draft of assembleAssets(files, context.rulebook)) ids.push(await takeIn(services, delivery, draft, rows))
-  for (const id of ids) await judgeAsset(services, id, signal)
+  for (const draft of assembleAssets(files, rulebook)) ids.push(await takeIn(services, delivery, draft, rows))
+  // With the names that just came
+  const context = await assetContext(db, delivery.projectId)
+  for (const id of ids) await judgeAsset(services, id, signal, context)
   await db.transaction(async (tx) => {
     await setDeliveryState(tx, delivery.id, 'done')
     await addEvent(tx, delivery.projectId, { kind: 'delivery', delivery: delivery.id, state: 'done' })

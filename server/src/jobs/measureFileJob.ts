@@ -1,12 +1,14 @@
 import { bad, type Fault } from '@stern-gate/contract'
+import { mayRefer } from '@stern-gate/core'
 import { sha256, type FileMeasurement } from '@stern-gate/engine'
 import type { Services } from '../services'
 import { keepMeasurement } from '../judging/keepMeasurement'
 import { countOpenFiles, findDelivery, findFile, listFiles, setFileState, type DeliveryFileRow, type DeliveryRow } from '../store/deliveries'
 import { addEvent, tellProgress } from '../store/eventLog'
 import { findFacts } from '../store/factsStore'
-import type { JobHandler } from './queue'
+import { addAssembly, type JobHandler } from './queue'
 import { jobPayloads } from './jobNames'
+import { lateProgress } from './lateProgress'
 
 type MeasureServices = Pick<Services, 'connection' | 'store' | 'engine' | 'log' | 'queue'>
 
@@ -26,7 +28,7 @@ export const measureFileJob = (services: MeasureServices): JobHandler => async (
       await moveOn(services, delivery, file, { state: 'refused', fault: bad('job/failed', 'Measuring failed three times.', 'See the server log; deliver the file again.', { file: file.path }).fault })
     }
   }
-  if ((await countOpenFiles(db, delivery.id)) === 0) await services.queue.add('assemble_delivery', { delivery: delivery.id }, { key: `assemble:${delivery.id}` })
+  if ((await countOpenFiles(db, delivery.id)) === 0) await addAssembly(services.queue, delivery.id)
 }
 
 async function moveOn(services: MeasureServices, delivery: DeliveryRow, file: DeliveryFileRow, change: { state: 'measuring' | 'measured' | 'refused'; fault?: Fault | null; kind?: string; factsKey?: string }): Promise<void> {
@@ -38,7 +40,7 @@ async function moveOn(services: MeasureServices, delivery: DeliveryRow, file: De
 
 async function measure(services: MeasureServices, delivery: DeliveryRow, file: DeliveryFileRow, signal: AbortSignal): Promise<void> {
   const { db } = services.connection
-  const others = (await listFiles(db, delivery.id)).filter((f) => f.id !== file.id && f.sha256 !== null)
+  const others = !mayRefer(file.path) ? [] : (await listFiles(db, delivery.id)).filter((f) => f.id !== file.id && f.sha256 !== null)
   const key = factsKey(file, others)
   const known = (await findFacts(db, [key])).get(key)
   const kept = known?.kept ?? (await measureNow(services, delivery, file, others, key, signal))
@@ -49,9 +51,13 @@ async function measure(services: MeasureServices, delivery: DeliveryRow, file: D
 async function measureNow(services: MeasureServices, delivery: DeliveryRow, file: DeliveryFileRow, others: DeliveryFileRow[], key: string, signal: AbortSignal) {
   const siblings = others.map((o) => ({ path: o.path, file: services.store.localFile(o.sha256!) }))
   const place = { path: file.path, file: services.store.localFile(file.sha256!), sha256: file.sha256!, sizeBytes: file.sizeBytes }
-  const progress = (doing: string) => void tellProgress(services.connection.db, delivery.projectId, { kind: 'progress', delivery: delivery.id, file: file.path, doing }).catch(() => undefined)
-  const measured: FileMeasurement = await services.engine.measure(place, siblings, { signal, progress })
-  return (await keepMeasurement(services, measured, key)).kept
+  const progress = lateProgress((doing) => void tellProgress(services.connection.db, delivery.projectId, { kind: 'progress', delivery: delivery.id, file: file.path, doing }).catch(() => undefined))
+  try {
+    const measured: FileMeasurement = await services.engine.measure(place, siblings, { signal, progress: progress.tell })
+    return (await keepMeasurement(services, measured, key)).kept
+  } finally {
+    progress.end()
+  }
 }
 
 /** Facts of a mesh depend on its buffers too, and on which files its references can find; those of anything else on its own bytes and name alone. */

@@ -4,7 +4,8 @@ import type { Logger } from 'pino'
 import type { Connection } from '../store/database'
 import { watchDeadWorkers } from './deadWorkers'
 
-export interface AddOptions { key?: string; priority?: number }
+/** Jobs of one `queue` run one after the other. */
+export interface AddOptions { key?: string; priority?: number; queue?: string }
 
 /** Puts jobs into the queue. */
 export interface JobQueue { add: (name: string, payload: object, options?: AddOptions) => Promise<void>; close: () => Promise<void> }
@@ -14,12 +15,15 @@ export async function createQueue({ pool }: Connection): Promise<JobQueue> {
   const utils = await makeWorkerUtils({ pgPool: pool })
   await utils.migrate()
   return {
-    async add(name, payload, { key, priority } = {}) {
-      await utils.addJob(name, payload, { maxAttempts: 3, ...(key === undefined ? {} : { jobKey: key, jobKeyMode: 'replace' }), ...(priority === undefined ? {} : { priority }) })
+    async add(name, payload, { key, priority, queue } = {}) {
+      await utils.addJob(name, payload, { maxAttempts: 3, ...(key === undefined ? {} : { jobKey: key, jobKeyMode: 'replace' }), ...(priority === undefined ? {} : { priority }), ...(queue === undefined ? {} : { queueName: queue }) })
     },
     close: async () => { await utils.release() },
   }
 }
+
+/** Has a delivery put together; once at a time, however many of its files were the last one. */
+export const addAssembly = (queue: JobQueue, delivery: string): Promise<void> => queue.add('assemble_delivery', { delivery }, { key: `assemble:${delivery}`, queue: `assemble:${delivery}` })
 
 export interface JobHandler { (payload: unknown, run: { signal: AbortSignal; lastAttempt: boolean; log: Logger }): Promise<void> }
 

@@ -5,13 +5,14 @@ import { listAssetNames, type AssetRecord } from '../store/assets'
 import { currentRulebook, findProject, type ProjectRow } from '../store/projects'
 import { invariant } from '@stern-gate/contract'
 
-/** What judging an asset of a project needs besides its files. */
-export interface AssetContext { project: ProjectRow; rulebook: Rulebook; names: string[] }
+/** What judging an asset of a project needs besides its files; the same for all of them, as long as no name changes. */
+export interface AssetContext { project: ProjectRow; rulebook: Rulebook; taken: ReadonlySet<string>; family: string | null }
 
 export async function assetContext(db: Queryable, projectId: string): Promise<AssetContext> {
   const project = await findProject(db, projectId)
   invariant(project, 'an asset has a project')
-  return { project, rulebook: await currentRulebook(db, project), names: await listAssetNames(db, projectId) }
+  const names = await listAssetNames(db, projectId)
+  return { project, rulebook: await currentRulebook(db, project), taken: new Set(names), family: commonFamily(names) }
 }
 
 /** What the rules see of one asset in its project. */
@@ -20,7 +21,7 @@ export function subjectOf(context: AssetContext, asset: Pick<AssetRecord, 'class
     rulebook: context.rulebook,
     targetName: asset.targetChoice ?? context.project.target,
     classChoice: asset.classChoice,
-    taken: new Set(context.names),
-    family: commonFamily(context.names),
+    taken: context.taken,
+    family: context.family,
   })
 }

@@ -7,6 +7,7 @@ import type { Services } from '../services'
 import { getRecipe, saveRecipe } from '../store/assets'
 import { bulkBodySchema, findBulkChange, insertBulkChange, listFindingsOfRule, listOffers, markUndone, type BulkBody, type BulkRow } from '../store/bulkChanges'
 import { addEvent } from '../store/eventLog'
+import type { Queryable } from '../store/database'
 
 type BulkServices = Pick<Services, 'connection' | 'queue'>
 
@@ -44,10 +45,11 @@ export async function applyToMany(services: BulkServices, projectId: string, { r
         continue
       }
       body.assets.push({ asset, revision: now.revision + 1, steps: steps.length })
-      await addEvent(tx, projectId, { kind: 'asset', asset }, localPerson.name)
     }
     if (body.assets.length === 0) throw new FaultReply(bad('request/conflict', 'None of these assets has that finding any more.', 'Look at the list again; it is newer now.').fault)
-    return insertBulkChange(tx, { projectId, by: localPerson.name, rule, remedy, body })
+    const written = await insertBulkChange(tx, { projectId, by: localPerson.name, rule, remedy, body })
+    await tellOf(tx, projectId, body.assets.map((a) => a.asset))
+    return written
   })
   await judgeAll(services, bulkBodySchema.parse(row.body))
   return row
@@ -61,18 +63,23 @@ export async function undoMany(services: BulkServices, id: string): Promise<{ ro
   if (row.undone) throw new FaultReply(bad('request/conflict', 'It was undone already.', 'There is nothing left to take back.').fault)
   const body = bulkBodySchema.parse(row.body)
   const kept = await db.transaction(async (tx) => {
-    let others = 0
+    const back: string[] = []
     for (const { asset, revision } of body.assets) {
       const now = await getRecipe(tx, asset)
       const last = now.history.at(-1)
-      if (now.revision !== revision || !last || !(await saveRecipe(tx, asset, revision, last, now.history.slice(0, -1)))) others++
-      else await addEvent(tx, row.projectId, { kind: 'asset', asset }, localPerson.name)
+      if (now.revision !== revision || !last || !(await saveRecipe(tx, asset, revision, last, now.history.slice(0, -1)))) continue
+      back.push(asset)
     }
     await markUndone(tx, id)
-    return others
+    await tellOf(tx, row.projectId, back)
+    return body.assets.length - back.length
   })
   await judgeAll(services, body)
   return { row: { ...row, undone: true }, kept }
+}
+
+async function tellOf(tx: Queryable, projectId: string, assets: readonly string[]): Promise<void> {
+  for (const asset of assets) await addEvent(tx, projectId, { kind: 'asset', asset }, localPerson.name)
 }
 
 async function judgeAll({ queue }: BulkServices, { assets }: BulkBody): Promise<void> {

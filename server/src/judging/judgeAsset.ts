@@ -3,7 +3,7 @@ import type { JobServices } from '../services'
 import { addEvent } from '../store/eventLog'
 import { findAsset, findVersion, getRecipe, listVersionFiles, lockAsset, saveJudgement, type AssetRecord, type VersionFileRecord, type VersionRecord } from '../store/assets'
 import type { OutputRecord } from '../store/outputs'
-import { assetContext, subjectOf } from './assetContext'
+import { assetContext, subjectOf, type AssetContext } from './assetContext'
 import { headlineOf } from './describeState'
 import { activeSteps, makeOutput } from './makeOutput'
 import { measuredFiles } from './measuredFiles'
@@ -18,14 +18,14 @@ export const draftOfOutput = (asset: AssetRecord, output: OutputRecord): AssetDr
 
 /**
  * Makes the output of the newest recipe and judges it; the verdict of an asset is that of its output. Safe to run twice, and at the same time: what was
- * judged by a recipe or choice that is no longer the newest is not kept but done again.
+ * judged by a recipe or choice that is no longer the newest is not kept but done again. Whoever judges many of a project hands the context along.
  */
-export async function judgeAsset(services: JobServices, assetId: string, signal?: AbortSignal): Promise<void> {
-  while (!(await judgeOnce(services, assetId, signal))) signal?.throwIfAborted()
+export async function judgeAsset(services: JobServices, assetId: string, signal?: AbortSignal, known?: AssetContext): Promise<void> {
+  while (!(await judgeOnce(services, assetId, signal, known))) signal?.throwIfAborted()
 }
 
 /** False when the asset changed in the meantime. */
-async function judgeOnce(services: JobServices, assetId: string, signal?: AbortSignal): Promise<boolean> {
+async function judgeOnce(services: JobServices, assetId: string, signal?: AbortSignal, known?: AssetContext): Promise<boolean> {
   const { db } = services.connection
   const asset = await findAsset(db, assetId)
   const version = asset ? await findVersion(db, asset.id, asset.currentVersion) : null
@@ -34,7 +34,7 @@ async function judgeOnce(services: JobServices, assetId: string, signal?: AbortS
   const { recipe, revision } = await getRecipe(db, asset.id)
   const made = activeSteps(recipe).length > 0 ? await makeOutput(services, asset, version, files, recipe, signal) : null
   const output = made?.ok ? made.value : null
-  const context = await assetContext(db, asset.projectId)
+  const context = known ?? (await assetContext(db, asset.projectId))
   const { files: measured, facts } = await measuredFiles(db, output ? output.files.map((f) => ({ ...f, fault: null })) : files)
   const subject = subjectOf(context, asset, output ? draftOfOutput(asset, output) : draftOf(asset, version, files), measured)
   const judged = judge(subject)

@@ -6,10 +6,15 @@ import { events } from './schema'
 export const EVENT_CHANNEL = 'stern_events'
 export const PROGRESS_CHANNEL = 'stern_progress'
 
-/** Writes an event and tells the pages; within a transaction they hear of it when it is committed. */
+/**
+ * Writes an event and tells the pages; within a transaction they hear of it when it is committed. It belongs at the transaction's end: from here on
+ * other events of the project wait for the commit, so that ids follow each other as the commits do and a page that saw one never misses an earlier one.
+ */
 export async function addEvent(db: Queryable, projectId: string, event: LiveEvent, by = ''): Promise<void> {
-  const [row] = await db.insert(events).values({ projectId, by, body: event }).returning({ id: events.id })
-  await db.execute(sql`select pg_notify(${EVENT_CHANNEL}, ${JSON.stringify({ id: row!.id, projectId, event })})`)
+  await db.execute(sql`
+    with turn as materialized (select pg_advisory_xact_lock(hashtextextended(${projectId}, 0))),
+    written as (insert into ${events} (project_id, by, body) select ${projectId}::uuid, ${by}, ${JSON.stringify(event)}::jsonb from turn returning id, project_id, body)
+    select pg_notify(${EVENT_CHANNEL}, json_build_object('id', id, 'projectId', project_id, 'event', body)::text) from written`)
 }
 
 /** Tells the pages what is being done just now; it is not kept. */
