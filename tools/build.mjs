@@ -25,7 +25,7 @@ export async function buildNode() {
       ...shared,
       entryPoints: present(quickEntries),
       minifySyntax: true, minifyWhitespace: true, legalComments: 'linked',
-      external: ['sharp'], // has a native part
+      external: ['sharp', 'piscina'], // sharp has a native part, piscina's threads load it by themselves
       banner: { js: "import { createRequire as requireFrom } from 'node:module'; const require = requireFrom(import.meta.url);" },
     }),
     build({

@@ -1,7 +1,7 @@
 import { MessageChannel } from 'node:worker_threads'
 import { Piscina } from 'piscina'
 import { bad, faultAt, good, type Fault, type FaultCode, type Outcome, type Recipe } from '@stern-gate/contract'
-import { fileKind, isMeshKind, type MeasuredFile } from '@stern-gate/core'
+import { mayRefer, type MeasuredFile } from '@stern-gate/core'
 import { nothingBeside, type FileMeasurement } from './measureFile'
 import type { MendedAsset } from './mendAsset'
 import type { AssetFiles, PlacedFile, Task } from './tasks'
@@ -40,7 +40,7 @@ export function createEngine(options: EngineOptions): Engine {
   const run = <T>(task: Task, o: RunOptions = {}) => runTask<T>(pool(), task, options.secondsPerFile, o)
   return {
     async measure(file, siblings, o) {
-      const done = await run<FileMeasurement>({ kind: 'measure', path: file.path, file: file.file, siblings: isMeshKind(fileKindByName(file.path)) ? siblings : [], thumbnail: o?.thumbnail ?? true }, o)
+      const done = await run<FileMeasurement>({ kind: 'measure', path: file.path, file: file.file, siblings: mayRefer(file.path) ? siblings : [], thumbnail: o?.thumbnail ?? true }, o)
       return done.ok ? done.value : { measured: stopped(file, done.fault), ...nothingBeside }
     },
     async mend(asset, recipe, o) {
@@ -58,9 +58,6 @@ export function createEngine(options: EngineOptions): Engine {
     close: async () => { await made?.destroy() },
   }
 }
-
-/** Text begins like nothing, so the name has to say whether siblings may be needed. */
-const fileKindByName = (path: string) => (/\.(gltf|glb)$/i.test(path) ? 'glb' : fileKind(new Uint8Array(0), path))
 
 const stopped = (file: PlacedFile & { sha256: string; sizeBytes: number }, fault: Fault): MeasuredFile => ({
   path: file.path, sha256: file.sha256, sizeBytes: file.sizeBytes, kind: 'unknown', facts: null, embedded: {}, fault: faultAt(fault, { file: file.path }),

@@ -2,7 +2,7 @@ import { mkdtemp, rm, writeFile, mkdir, symlink } from 'node:fs/promises'
 import { tmpdir } from 'node:os'
 import { dirname, join } from 'node:path'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
-import { defaultRulebook } from '@stern-gate/core'
+import { defaultRulebook, fileKind, readGltfContainer } from '@stern-gate/core'
 import { crateFiles, pixelsOf, type FixtureFiles } from '@stern-gate/core/fixtures'
 import { checkFiles, createEngine, decodeImage, encodePng, findFiles, type Engine } from './index'
 
@@ -121,4 +121,15 @@ it('mends as a recipe says, tells progress, and measures what came out', async (
   expect(facts?.kind === 'mesh' && facts.nodes![0]!.bounds).toEqual({ min: [-0.5, 0, -0.5], max: [0.5, 1, 0.5] })
   expect(done.ok && done.value.measurements[0]!.thumbnail!.length).toBeGreaterThan(200)
   expect(said).toContain('applying the recipe')
+})
+
+it('gives one GLB for the stage out of a mesh and its textures, and a picture of a texture', async () => {
+  const files = await crateFiles({})
+  const root = await lay('stage', files)
+  const parts = Object.keys(files).map((path) => ({ path, part: path.endsWith('.glb') ? ('mesh' as const) : ('texture' as const), file: join(root, path) }))
+  const model = await engine.stageModel({ name: 'harbour_crate_a', assetKind: 'mesh', main: 'props/harbour_crate_a.glb', files: parts })
+  expect(model.ok && readGltfContainer(model.value!)).toMatchObject({ ok: true })
+  const texture = parts.find((p) => p.path.endsWith('.png'))!
+  const picture = await engine.picture(texture.file, texture.path)
+  expect(picture.ok && fileKind(picture.value, 'a.png')).toBe('png')
 })

@@ -1,6 +1,6 @@
 import { createServer, type Server } from 'node:http'
 import { join } from 'node:path'
-import { pino } from 'pino'
+import { createLog } from './log'
 import type { Settings } from '@stern-gate/contract'
 import { createEngine } from '@stern-gate/engine'
 import { createApp } from './http/createApp'
@@ -23,7 +23,7 @@ export interface RunningServer {
 
 /** Brings everything up: database, store, engine, queue with a worker inside, live events, HTTP. */
 export async function startServer(settings: Settings, files: ServerFiles): Promise<RunningServer> {
-  const log = pino({ level: settings.STERN_LOG })
+  const log = createLog(settings.STERN_LOG)
   const connection = connect(settings.STERN_DATABASE_URL)
   await migrateDatabase(connection, files.migrations)
   const store = await createFolderStore(join(settings.STERN_DATA, 'store'))

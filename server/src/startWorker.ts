@@ -1,5 +1,5 @@
 import { join } from 'node:path'
-import { pino } from 'pino'
+import { createLog } from './log'
 import type { Settings } from '@stern-gate/contract'
 import { createEngine } from '@stern-gate/engine'
 import { jobHandlers } from './jobs/handlers'
@@ -9,7 +9,7 @@ import { connect, migrateDatabase } from './store/database'
 
 /** Takes jobs from the queue of an installation and does nothing else: same database, same store, its own engine. */
 export async function startWorker(settings: Settings, files: { migrations: string; workerFile: string }): Promise<{ stop: () => Promise<void> }> {
-  const log = pino({ level: settings.STERN_LOG })
+  const log = createLog(settings.STERN_LOG)
   const connection = connect(settings.STERN_DATABASE_URL)
   await migrateDatabase(connection, files.migrations)
   const store = await createFolderStore(join(settings.STERN_DATA, 'store'))
