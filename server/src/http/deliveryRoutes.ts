@@ -3,7 +3,7 @@ import { bad, newDeliverySchema } from '@stern-gate/contract'
 import { localPerson } from '../auth/localPerson'
 import { addAssembly } from '../jobs/queue'
 import type { Services } from '../services'
-import { createDelivery, fileReply, findDelivery, listDeliveries, listFiles, setDeliveryState, setFileState, withProgress, type DeliveryRow } from '../store/deliveries'
+import { createDelivery, fileChange, fileReply, findDelivery, listDeliveries, listFiles, setDeliveryState, withProgress, type DeliveryRow } from '../store/deliveries'
 import { addEvent } from '../store/eventLog'
 import { findProject } from '../store/projects'
 import { FaultReply, notFound, parse, route } from './faults'
@@ -48,7 +48,7 @@ export function deliveryRoutes(services: Services): Router {
       const waiting = (await listFiles(db, row.id)).filter((f) => f.state === 'waiting')
       // Small files first: the first verdicts come soon
       waiting.sort((a, b) => a.sizeBytes - b.sizeBytes)
-      for (const file of waiting) await queue.add('measure_file', { file: file.id }, { key: `measure:${file.id}` })
+      await queue.addMany('measure_file', waiting.map((file) => ({ payload: { file: file.id }, key: `measure:${file.id}` })))
       if (waiting.length === 0) await addAssembly(queue, row.id)
       response.json(await withProgress(db, { ...row, state: 'measuring' }))
     }))
@@ -57,7 +57,7 @@ export function deliveryRoutes(services: Services): Router {
       if (row.state === 'done') throw closed(row)
       await db.transaction(async (tx) => {
         await setDeliveryState(tx, row.id, 'cancelled')
-        for (const file of await listFiles(tx, row.id)) if (file.state === 'waiting') await setFileState(tx, file.id, { state: 'set-aside' })
+        for (const file of await listFiles(tx, row.id)) if (file.state === 'waiting') await fileChange(tx, file.id, { state: 'set-aside' })
         await addEvent(tx, row.projectId, { kind: 'delivery', delivery: row.id, state: 'cancelled' }, localPerson.name)
       })
       response.json(await withProgress(db, { ...row, state: 'cancelled' }))

@@ -1,10 +1,10 @@
 import { stations, type Tally } from '@stern-gate/contract'
 import { assembleAssets, type AssetDraft } from '@stern-gate/core'
 import { assetContext } from '../judging/assetContext'
-import { judgeAsset } from '../judging/judgeAsset'
+import { judgeAssets } from '../judging/judgeAsset'
 import { measuredFiles } from '../judging/measuredFiles'
 import type { Services } from '../services'
-import { ensureAsset, findAsset, findVersionOfDelivery, insertVersion } from '../store/assets'
+import { takeInAssets, type ArrivingAsset } from '../store/arrivingAssets'
 import { findDelivery, listFiles, setDeliveryState, type DeliveryFileRow, type DeliveryRow } from '../store/deliveries'
 import { addEvent } from '../store/eventLog'
 import { jobPayloads } from './jobNames'
@@ -22,28 +22,25 @@ export const assembleDeliveryJob = (services: AssembleServices): JobHandler => a
   const rows = (await listFiles(db, delivery.id)).filter((f) => f.sha256 !== null)
   const { files } = await measuredFiles(db, rows)
   const { rulebook } = await assetContext(db, delivery.projectId)
+  const byPath = new Map(rows.map((r) => [r.path, r]))
+  const arriving = assembleAssets(files, rulebook).map((draft) => arrivingOf(delivery, draft, byPath))
   const ids: string[] = []
-  for (const draft of assembleAssets(files, rulebook)) ids.push(await takeIn(services, delivery, draft, rows))
+  for (let k = 0; k < arriving.length; k += AT_ONCE) ids.push(...(await db.transaction((tx) => takeInAssets(tx, delivery.projectId, delivery.id, arriving.slice(k, k + AT_ONCE)))))
   // With the names that just came
-  const context = await assetContext(db, delivery.projectId)
-  for (const id of ids) await judgeAsset(services, id, signal, context)
+  await judgeAssets(services, ids, signal, await assetContext(db, delivery.projectId))
   await db.transaction(async (tx) => {
     await setDeliveryState(tx, delivery.id, 'done')
     await addEvent(tx, delivery.projectId, { kind: 'delivery', delivery: delivery.id, state: 'done' })
   })
 }
 
-async function takeIn(services: AssembleServices, delivery: DeliveryRow, draft: AssetDraft, rows: readonly DeliveryFileRow[]): Promise<string> {
-  return services.connection.db.transaction(async (tx) => {
-    const { id } = await ensureAsset(tx, delivery.projectId, draft.kind, draft.name)
-    if (await findVersionOfDelivery(tx, id, delivery.id)) return id
-    const asset = (await findAsset(tx, id))!
-    const files = draft.files.map(({ path, part }) => {
-      const row = rows.find((r) => r.path === path)!
-      return { path, part, sha256: row.sha256!, sizeBytes: row.sizeBytes, kind: row.kind, fault: row.fault, factsKey: row.factsKey }
-    })
-    const version = { assetId: id, number: asset.currentVersion + 1, deliveryId: delivery.id, main: draft.main, by: delivery.by, shownName: draft.name, className: '', tally: emptyTally, verdict: 'clear', created: delivery.created }
-    await insertVersion(tx, version, files)
-    return id
+/** So many are taken in by one transaction. */
+const AT_ONCE = 200
+
+function arrivingOf(delivery: DeliveryRow, draft: AssetDraft, byPath: ReadonlyMap<string, DeliveryFileRow>): ArrivingAsset {
+  const files = draft.files.map(({ path, part }) => {
+    const row = byPath.get(path)!
+    return { path, part, sha256: row.sha256!, sizeBytes: row.sizeBytes, kind: row.kind, fault: row.fault, factsKey: row.factsKey }
   })
+  return { name: draft.name, kind: draft.kind, files, version: { main: draft.main, by: delivery.by, shownName: draft.name, className: '', tally: emptyTally, verdict: 'clear', created: delivery.created } }
 }

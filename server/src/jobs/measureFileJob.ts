@@ -1,10 +1,10 @@
-import { bad, type Fault } from '@stern-gate/contract'
+import { bad } from '@stern-gate/contract'
 import { mayRefer } from '@stern-gate/core'
 import { sha256, type FileMeasurement } from '@stern-gate/engine'
 import type { Services } from '../services'
 import { keepMeasurement } from '../judging/keepMeasurement'
-import { countOpenFiles, findDelivery, findFile, listFiles, setFileState, type DeliveryFileRow, type DeliveryRow } from '../store/deliveries'
-import { addEvent, tellProgress } from '../store/eventLog'
+import { countOpenFiles, fileChange, findFile, listFiles, type DeliveryFileRow, type DeliveryRow, type FileChange } from '../store/deliveries'
+import { changeAndTell, tellProgress } from '../store/eventLog'
 import { findFacts } from '../store/factsStore'
 import { addAssembly, type JobHandler } from './queue'
 import { jobPayloads } from './jobNames'
@@ -15,9 +15,9 @@ type MeasureServices = Pick<Services, 'connection' | 'store' | 'engine' | 'log' 
 /** Measures one delivered file; the last of a delivery sets its assembly going. */
 export const measureFileJob = (services: MeasureServices): JobHandler => async (payload, { signal, lastAttempt, log }) => {
   const { db } = services.connection
-  const file = await findFile(db, jobPayloads.measure_file.parse(payload).file)
-  const delivery = file ? await findDelivery(db, file.deliveryId) : null
-  if (!file || !delivery || delivery.state === 'cancelled') return
+  const found = await findFile(db, jobPayloads.measure_file.parse(payload).file)
+  if (!found || found.delivery.state === 'cancelled') return
+  const { file, delivery } = found
   if (file.state === 'waiting' || file.state === 'measuring') {
     await moveOn(services, delivery, file, { state: 'measuring' })
     try {
@@ -31,11 +31,8 @@ export const measureFileJob = (services: MeasureServices): JobHandler => async (
   if ((await countOpenFiles(db, delivery.id)) === 0) await addAssembly(services.queue, delivery.id)
 }
 
-async function moveOn(services: MeasureServices, delivery: DeliveryRow, file: DeliveryFileRow, change: { state: 'measuring' | 'measured' | 'refused'; fault?: Fault | null; kind?: string; factsKey?: string }): Promise<void> {
-  await services.connection.db.transaction(async (tx) => {
-    await setFileState(tx, file.id, change)
-    await addEvent(tx, delivery.projectId, { kind: 'file', delivery: delivery.id, file: file.path, state: change.state })
-  })
+async function moveOn({ connection: { db } }: MeasureServices, delivery: DeliveryRow, file: DeliveryFileRow, change: FileChange & { state: 'measuring' | 'measured' | 'refused' }): Promise<void> {
+  await changeAndTell(db, fileChange(db, file.id, change), delivery.projectId, [{ kind: 'file', delivery: delivery.id, file: file.path, state: change.state }])
 }
 
 async function measure(services: MeasureServices, delivery: DeliveryRow, file: DeliveryFileRow, signal: AbortSignal): Promise<void> {

@@ -6,7 +6,7 @@ import { FaultReply, notFound } from '../faultReply'
 import type { Services } from '../services'
 import { getRecipe, saveRecipe } from '../store/assets'
 import { bulkBodySchema, findBulkChange, insertBulkChange, listFindingsOfRule, listOffers, markUndone, type BulkBody, type BulkRow } from '../store/bulkChanges'
-import { addEvent } from '../store/eventLog'
+import { addEvents } from '../store/eventLog'
 import type { Queryable } from '../store/database'
 
 type BulkServices = Pick<Services, 'connection' | 'queue'>
@@ -78,10 +78,8 @@ export async function undoMany(services: BulkServices, id: string): Promise<{ ro
   return { row: { ...row, undone: true }, kept }
 }
 
-async function tellOf(tx: Queryable, projectId: string, assets: readonly string[]): Promise<void> {
-  for (const asset of assets) await addEvent(tx, projectId, { kind: 'asset', asset }, localPerson.name)
-}
+const tellOf = (tx: Queryable, projectId: string, assets: readonly string[]): Promise<void> => addEvents(tx, projectId, assets.map((asset) => ({ kind: 'asset', asset })), localPerson.name)
 
 async function judgeAll({ queue }: BulkServices, { assets }: BulkBody): Promise<void> {
-  for (const { asset } of assets) await queue.add('judge_asset', { asset }, { key: `judge:${asset}` })
+  await queue.addMany('judge_asset', assets.map(({ asset }) => ({ payload: { asset }, key: `judge:${asset}` })))
 }

@@ -1,12 +1,14 @@
 import { judge, type AssetDraft } from '@stern-gate/core'
 import type { JobServices } from '../services'
-import { addEvent } from '../store/eventLog'
-import { findAsset, findVersion, getRecipe, listVersionFiles, lockAsset, saveJudgement, type AssetRecord, type VersionFileRecord, type VersionRecord } from '../store/assets'
+import type { AssetRecord, VersionFileRecord, VersionRecord } from '../store/assets'
+import { addEvents } from '../store/eventLog'
+import { findFacts } from '../store/factsStore'
+import { findJudgeables, saveJudgements, type Judgeable, type JudgedVersion } from '../store/judgements'
 import type { OutputRecord } from '../store/outputs'
 import { assetContext, subjectOf, type AssetContext } from './assetContext'
 import { headlineOf } from './describeState'
 import { activeSteps, makeOutput } from './makeOutput'
-import { measuredFiles } from './measuredFiles'
+import { measuredFiles, withFacts, type KnownFacts } from './measuredFiles'
 
 /** The source of a version as a draft. */
 export const draftOf = (asset: AssetRecord, version: VersionRecord, files: readonly VersionFileRecord[]): AssetDraft => ({
@@ -18,36 +20,61 @@ export const draftOfOutput = (asset: AssetRecord, output: OutputRecord): AssetDr
 
 /**
  * Makes the output of the newest recipe and judges it; the verdict of an asset is that of its output. Safe to run twice, and at the same time: what was
- * judged by a recipe or choice that is no longer the newest is not kept but done again. Whoever judges many of a project hands the context along.
+ * judged by a recipe or choice that is no longer the newest is not kept but done again.
  */
-export async function judgeAsset(services: JobServices, assetId: string, signal?: AbortSignal, known?: AssetContext): Promise<void> {
-  while (!(await judgeOnce(services, assetId, signal, known))) signal?.throwIfAborted()
+export const judgeAsset = (services: JobServices, assetId: string, signal?: AbortSignal): Promise<void> => judgeAssets(services, [assetId], signal)
+
+/** So many are read and kept at once: statements cost more than what is in them. */
+const AT_ONCE = 40
+
+/** The same for many assets of one project; whoever knows what they have in common hands it along. */
+export async function judgeAssets(services: JobServices, assetIds: readonly string[], signal?: AbortSignal, known?: AssetContext): Promise<void> {
+  for (let k = 0; k < assetIds.length; k += AT_ONCE) {
+    let open = assetIds.slice(k, k + AT_ONCE)
+    while (open.length > 0) {
+      signal?.throwIfAborted()
+      open = await judgeOnce(services, open, signal, known)
+    }
+  }
 }
 
-/** False when the asset changed in the meantime. */
-async function judgeOnce(services: JobServices, assetId: string, signal?: AbortSignal, known?: AssetContext): Promise<boolean> {
+/** Gives the assets that changed in the meantime. */
+async function judgeOnce(services: JobServices, ids: readonly string[], signal?: AbortSignal, known?: AssetContext): Promise<string[]> {
   const { db } = services.connection
-  const asset = await findAsset(db, assetId)
-  const version = asset ? await findVersion(db, asset.id, asset.currentVersion) : null
-  if (!asset || !version) return true
-  const files = await listVersionFiles(db, version.id)
-  const { recipe, revision } = await getRecipe(db, asset.id)
+  const all = await findJudgeables(db, ids)
+  const projectId = all[0]?.asset.projectId
+  if (!projectId) return []
+  const context = known ?? (await assetContext(db, projectId))
+  const facts = await findFacts(db, all.flatMap((of) => of.files.flatMap((f) => f.factsKey ?? [])))
+  const changed: string[] = []
+  for (const group of groupsOf(all)) {
+    const judged: { of: Judgeable; judged: JudgedVersion }[] = []
+    for (const of of group) judged.push({ of, judged: await judgedVersion(services, of, context, facts, signal) })
+    const kept = await db.transaction(async (tx) => {
+      const saved = new Set(await saveJudgements(tx, judged))
+      if (saved.size > 0) await addEvents(tx, projectId, [...saved].map((asset) => ({ kind: 'asset', asset })))
+      return saved
+    })
+    changed.push(...group.map((of) => of.asset.id).filter((id) => !kept.has(id)))
+  }
+  return changed
+}
+
+/** Assets without a recipe are judged in no time, and kept together; the output of one with a recipe may take long, and the others do not wait for it. */
+function groupsOf(all: readonly Judgeable[]): Judgeable[][] {
+  const slow = all.filter((of) => activeSteps(of.recipe).length > 0)
+  return [all.filter((of) => !slow.includes(of)), ...slow.map((of) => [of])].filter((g) => g.length > 0)
+}
+
+async function judgedVersion(services: JobServices, { asset, version, files, recipe }: Judgeable, context: AssetContext, facts: KnownFacts, signal?: AbortSignal): Promise<JudgedVersion> {
   const made = activeSteps(recipe).length > 0 ? await makeOutput(services, asset, version, files, recipe, signal) : null
   const output = made?.ok ? made.value : null
-  const context = known ?? (await assetContext(db, asset.projectId))
-  const { files: measured, facts } = await measuredFiles(db, output ? output.files.map((f) => ({ ...f, fault: null })) : files)
+  const measured = output ? (await measuredFiles(services.connection.db, output.files.map((f) => ({ ...f, fault: null })))).files : withFacts(files, facts)
   const subject = subjectOf(context, asset, output ? draftOfOutput(asset, output) : draftOf(asset, version, files), measured)
-  const judged = judge(subject)
+  const { findings, tally, verdict } = judge(subject)
   const mainFacts = facts.get(files.find((f) => f.path === version.main)?.factsKey ?? '')
-  return db.transaction(async (tx) => {
-    const now = await lockAsset(tx, asset.id)
-    const same = now !== null && now.revision === revision && now.currentVersion === asset.currentVersion && now.classChoice === asset.classChoice && now.targetChoice === asset.targetChoice
-    if (!same) return false
-    await saveJudgement(tx, version, {
-      shownName: subject.name, className: subject.className, tally: judged.tally, verdict: judged.verdict, headline: headlineOf(judged.findings),
-      thumbnail: output?.thumbnail ?? mainFacts?.thumbnail ?? null, outputKey: output?.key ?? null, outputFault: made && !made.ok ? made.fault : null, findings: judged.findings,
-    })
-    await addEvent(tx, asset.projectId, { kind: 'asset', asset: asset.id })
-    return true
-  })
+  return {
+    shownName: subject.name, className: subject.className, tally, verdict, headline: headlineOf(findings), findings,
+    thumbnail: output?.thumbnail ?? mainFacts?.thumbnail ?? null, outputKey: output?.key ?? null, outputFault: made && !made.ok ? made.fault : null,
+  }
 }

@@ -1,19 +1,11 @@
 import { and, asc, desc, eq, lt, or, sql } from 'drizzle-orm'
-import { recipeSchema, tallySchema, type AssetKind, type AssetRow, type Fault, type Finding, type Recipe, type Rulebook, type Tally, type Verdict } from '@stern-gate/contract'
-import type { Queryable, Transaction } from './database'
-import { assets, findings, recipes, versionFiles, versions } from './schema'
+import { recipeSchema, tallySchema, type AssetKind, type AssetRow, type Recipe, type Rulebook, type Verdict } from '@stern-gate/contract'
+import type { Queryable } from './database'
+import { assets, recipes, versionFiles, versions } from './schema'
 
 export type AssetRecord = typeof assets.$inferSelect
 export type VersionRecord = typeof versions.$inferSelect
 export type VersionFileRecord = typeof versionFiles.$inferSelect
-
-/** The asset of a name, made when it is new. */
-export async function ensureAsset(db: Queryable, projectId: string, kind: AssetKind, name: string): Promise<AssetRecord> {
-  const [made] = await db.insert(assets).values({ projectId, kind, name, currentVersion: 0 }).onConflictDoNothing().returning()
-  const [row] = made ? [made] : await db.select().from(assets).where(and(eq(assets.projectId, projectId), eq(assets.kind, kind), eq(assets.name, name)))
-  await db.insert(recipes).values({ assetId: row!.id, body: { steps: [] } satisfies Recipe }).onConflictDoNothing()
-  return row!
-}
 
 export async function findAsset(db: Queryable, id: string): Promise<AssetRecord | null> {
   const [row] = await db.select().from(assets).where(eq(assets.id, id))
@@ -25,38 +17,9 @@ export async function findVersion(db: Queryable, assetId: string, number: number
   return row ?? null
 }
 
-export async function findVersionOfDelivery(db: Queryable, assetId: string, deliveryId: string): Promise<VersionRecord | null> {
-  const [row] = await db.select().from(versions).where(and(eq(versions.assetId, assetId), eq(versions.deliveryId, deliveryId)))
-  return row ?? null
-}
-
 export const listVersions = (db: Queryable, assetId: string): Promise<VersionRecord[]> => db.select().from(versions).where(eq(versions.assetId, assetId)).orderBy(asc(versions.number))
 
 export const listVersionFiles = (db: Queryable, versionId: string): Promise<VersionFileRecord[]> => db.select().from(versionFiles).where(eq(versionFiles.versionId, versionId)).orderBy(asc(versionFiles.position))
-
-export async function insertVersion(db: Queryable, version: typeof versions.$inferInsert, files: Omit<typeof versionFiles.$inferInsert, 'versionId' | 'position'>[]): Promise<VersionRecord> {
-  const [row] = await db.insert(versions).values(version).returning()
-  if (files.length > 0) await db.insert(versionFiles).values(files.map((f, position) => ({ ...f, position, versionId: row!.id })))
-  await db.update(assets).set({ currentVersion: version.number, updated: version.created ?? sql`now()` }).where(eq(assets.id, version.assetId))
-  return row!
-}
-
-/** What a judgement of an asset depends on, held still until the transaction ends. */
-export async function lockAsset(tx: Transaction, id: string): Promise<{ revision: number; currentVersion: number; classChoice: string | null; targetChoice: string | null } | null> {
-  const [row] = await tx.select({ revision: recipes.revision, currentVersion: assets.currentVersion, classChoice: assets.classChoice, targetChoice: assets.targetChoice })
-    .from(assets).innerJoin(recipes, eq(recipes.assetId, assets.id)).where(eq(assets.id, id)).for('update')
-  return row ?? null
-}
-
-export interface JudgedVersion { shownName: string; className: string; tally: Tally; verdict: Verdict; headline: string; thumbnail: string | null; outputKey: string | null; outputFault: Fault | null; findings: readonly Finding[] }
-
-/** Puts the newest judgement in place of the one before, as one set. */
-export async function saveJudgement(db: Queryable, version: VersionRecord, judged: JudgedVersion): Promise<void> {
-  const { findings: found, ...rest } = judged
-  await db.update(versions).set(rest).where(eq(versions.id, version.id))
-  await db.delete(findings).where(eq(findings.versionId, version.id))
-  if (found.length > 0) await db.insert(findings).values(found.map((f) => ({ versionId: version.id, rule: f.rule, station: f.station, level: f.level, fingerprint: f.fingerprint, body: f })))
-}
 
 export interface RecipeRecord { revision: number; recipe: Recipe; history: Recipe[] }
 

@@ -34,13 +34,15 @@ export async function saveFile(db: Queryable, file: ArrivedFile): Promise<Delive
 
 export const listFiles = (db: Queryable, deliveryId: string): Promise<DeliveryFileRow[]> => db.select().from(deliveryFiles).where(eq(deliveryFiles.deliveryId, deliveryId)).orderBy(deliveryFiles.path)
 
-export async function findFile(db: Queryable, id: string): Promise<DeliveryFileRow | null> {
-  const [row] = await db.select().from(deliveryFiles).where(eq(deliveryFiles.id, id))
+export async function findFile(db: Queryable, id: string): Promise<{ file: DeliveryFileRow; delivery: DeliveryRow } | null> {
+  const [row] = await db.select({ file: deliveryFiles, delivery: deliveries }).from(deliveryFiles).innerJoin(deliveries, eq(deliveries.id, deliveryFiles.deliveryId)).where(eq(deliveryFiles.id, id))
   return row ?? null
 }
 
-export const setFileState = (db: Queryable, id: string, change: { state: FileState; fault?: Fault | null; kind?: string; factsKey?: string | null }): Promise<unknown> =>
-  db.update(deliveryFiles).set(change).where(eq(deliveryFiles.id, id))
+export interface FileChange { state: FileState; fault?: Fault | null; kind?: string; factsKey?: string | null }
+
+/** The statement that changes a file; it is run when awaited, or as a part of another one. */
+export const fileChange = (db: Queryable, id: string, change: FileChange) => db.update(deliveryFiles).set(change).where(eq(deliveryFiles.id, id)).returning({ id: deliveryFiles.id })
 
 /** How many files of a delivery are still to be measured. */
 export async function countOpenFiles(db: Queryable, deliveryId: string): Promise<number> {

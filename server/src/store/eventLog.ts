@@ -1,4 +1,4 @@
-import { and, asc, eq, gt, max, sql } from 'drizzle-orm'
+import { and, asc, eq, gt, max, sql, type SQLWrapper } from 'drizzle-orm'
 import { eventSchema, type LiveEvent } from '@stern-gate/contract'
 import type { Queryable } from './database'
 import { events } from './schema'
@@ -10,10 +10,21 @@ export const PROGRESS_CHANNEL = 'stern_progress'
  * Writes an event and tells the pages; within a transaction they hear of it when it is committed. It belongs at the transaction's end: from here on
  * other events of the project wait for the commit, so that ids follow each other as the commits do and a page that saw one never misses an earlier one.
  */
-export async function addEvent(db: Queryable, projectId: string, event: LiveEvent, by = ''): Promise<void> {
+export const addEvent = (db: Queryable, projectId: string, event: LiveEvent, by = ''): Promise<void> => addEvents(db, projectId, [event], by)
+
+/** Several at once, in their order; for the end of a transaction likewise. */
+export const addEvents = (db: Queryable, projectId: string, all: readonly LiveEvent[], by = ''): Promise<void> => changeAndTell(db, sql`(select 1)`, projectId, all, by)
+
+/** A change (a statement that returns rows) and its events as one statement: nothing else needs to be in the transaction. */
+export async function changeAndTell(db: Queryable, change: SQLWrapper, projectId: string, all: readonly LiveEvent[], by = ''): Promise<void> {
+  // What the change locks is locked first, as everywhere
   await db.execute(sql`
-    with turn as materialized (select pg_advisory_xact_lock(hashtextextended(${projectId}, 0))),
-    written as (insert into ${events} (project_id, by, body) select ${projectId}::uuid, ${by}, ${JSON.stringify(event)}::jsonb from turn returning id, project_id, body)
+    with changed as ${change},
+    turn as materialized (select pg_advisory_xact_lock(hashtextextended(${projectId}, 0)) from (select count(*) from changed) as after_it),
+    written as (
+      insert into ${events} (project_id, by, body)
+      select ${projectId}::uuid, ${by}, e.body from turn, jsonb_array_elements(${JSON.stringify(all)}::jsonb) with ordinality as e(body, place) order by e.place
+      returning id, project_id, body)
     select pg_notify(${EVENT_CHANNEL}, json_build_object('id', id, 'projectId', project_id, 'event', body)::text) from written`)
 }
 
