@@ -1,13 +1,12 @@
 <script setup lang="ts">
-import { stations, stationTitles, type AssetRow } from '@stern-gate/contract'
+import type { AssetRow } from '@stern-gate/contract'
 import { blobAddress } from '../api/client'
 import { whenText } from '../words/formats'
-import LevelShape from '../marks/LevelShape.vue'
+import { tallyShapes, tallyWords } from '../marks/levelShapes'
 import VerdictMark from './VerdictMark.vue'
 
 defineProps<{ asset: AssetRow; to: object; chosen: boolean }>()
 defineEmits<{ toggle: [] }>()
-const words = { stop: 'stop', caution: 'caution', note: 'note', clear: 'clear', none: 'does not apply' } as const
 </script>
 
 <template>
@@ -18,9 +17,7 @@ const words = { stop: 'stop', caution: 'caution', note: 'note', clear: 'clear', 
     <span class="name"><b class="mono">{{ asset.name }}</b><small class="soft">{{ asset.headline || (asset.steps > 0 ? `mended by ${asset.steps} step${asset.steps === 1 ? '' : 's'}` : '') }}</small></span>
     <span class="narrow">{{ asset.kind === 'mesh' ? asset.classTitle : 'Texture set' }}</span>
     <span class="mono version">{{ asset.version }}</span>
-    <span v-for="station in stations" :key="station" class="mark" :title="`${stationTitles[station]}: ${asset.tally[station].count || ''} ${words[asset.tally[station].state]}`">
-      <LevelShape :state="asset.tally[station].state" /><span class="visually-hidden">{{ stationTitles[station] }} {{ words[asset.tally[station].state] }}</span>
-    </span>
+    <svg class="tally" role="img" :aria-label="tallyWords(asset.tally)" v-html="tallyShapes(asset.tally)" />
     <VerdictMark class="verdict-cell" :verdict="asset.verdict" :stops="asset.stops" :cautions="asset.cautions" :notes="asset.notes" />
     <span class="soft narrow">{{ asset.by }} · {{ whenText(asset.updated) }}</span>
     </RouterLink>
@@ -42,6 +39,6 @@ input { accent-color: var(--tide); margin: 0; width: 14px; height: 14px; }
 .name b, .name small { overflow: hidden; text-overflow: ellipsis; white-space: nowrap; }
 .name small { font: 500 11.5px/1.3 var(--narrow); }
 .version { text-align: right; padding-right: 10px; }
-.mark { text-align: center; }
+.tally { grid-column: span 10; width: 100%; height: 13px; overflow: visible; }
 .verdict-cell { padding-left: 14px; }
 </style>
