@@ -25,7 +25,8 @@ export async function buildNode() {
       ...shared,
       entryPoints: present(quickEntries),
       minifySyntax: true, minifyWhitespace: true, legalComments: 'linked',
-      external: ['sharp', 'piscina'], // sharp has a native part, piscina's threads load it by themselves
+      external: ['sharp', 'piscina', 'canvas'], // sharp has a native part, piscina's threads load it by themselves, canvas is not installed
+      splitting: true, chunkNames: 'parts/[name]-[hash]', // readers of rare formats are loaded when such a file comes
       banner: { js: "import { createRequire as requireFrom } from 'node:module'; const require = requireFrom(import.meta.url);" },
     }),
     build({

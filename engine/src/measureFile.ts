@@ -1,10 +1,11 @@
 import { bad, faultAt, good, type Fault, type Outcome, type TextureFacts } from '@stern-gate/contract'
 import {
-  FILE_KIND_BYTES, fileKind, gltfReferences, isMeshKind, isTextureKind, kindByExtension, measureHeaderOnly, measureMesh, measureTexture, readGltfContainer, readTextureHeader, resolveReference, shrinkPicture,
+  FILE_KIND_BYTES, fileKind, isMeshKind, isTextureKind, kindByExtension, measureHeaderOnly, measureMesh, measureTexture, openMeshFile, readTextureHeader, resolveReference, shrinkPicture,
   type FileKind, type MeasuredFile, type MeasuredMesh, type Pixels,
 } from '@stern-gate/core'
 import { sha256 } from './hashing'
 import { decodeImage, encodePng } from './imagePorts'
+import { libraryTranslators } from './libraryTranslators'
 import { meshThumbnail } from './meshThumbnail'
 
 export const THUMBNAIL_SIZE = 96
@@ -51,22 +52,20 @@ function checkEntrance(path: string, bytes: Uint8Array, kind: FileKind): Outcome
   if (kind !== claimed && !pictures && kind !== 'unknown' && claimed !== 'unknown')
     return bad('file/disguised', `The name says ${extension}, the bytes are ${kind.toUpperCase()}.`, `Rename it to .${kind === 'jpeg' ? 'jpg' : kind}, or export what the name says.`)
   if (kind === 'unknown' && (isMeshKind(claimed) || isTextureKind(claimed))) return bad('file/disguised', `The name says ${extension}, but the bytes do not begin like one.`, 'Export it again; it may be damaged or something else.')
-  if (kind === 'unknown' || kind === 'zip') return bad('file/unsupported', `${extension || 'A file without extension'} is not read yet.`, 'Deliver glTF, GLB, PNG, JPEG, WebP, TGA, KTX2 or DDS.')
+  if (kind === 'unknown' || kind === 'zip') return bad('file/unsupported', `${extension || 'A file without extension'} is not read yet.`, 'Deliver glTF, GLB, OBJ, STL, PLY, FBX, COLLADA, PNG, JPEG, WebP, TGA, KTX2 or DDS.')
   return good(true)
 }
 
 async function measureMeshFileBytes(base: MeasuredFile, bytes: Uint8Array, around: Surroundings): Promise<FileMeasurement> {
   around.progress('reading the mesh')
-  const container = readGltfContainer(bytes)
-  if (!container.ok) return refused(base, container.fault)
-  const references = gltfReferences(container.value, base.path)
-  if (!references.ok) return refused(base, references.fault)
-  around.progress('measuring triangles and slots')
   const find = (asked: string) => {
     const found = resolveReference(asked, around.paths)
     return found ? around.read(found.path) : null
   }
-  const mesh = await measureMesh(container.value, references.value, bytes.length, { resource: find, hash: sha256 })
+  const opened = await openMeshFile(bytes, base.path, find, libraryTranslators)
+  if (!opened.ok) return refused(base, opened.fault)
+  around.progress('measuring triangles and slots')
+  const mesh = await measureMesh(opened.value.container, opened.value.references, bytes.length, { resource: find, hash: sha256 })
   if (!mesh.source && mesh.facts.notMeasured[0]?.code !== 'gltf/missing-buffer') return refused(base, mesh.facts.notMeasured[0]!)
   const embedded = await measureEmbedded(mesh, around.progress)
   const pictures = mesh.facts.file.images.flatMap((image) => {

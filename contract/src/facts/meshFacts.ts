@@ -24,15 +24,24 @@ export const meshImageSchema = z.strictObject({
 })
 export type MeshImage = z.infer<typeof meshImageSchema>
 
+/** Mesh formats that are read. */
+export const meshFormats = ['gltf', 'glb', 'obj', 'stl', 'ply', 'fbx', 'dae'] as const
+export type MeshFormat = (typeof meshFormats)[number]
+export const upAxes = ['x', 'y', 'z'] as const
+export type UpAxis = (typeof upAxes)[number]
+
 /** What the container says, without reading any geometry. */
 export const meshFilePartSchema = z.strictObject({
-  format: z.enum(['gltf', 'glb']),
+  format: z.enum(meshFormats),
+  declared: z.strictObject({ unitMetres: z.number().nullable(), upAxis: z.enum(upAxes).nullable() }).describe('what the file says of its numbers; null: nothing. Facts are in metres, Y up; undeclared numbers are taken as that'),
+  lost: z.array(z.string()).describe('what the file holds and reading it does not give'),
   generator: z.string(),
   sizeBytes: z.int().min(0),
   extensionsUsed: z.array(z.string()),
   extensionsLost: z.array(z.string()).describe('extensions in the file that an output will not carry'),
   images: z.array(meshImageSchema),
   buffers: z.array(z.strictObject({ uri: z.string().nullable(), sizeBytes: z.int().min(0) })),
+  companions: z.array(z.strictObject({ uri: z.string().describe('path inside the delivery'), sizeBytes: z.int().min(0).nullable().describe('null: it did not come') })).describe('files it asks for besides geometry and pictures: material libraries'),
   cameras: z.int().min(0),
   lights: z.int().min(0),
   emptyNodes: z.int().min(0),

@@ -7,16 +7,19 @@ import { strays } from '../scene/strays'
 
 /** What the container says: references, embedded images, strays, clips. Works without geometry, as far as it goes. */
 export function measureMeshFile(container: GltfContainer, references: GltfReference[], source: MeshSource | null, sizeBytes: number, hash: (bytes: Uint8Array) => string): MeshFilePart {
-  const { json, format } = container
+  const { json, format, origin } = container
   const lights = (json as { extensions?: { KHR_lights_punctual?: { lights?: unknown[] } } }).extensions?.KHR_lights_punctual?.lights
   return {
     format,
+    declared: { unitMetres: origin ? origin.unitMetres : 1, upAxis: origin ? origin.upAxis : 'y' },
+    lost: [...(origin?.lost ?? [])],
     generator: (json.asset.generator ?? '').slice(0, 300),
     sizeBytes,
     extensionsUsed: json.extensionsUsed,
     extensionsLost: source?.extensionsLost ?? [],
     images: source ? source.images.map((image) => ({ ...imageFacts(image, hash), unsafe: unsafeOf(references, image.index) })) : referencedImages(references),
     buffers: json.buffers.map((buffer, i) => ({ uri: references.find((r) => r.kind === 'buffer' && r.index === i)?.asked ?? null, sizeBytes: buffer.byteLength })),
+    companions: (origin?.companions ?? []).map(({ sizeBytes }, i) => ({ uri: references.find((r) => r.kind === 'library' && r.index === i)!.asked, sizeBytes })),
     cameras: json.nodes.filter((n) => n.camera !== undefined).length,
     lights: Array.isArray(lights) ? lights.length : 0,
     emptyNodes: emptyNodes(container),

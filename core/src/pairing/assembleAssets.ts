@@ -84,6 +84,7 @@ function meshDraft(group: readonly MeasuredFile[], paths: readonly string[]): As
   for (const mesh of group) {
     const facts = mesh.facts as MeshFacts
     for (const buffer of facts.file.buffers) add(buffer.uri, 'buffer')
+    for (const companion of facts.file.companions) add(companion.uri, 'buffer')
     for (const image of facts.file.images) add(image.uri, 'texture')
   }
   const stem = fileStem(main.path)

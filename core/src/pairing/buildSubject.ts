@@ -86,8 +86,9 @@ function references(mesh: MeshFacts, own: OwnFile[]): SubjectReference[] {
   const paths = own.map((f) => f.path)
   const buffers = mesh.file.buffers.flatMap((b) => (b.uri === null ? [] : [{ kind: 'buffer' as const, asked: b.uri, unsafe: null as string | null, slots: [] as SubjectReference['slots'] }]))
   const images = mesh.file.images.flatMap((i) => (i.uri === null ? [] : [{ kind: 'image' as const, asked: i.uri, unsafe: i.unsafe, slots: usesOf(mesh, [i.index]).map(({ slot, input }) => ({ slot, input })) }]))
+  const libraries = mesh.file.companions.map((c) => ({ kind: 'library' as const, asked: c.uri, unsafe: null as string | null, slots: [] as SubjectReference['slots'] }))
   const joined = new Map<string, SubjectReference>()
-  for (const reference of [...buffers, ...images]) {
+  for (const reference of [...buffers, ...libraries, ...images]) {
     const known = joined.get(reference.asked)
     if (known) known.slots.push(...reference.slots)
     else {

@@ -29,7 +29,7 @@ function addMesh(sum: MeshFacts, { path, facts }: OtherMesh): MeshFacts {
       ...sum.file,
       extensionsUsed: [...new Set([...sum.file.extensionsUsed, ...facts.file.extensionsUsed])], extensionsLost: [...new Set([...sum.file.extensionsLost, ...facts.file.extensionsLost])],
       images: [...sum.file.images, ...facts.file.images.map((i) => ({ ...i, index: i.index + firstImage }))],
-      buffers: [...sum.file.buffers, ...facts.file.buffers],
+      buffers: [...sum.file.buffers, ...facts.file.buffers], companions: [...sum.file.companions, ...facts.file.companions], lost: [...new Set([...sum.file.lost, ...facts.file.lost])],
       cameras: sum.file.cameras + facts.file.cameras, lights: sum.file.lights + facts.file.lights, emptyNodes: sum.file.emptyNodes + facts.file.emptyNodes,
       strays: [...sum.file.strays, ...facts.file.strays.map((s) => ({ ...s, node: at(s.node) }))],
       skins: sum.file.skins + facts.file.skins, clips: [...sum.file.clips, ...facts.file.clips],

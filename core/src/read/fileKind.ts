@@ -1,14 +1,14 @@
 /** What a file is by its first bytes; the extension is not asked. */
-export type FileKind = 'glb' | 'gltf' | 'png' | 'jpeg' | 'webp' | 'tga' | 'ktx2' | 'dds' | 'zip' | 'buffer' | 'unknown'
+export type FileKind = 'glb' | 'gltf' | 'obj' | 'stl' | 'ply' | 'fbx' | 'dae' | 'library' | 'png' | 'jpeg' | 'webp' | 'tga' | 'ktx2' | 'dds' | 'zip' | 'buffer' | 'unknown'
 
 /** How many bytes fileKind needs at the most. */
-export const FILE_KIND_BYTES = 64
+export const FILE_KIND_BYTES = 512
 
 const extensionKinds: Record<string, FileKind> = {
-  glb: 'glb', gltf: 'gltf', png: 'png', jpg: 'jpeg', jpeg: 'jpeg', webp: 'webp', tga: 'tga', ktx2: 'ktx2', dds: 'dds', zip: 'zip', bin: 'buffer',
+  glb: 'glb', gltf: 'gltf', obj: 'obj', stl: 'stl', ply: 'ply', fbx: 'fbx', dae: 'dae', mtl: 'library', png: 'png', jpg: 'jpeg', jpeg: 'jpeg', webp: 'webp', tga: 'tga', ktx2: 'ktx2', dds: 'dds', zip: 'zip', bin: 'buffer',
 }
 
-/** Recognises a file by magic bytes; JSON that begins like an object counts as glTF only by its name, since JSON has no magic; so does a sensible TGA header. */
+/** Recognises a file by magic bytes. Formats without one count by their name, where the bytes do not speak against it: glTF (JSON), OBJ and its libraries, STL, COLLADA, text FBX, TGA. */
 export function fileKind(head: Uint8Array, path: string): FileKind {
   const starts = (...bytes: number[]): boolean => bytes.every((b, i) => head[i] === b)
   if (starts(0x67, 0x6c, 0x54, 0x46)) return 'glb'
@@ -18,7 +18,12 @@ export function fileKind(head: Uint8Array, path: string): FileKind {
   if (starts(0xab, 0x4b, 0x54, 0x58, 0x20, 0x32, 0x30)) return 'ktx2'
   if (starts(0x44, 0x44, 0x53, 0x20)) return 'dds'
   if (starts(0x50, 0x4b, 0x03, 0x04)) return 'zip'
+  if (starts(0x70, 0x6c, 0x79) && (head[3] === 0x0a || head[3] === 0x0d)) return 'ply'
+  if (starts(...FBX_MAGIC)) return 'fbx'
   const named = kindByExtension(path)
+  const text = named === 'obj' || named === 'library' || named === 'dae' || named === 'fbx'
+  if (text) return looksLikeText(head) && (named !== 'dae' || looksLikeXml(head)) ? named : 'unknown'
+  if (named === 'stl') return head.length > 0 ? 'stl' : 'unknown'
   if (named === 'gltf') return looksLikeJson(head) ? 'gltf' : 'unknown'
   if (named === 'tga') return looksLikeTga(head) ? 'tga' : 'unknown'
   return named === 'buffer' ? 'buffer' : 'unknown'
@@ -27,11 +32,22 @@ export function fileKind(head: Uint8Array, path: string): FileKind {
 /** What the extension claims. */
 export const kindByExtension = (path: string): FileKind => extensionKinds[/\.([^./\\]+)$/.exec(path)?.[1]?.toLowerCase() ?? ''] ?? 'unknown'
 
-export const isMeshKind = (kind: FileKind): boolean => kind === 'glb' || kind === 'gltf'
+export const isMeshKind = (kind: FileKind): boolean => ['glb', 'gltf', 'obj', 'stl', 'ply', 'fbx', 'dae'].includes(kind)
 export const isTextureKind = (kind: FileKind): boolean => ['png', 'jpeg', 'webp', 'tga', 'ktx2', 'dds'].includes(kind)
 
 /** Whether a file of this name may name others: a mesh, or one whose bytes may turn out to be one. */
 export const mayRefer = (path: string): boolean => isMeshKind(kindByExtension(path)) || kindByExtension(path) === 'unknown'
+
+/** "Kaydara FBX Binary  ". */
+const FBX_MAGIC = [0x4b, 0x61, 0x79, 0x64, 0x61, 0x72, 0x61, 0x20, 0x46, 0x42, 0x58, 0x20, 0x42, 0x69, 0x6e, 0x61, 0x72, 0x79, 0x20, 0x20]
+
+const looksLikeText = (head: Uint8Array): boolean => head.length > 0 && !head.includes(0)
+
+function looksLikeXml(head: Uint8Array): boolean {
+  let k = head[0] === 0xef && head[1] === 0xbb && head[2] === 0xbf ? 3 : 0
+  while (k < head.length && [0x20, 0x09, 0x0a, 0x0d].includes(head[k]!)) k++
+  return head[k] === 0x3c
+}
 
 function looksLikeJson(head: Uint8Array): boolean {
   let k = head[0] === 0xef && head[1] === 0xbb && head[2] === 0xbf ? 3 : 0

@@ -4,7 +4,7 @@ import type { GltfContainer } from './readGltfContainer'
 
 /** One file that a mesh asks for. */
 export interface GltfReference {
-  kind: 'buffer' | 'image'
+  kind: 'buffer' | 'image' | 'library'
   index: number
   uri: string
   /** Path inside the delivery that the URI means; of an unsafe one the file name alone. */
@@ -29,7 +29,14 @@ export function gltfReferences(container: GltfContainer, path: string): Outcome<
       else found.push({ kind, index, uri, asked: nameInUri(uri), unsafe: asked.fault.why })
     }
   }
+  for (const [index, { uri }] of (container.origin?.companions ?? []).entries()) found.push({ kind: 'library', index, uri, ...libraryPlace(path, uri) })
   return good(found)
+}
+
+/** Where a material library is looked for: its path as it is written, or its name alone where that path leads out of the delivery. */
+export function libraryPlace(path: string, written: string): { asked: string; unsafe: string | null } {
+  const asked = referencePath(path, written.split('/').map((part) => (/^[A-Za-z]:$/.test(part) ? part : encodeURIComponent(part))).join('/'))
+  return asked.ok ? { asked: asked.value, unsafe: null } : { asked: nameInUri(encodeURIComponent(fileName(written))), unsafe: asked.fault.why }
 }
 
 /** Last part of a URI, whatever separates its parts; query and fragment left out. */

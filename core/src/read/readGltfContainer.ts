@@ -1,10 +1,20 @@
-import { bad, good, type Outcome } from '@stern-gate/contract'
+import { bad, good, type MeshFormat, type Outcome, type UpAxis } from '@stern-gate/contract'
 import { gltfSchema, type GltfJson } from './gltfSchema'
 import { checkGltfStructure } from './checkGltfStructure'
 
-/** A glTF file opened but not yet read: its JSON after the door and the binary chunk of a GLB. */
+/** What a file of another format says of itself, where glTF has no word for it. */
+export interface MeshOrigin {
+  unitMetres: number | null
+  upAxis: UpAxis | null
+  lost: readonly string[]
+  companions: readonly { uri: string; sizeBytes: number | null }[]
+}
+
+/** A glTF file opened but not yet read: its JSON after the door and the binary chunk of a GLB. Other formats are translated into one. */
 export interface GltfContainer {
-  format: 'gltf' | 'glb'
+  format: MeshFormat
+  /** Null for glTF itself. */
+  origin: MeshOrigin | null
   json: GltfJson
   binary: Uint8Array | null
 }
@@ -22,7 +32,7 @@ export function readGltfContainer(bytes: Uint8Array): Outcome<GltfContainer> {
   if (!parts.ok) return parts
   const json = parseJson(parts.value.text)
   if (!json.ok) return json
-  const container: GltfContainer = { format: parts.value.format, json: json.value, binary: parts.value.binary }
+  const container: GltfContainer = { format: parts.value.format, origin: null, json: json.value, binary: parts.value.binary }
   const checked = checkGltfStructure(container)
   return checked.ok ? good(container) : checked
 }

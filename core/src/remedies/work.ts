@@ -2,9 +2,8 @@ import type { Document, Material, Node, Texture } from '@gltf-transform/core'
 import { mergeDocuments } from '@gltf-transform/functions'
 import { faultAt, good, type Outcome } from '@stern-gate/contract'
 import { fileStem, resolveReference } from '../read/deliveryPath'
-import { gltfReferences } from '../read/gltfReferences'
-import { readGltfContainer } from '../read/readGltfContainer'
 import { readMesh, type MeshImageSource } from '../read/readMesh'
+import { openMeshFile, type MoreTranslators } from '../read/readMeshFile'
 import { baseName } from '../measure/meshParts'
 import { holderName } from '../pairing/mergeMeshFacts'
 import { shownNodes, shownScene } from '../scene/nodePaths'
@@ -37,18 +36,18 @@ export interface Work {
 export interface SourceFile { path: string; part: 'mesh' | 'buffer' | 'texture'; bytes: Uint8Array }
 
 /** Opens the files of an asset for mending. Faults: those of reading a mesh. */
-export async function openWork(name: string, kind: Work['kind'], main: string, files: readonly SourceFile[]): Promise<Outcome<Work>> {
+export async function openWork(name: string, kind: Work['kind'], main: string, files: readonly SourceFile[], more: MoreTranslators = {}): Promise<Outcome<Work>> {
   const textures = files.filter((f) => f.part === 'texture')
   if (kind === 'texture-set') {
     const names = textureNames([], textures.map((f) => f.path)).files
     return good({ name, kind, path: null, document: null, missing: [], textures: textures.map((f, i) => ({ name: names[i]!, aliases: [], path: f.path, bytes: f.bytes, pictures: [] })) })
   }
-  const opened = await openMesh(files, main)
+  const opened = await openMesh(files, main, more)
   if (!opened.ok) return opened
   const sheets: Opened[] = [opened.value]
   for (const file of files) {
     if (file.part !== 'mesh' || file.path === main) continue
-    const other = await openMesh(files, file.path)
+    const other = await openMesh(files, file.path, more)
     if (!other.ok) return { ok: false, fault: faultAt(other.fault, { file: file.path }) }
     sheets.push(joinMesh(opened.value.document, other.value, holderName(file.path)))
   }
@@ -58,13 +57,12 @@ export async function openWork(name: string, kind: Work['kind'], main: string, f
 /** A mesh file that was read: its Document, and its pictures as they stand in the joined one. */
 interface Opened { document: Document; images: MeshImageSource[]; pictures: Texture[] }
 
-async function openMesh(files: readonly SourceFile[], path: string): Promise<Outcome<Opened>> {
-  const container = readGltfContainer(files.find((f) => f.path === path)?.bytes ?? new Uint8Array(0))
-  if (!container.ok) return container
-  const references = gltfReferences(container.value, path)
-  if (!references.ok) return references
+async function openMesh(files: readonly SourceFile[], path: string, more: MoreTranslators): Promise<Outcome<Opened>> {
   const paths = files.map((f) => f.path)
-  const source = await readMesh(container.value, references.value, (asked) => files.find((f) => f.path === resolveReference(asked, paths)?.path)?.bytes ?? null)
+  const find = (asked: string) => files.find((f) => f.path === resolveReference(asked, paths)?.path)?.bytes ?? null
+  const mesh = await openMeshFile(files.find((f) => f.path === path)?.bytes ?? new Uint8Array(0), path, find, more)
+  if (!mesh.ok) return mesh
+  const source = await readMesh(mesh.value.container, mesh.value.references, find)
   return source.ok ? good({ document: source.value.document, images: source.value.images, pictures: source.value.document.getRoot().listTextures() }) : source
 }
 

@@ -26,7 +26,7 @@ export interface TileSet { name: string; tiles: { number: number; texture: strin
 
 /** A file that the mesh asked for. */
 export interface SubjectReference {
-  kind: 'buffer' | 'image'
+  kind: 'buffer' | 'image' | 'library'
   asked: string
   resolved: string | null
   how: ResolvedHow | null

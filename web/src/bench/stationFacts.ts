@@ -1,4 +1,4 @@
-import type { AssetState, BenchTexture, Station } from '@stern-gate/contract'
+import type { AssetState, BenchTexture, MeshFacts, MeshFormat, Station } from '@stern-gate/contract'
 import { formatCount, formatLength, formatShare } from '@stern-gate/core/messages'
 import { bytesText, channelText } from '../words/formats'
 
@@ -6,6 +6,8 @@ import { bytesText, channelText } from '../words/formats'
 export interface FactGroup { title: string; rows: { name: string; value: string }[] }
 
 type Rows = FactGroup['rows']
+const formatWords: Record<MeshFormat, string> = { gltf: 'glTF', glb: 'GLB', obj: 'OBJ', stl: 'STL', ply: 'PLY', fbx: 'FBX', dae: 'COLLADA' }
+const unitWords = ({ format, declared: { unitMetres } }: MeshFacts['file']): string => (unitMetres === null ? (format === 'fbx' ? 'not said; centimetre taken' : 'not said; metre taken') : format === 'gltf' || format === 'glb' ? 'metre, by format' : unitMetres === 1 ? 'metre' : formatLength(unitMetres))
 const row = (name: string, value: string | number): Rows[number] => ({ name, value: typeof value === 'number' ? formatCount(value) : value })
 
 /** The facts that belong to a station. `texture` is the one on the desk. */
@@ -47,7 +49,8 @@ const topologyRows = (s: AssetState): Rows => {
 
 const writers: Record<Station, (state: AssetState, texture: BenchTexture | null) => FactGroup[]> = {
   files: (s) => [
-    { title: 'Mesh file', rows: s.mesh ? [row('Format', s.mesh.file.format === 'glb' ? 'GLB' : 'glTF'), row('Size', bytesText(s.mesh.file.sizeBytes)), row('Textures inside', s.mesh.file.images.filter((i) => i.embedded).length), row('Textures beside', s.mesh.file.images.filter((i) => !i.embedded).length)] : [] },
+    { title: 'Mesh file', rows: s.mesh ? [row('Format', formatWords[s.mesh.file.format]), row('Size', bytesText(s.mesh.file.sizeBytes)), row('Textures inside', s.mesh.file.images.filter((i) => i.embedded).length), row('Textures beside', s.mesh.file.images.filter((i) => !i.embedded).length)] : [] },
+    { title: 'Not taken over', rows: (s.mesh?.file.lost ?? []).map((what) => row(what, '')) },
     { title: 'Also in the file', rows: s.mesh ? [row('Cameras', s.mesh.file.cameras), row('Lights', s.mesh.file.lights), row('Empty nodes', s.mesh.file.emptyNodes), row('Skins', s.mesh.file.skins), row('Clips', s.mesh.file.clips.length)] : [] },
     { title: 'Extensions', rows: (s.mesh?.file.extensionsUsed ?? []).map((e) => row(e, s.mesh!.file.extensionsLost.includes(e) ? 'not read' : 'read')) },
     { title: 'Delivered files', rows: s.files.map((f) => row(f.path.split('/').at(-1)!, bytesText(f.sizeBytes))) },
@@ -60,7 +63,7 @@ const writers: Record<Station, (state: AssetState, texture: BenchTexture | null)
     const nodes = levelNodes(s)
     const turned = nodes.filter((n) => Math.abs(n.rotation[3]) < 0.99999).length, scaled = nodes.filter((n) => n.scale.some((v) => Math.abs(v - 1) > 1e-5)).length
     return [
-      { title: 'Size of level 0', rows: [row('Along X', formatLength(size[0]!)), row('Along Y, up', formatLength(size[1]!)), row('Along Z', formatLength(size[2]!)), row('Unit in the file', 'metre, by format')] },
+      { title: 'Size of level 0', rows: [row('Along X', formatLength(size[0]!)), row('Along Y, up', formatLength(size[1]!)), row('Along Z', formatLength(size[2]!)), row('Unit in the file', unitWords(s.mesh!.file)), row('Up in the file', s.mesh!.file.declared.upAxis?.toUpperCase() ?? 'not said; Y taken')] },
       { title: 'Pivot, from the origin', rows: [row('Base centre', formatLength(Math.hypot((b.min[0]! + b.max[0]!) / 2, b.min[1]!, (b.min[2]! + b.max[2]!) / 2))), row('Centre', formatLength(Math.hypot(...[0, 1, 2].map((i) => (b.min[i]! + b.max[i]!) / 2)))), row('Lowest point', formatLength(b.min[1]!))] },
       { title: 'Nodes', rows: [row('Drawn', nodes.length), row('Turned', turned), row('Scaled', scaled), row('Mirrored', nodes.filter((n) => n.determinant < 0).length)] },
     ]

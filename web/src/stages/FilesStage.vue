@@ -18,7 +18,7 @@ interface Row { key: string; title: string; said: string; sha: string | null; li
 const rows = computed<Row[]>(() => {
   const { references, textures, files } = props.state
   const inputs = (uses: { slot: string; input: string }[]) => [...new Set(uses.map((u) => `${u.input} of ${u.slot}`))].join(', ')
-  const list: Row[] = references.filter((r) => r.resolved === null).map((r) => ({ key: r.asked, title: r.asked, said: `${r.unsafe ? 'is never followed: it leads outside' : 'did not come'} · ${r.kind === 'buffer' ? 'holds the geometry' : inputs(r.slots) || 'no slot uses it'}`, sha: null, link: 'dashed', missing: true }))
+  const list: Row[] = references.filter((r) => r.resolved === null).map((r) => ({ key: r.asked, title: r.asked, said: `${r.unsafe ? 'is never followed: it leads outside' : 'did not come'} · ${r.kind === 'buffer' ? 'holds the geometry' : r.kind === 'library' ? 'holds the values and textures of slots' : inputs(r.slots) || 'no slot uses it'}`, sha: null, link: 'dashed', missing: true }))
   for (const t of textures) {
     const reference = references.find((r) => r.resolved === t.path)
     const way = t.embedded ? 'inside the mesh file' : reference?.unsafe ? 'asked for by a path that leads outside' : reference?.how === 'name' ? `found by name, asked for as ${reference.asked}` : reference?.how === 'case' ? 'found, with other capitals' : ''

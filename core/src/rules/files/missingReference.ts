@@ -15,6 +15,7 @@ export const missingReference = defineRule({
   messages: {
     image: 'Asks for {asked}, which did not come. It feeds {inputs}.',
     unused: 'Asks for {asked}, which did not come. No slot uses it.',
+    library: 'Asks for {asked}, which did not come. It holds the values and textures of its slots.',
     buffer: 'Asks for {asked}, which did not come. It holds the geometry: nothing else of this mesh can be checked.',
   },
   labels: {},
@@ -22,7 +23,7 @@ export const missingReference = defineRule({
     subject.references
       .filter((r) => r.resolved === null && r.unsafe === null)
       .map((r) => ({
-        message: r.kind === 'buffer' ? ('buffer' as const) : r.slots.length > 0 ? ('image' as const) : ('unused' as const),
+        message: r.kind !== 'image' ? r.kind : r.slots.length > 0 ? ('image' as const) : ('unused' as const),
         data: { asked: r.asked, inputs: [...new Set(r.slots.map((s) => `${s.input} of ${s.slot}`))].join(', ') },
         place: { kind: 'file' as const, file: r.asked },
       })),

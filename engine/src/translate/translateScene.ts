@@ -1,0 +1,165 @@
+import { Matrix4, Quaternion, Vector3, type AnimationClip, type Bone, type BufferAttribute, type InterleavedBufferAttribute, type Material, type Mesh, type Object3D, type SkinnedMesh } from 'three'
+import type { UpAxis } from '@stern-gate/contract'
+import type { TranslatedClip, TranslatedNode, TranslatedPart, TranslatedSkin, TranslatedSlot } from '@stern-gate/core'
+import { translateClips } from './translateClips'
+import { pathsOf, translateMaterial } from './translateMaterial'
+
+export interface SceneUnits { metres: number; upAxis: UpAxis }
+
+export interface TranslatedScene {
+  nodes: TranslatedNode[]
+  slots: TranslatedSlot[]
+  skins: TranslatedSkin[]
+  clips: TranslatedClip[]
+  lost: string[]
+  picturePaths: Set<string>
+  /** Whether there is any triangle. */
+  drawn: boolean
+}
+
+/** A change of axes and unit: a point p of the file is `matrix` p in metres with Y up. */
+export interface Similarity { matrix: Matrix4; inverse: Matrix4; turn: Quaternion; factor: number }
+
+export function similarityOf({ metres, upAxis }: SceneUnits): Similarity {
+  const quarter = Math.PI / 2
+  const turn = upAxis === 'z' ? new Quaternion().setFromAxisAngle(new Vector3(1, 0, 0), -quarter) : upAxis === 'x' ? new Quaternion().setFromAxisAngle(new Vector3(0, 0, 1), quarter) : new Quaternion()
+  const matrix = rounded(new Matrix4().makeRotationFromQuaternion(turn)).scale(new Vector3(metres, metres, metres))
+  return { matrix, inverse: matrix.clone().invert(), turn, factor: metres }
+}
+
+/** A quarter turn has only 0, 1 and −1 in it. */
+function rounded(matrix: Matrix4): Matrix4 {
+  matrix.elements.forEach((e, i) => { matrix.elements[i] = Math.round(e) })
+  return matrix
+}
+
+interface Gathering { slots: TranslatedSlot[]; materials: Map<Material, number>; skinned: { mesh: SkinnedMesh; skin: number }[]; indexOf: Map<Object3D, number>; lost: Map<string, number>; paths: Set<string>; drawn: boolean }
+
+/** Turns a scene of the library into nodes, slots, skins and clips in metres with Y up: every node and vertex is converted, so that no node carries the change. */
+export function translateScene(roots: readonly Object3D[], animations: readonly AnimationClip[], units: SceneUnits): TranslatedScene {
+  const change = similarityOf(units)
+  const all: Gathering = { slots: [], materials: new Map(), skinned: [], indexOf: new Map(), lost: new Map(), paths: new Set(), drawn: false }
+  const nodes = roots.map((root) => translateNode(root, change, all))
+  const skins = all.skinned.map(({ mesh }) => translateSkin(mesh, change, all.indexOf))
+  const clips = translateClips(animations, roots, change, all.indexOf, (what) => count(all.lost, what))
+  return { nodes, slots: all.slots, skins, clips, lost: [...all.lost].map(([what, n]) => (n > 1 ? `${n} × ${what}` : what)), picturePaths: all.paths, drawn: all.drawn }
+}
+
+const count = (lost: Map<string, number>, what: string): void => void lost.set(what, (lost.get(what) ?? 0) + 1)
+
+function translateNode(object: Object3D, change: Similarity, all: Gathering): TranslatedNode {
+  all.indexOf.set(object, all.indexOf.size)
+  const matrix = change.matrix.clone().multiply(object.matrix).multiply(change.inverse)
+  const translation = new Vector3(), rotation = new Quaternion(), scale = new Vector3()
+  matrix.decompose(translation, rotation, scale)
+  if (!sameMatrix(new Matrix4().compose(translation, rotation, scale), matrix)) count(all.lost, 'sheared node')
+  const kind = object as { isMesh?: boolean; isLine?: boolean; isPoints?: boolean; isLight?: boolean; isCamera?: boolean; isSkinnedMesh?: boolean }
+  if (kind.isLine || kind.isPoints) count(all.lost, 'lines or points')
+  if (kind.isLight) count(all.lost, 'light')
+  if (kind.isCamera) count(all.lost, 'camera')
+  const skin = kind.isSkinnedMesh ? all.skinned.push({ mesh: object as SkinnedMesh, skin: all.skinned.length }) - 1 : undefined
+  const parts = kind.isMesh ? partsOf(object as Mesh, change, all) : []
+  return {
+    name: (object.userData['originalName'] as string | undefined) || object.name,
+    parts, children: object.children.map((child) => translateNode(child, change, all)),
+    ...(near(translation, 0, 0, 0) ? {} : { translation: translation.toArray() }),
+    ...(Math.abs(rotation.w) > 1 - 1e-12 ? {} : { rotation: [rotation.x, rotation.y, rotation.z, rotation.w] }),
+    ...(near(scale, 1, 1, 1) ? {} : { scale: scale.toArray() }),
+    ...(skin === undefined ? {} : { skin }),
+  }
+}
+
+const near = (v: Vector3, x: number, y: number, z: number): boolean => Math.abs(v.x - x) + Math.abs(v.y - y) + Math.abs(v.z - z) < 1e-9
+
+function sameMatrix(a: Matrix4, b: Matrix4): boolean {
+  const size = Math.max(...b.elements.map(Math.abs))
+  return a.elements.every((e, i) => Math.abs(e - b.elements[i]!) <= size * 1e-4)
+}
+
+type Attribute = BufferAttribute | InterleavedBufferAttribute
+
+function partsOf(mesh: Mesh, change: Similarity, all: Gathering): TranslatedPart[] {
+  const { geometry } = mesh
+  if (Object.keys(geometry.morphAttributes).length > 0) count(all.lost, 'shape target')
+  const vertices = geometry.attributes['position']?.count ?? 0
+  const index = geometry.index ? Uint32Array.from(geometry.index.array) : Uint32Array.from({ length: vertices }, (_, i) => i)
+  const materials = Array.isArray(mesh.material) ? mesh.material : [mesh.material]
+  const groups = geometry.groups.length > 0 && Array.isArray(mesh.material) ? geometry.groups : [{ start: 0, count: index.length, materialIndex: 0 }]
+  const bySlot = new Map<number | null, number[]>()
+  for (const group of groups) {
+    const slot = slotOf(materials[group.materialIndex ?? 0], all), end = Math.min(index.length, group.start + group.count)
+    const list = bySlot.get(slot) ?? []
+    for (let k = group.start; k < end; k++) list.push(index[k]!)
+    bySlot.set(slot, list)
+  }
+  all.drawn ||= [...bySlot.values()].some((l) => l.length >= 3)
+  return [...bySlot].map(([slot, list]) => partOf(mesh, slot, list, change))
+}
+
+function slotOf(material: Material | undefined, all: Gathering): number | null {
+  if (!material) return null
+  const known = all.materials.get(material)
+  if (known !== undefined) return known
+  const index = all.slots.push(translateMaterial(material, (what) => count(all.lost, what))) - 1
+  for (const path of pathsOf(all.slots[index]!)) all.paths.add(path)
+  all.materials.set(material, index)
+  return index
+}
+
+/** The vertices that these corners use, joined where all their values are equal. */
+function partOf(mesh: Mesh, slot: number | null, corners: readonly number[], change: Similarity): TranslatedPart {
+  const { attributes } = mesh.geometry
+  const uvNames = ['uv', 'uv1', 'uv2', 'uv3'].filter((n) => attributes[n])
+  const sets: Attribute[] = [attributes['position'], attributes['normal'], ...uvNames.map((n) => attributes[n]), attributes['color'], attributes['skinIndex'], attributes['skinWeight']].filter((a): a is Attribute => a !== undefined)
+  const known = new Map<string, number>(), first: number[] = []
+  const indices = Uint32Array.from(corners, (corner) => {
+    const key = sets.map((a) => valuesAt(a, corner).join(' ')).join('|')
+    const found = known.get(key)
+    if (found !== undefined) return found
+    known.set(key, first.length)
+    return first.push(corner) - 1
+  })
+  const take = (attribute: Attribute | undefined, size: number, fill = 0): Float32Array | null => {
+    if (!attribute) return null
+    const out = new Float32Array(first.length * size).fill(fill)
+    first.forEach((corner, v) => out.set(valuesAt(attribute, corner).slice(0, size), v * size))
+    return out
+  }
+  const positions = take(attributes['position'], 3)!, normals = take(attributes['normal'], 3)
+  turnPoints(positions, change.matrix)
+  if (normals) turnPoints(normals, new Matrix4().makeRotationFromQuaternion(change.turn))
+  const skinned = (mesh as { isSkinnedMesh?: boolean }).isSkinnedMesh
+  return {
+    slot, indices, positions, normals,
+    uvs: uvNames.map((n) => downward(take(attributes[n], 2)!)),
+    colours: take(attributes['color'], 4, 1),
+    joints: skinned ? Uint16Array.from(take(attributes['skinIndex'], 4) ?? []) : null, weights: skinned ? take(attributes['skinWeight'], 4) : null,
+  }
+}
+
+function valuesAt(attribute: Attribute, i: number): number[] {
+  const out = [attribute.getX(i)]
+  if (attribute.itemSize > 1) out.push(attribute.getY(i))
+  if (attribute.itemSize > 2) out.push(attribute.getZ(i))
+  if (attribute.itemSize > 3) out.push(attribute.getW(i))
+  return out
+}
+
+function turnPoints(points: Float32Array, matrix: Matrix4): void {
+  const p = new Vector3()
+  for (let k = 0; k < points.length; k += 3) p.fromArray(points, k).applyMatrix4(matrix).toArray(points, k)
+}
+
+/** These formats count v upward. */
+function downward(uv: Float32Array): Float32Array {
+  for (let k = 1; k < uv.length; k += 2) uv[k] = 1 - uv[k]!
+  return uv
+}
+
+/** The library skins by bone · boneInverse · bindMatrix; glTF has the last two as one. */
+function translateSkin(mesh: SkinnedMesh, change: Similarity, indexOf: ReadonlyMap<Object3D, number>): TranslatedSkin {
+  const { bones, boneInverses } = mesh.skeleton
+  const inverseBind = new Float32Array(bones.length * 16)
+  boneInverses.forEach((inverse, i) => inverseBind.set(change.matrix.clone().multiply(inverse).multiply(mesh.bindMatrix).multiply(change.inverse).elements, i * 16))
+  return { joints: bones.map((bone: Bone) => indexOf.get(bone) ?? 0), inverseBind }
+}
