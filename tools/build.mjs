@@ -19,7 +19,7 @@ const present = (files) => Object.fromEntries(Object.entries(files).filter(([, f
 
 export async function buildNode() {
   const { build } = await import('esbuild')
-  const shared = { absWorkingDir: root, outdir: 'dist', bundle: true, platform: 'node', target: 'node20', format: 'esm', sourcemap: true, logLevel: 'warning' }
+  const shared = { absWorkingDir: root, outdir: 'dist', bundle: true, platform: 'node', target: 'node20', format: 'esm', sourcemap: true, logLevel: 'warning', banner: { js: "import { createRequire as requireFrom } from 'node:module'; const require = requireFrom(import.meta.url);" } }
   await Promise.all([
     build({
       ...shared,
@@ -27,15 +27,14 @@ export async function buildNode() {
       minifySyntax: true, minifyWhitespace: true, legalComments: 'linked',
       external: ['sharp', 'piscina', 'canvas'], // sharp has a native part, piscina's threads load it by themselves, canvas is not installed
       splitting: true, chunkNames: 'parts/[name]-[hash]', // readers of rare formats are loaded when such a file comes
-      banner: { js: "import { createRequire as requireFrom } from 'node:module'; const require = requireFrom(import.meta.url);" },
     }),
     build({
       ...shared,
       entryPoints: present(entries),
       plugins: [{
-        // Our own workspaces go in, packages from the registry stay outside
+        // Our own workspaces go in, packages from the registry stay outside; but for one of which the tools have an older version
         name: 'packages-outside',
-        setup: (b) => b.onResolve({ filter: /^[^./]/ }, ({ path, kind }) => (kind === 'entry-point' || path.startsWith('@stern-gate/') ? undefined : { path, external: true })),
+        setup: (b) => b.onResolve({ filter: /^[^./]/ }, ({ path, kind }) => (kind === 'entry-point' || path.startsWith('@stern-gate/') || path === 'yauzl' ? undefined : { path, external: true })),
       }],
     }),
   ])

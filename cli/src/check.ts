@@ -2,7 +2,7 @@ import { readFile, writeFile } from 'node:fs/promises'
 import { homedir } from 'node:os'
 import { dirname, join, relative, resolve } from 'node:path'
 import { bad, type Finding, type Report, type Rulebook } from '@stern-gate/contract'
-import { checkRulebook, defaultRulebook } from '@stern-gate/core'
+import { checkRulebook, defaultRulebook, isMeshName } from '@stern-gate/core'
 import { checkFiles, createFactsCache, findFiles, type Engine, type FoundFile } from '@stern-gate/engine'
 import { junitReport } from './junitReport'
 import { sarifReport } from './sarifReport'
@@ -41,7 +41,7 @@ const cacheFolder = (): string => join(process.env['XDG_CACHE_HOME'] || join(hom
 
 /** What lies in the folders of meshes that were named by themselves, for their references. */
 export async function filesBeside(found: readonly FoundFile[], cwd: string): Promise<FoundFile[]> {
-  const folders = new Set(found.filter((f) => /\.(gltf|glb)$/i.test(f.path)).map((f) => dirname(f.file)))
+  const folders = new Set(found.filter((f) => isMeshName(f.path)).map((f) => dirname(f.file)))
   const beside = await Promise.all([...folders].map((folder) => findFiles([folder], folder)))
   return beside.flatMap((b) => b.found).map((b) => {
     const inside = !relative(cwd, b.file).startsWith('..')

@@ -1,7 +1,7 @@
 import { mkdir, writeFile } from 'node:fs/promises'
 import { basename, dirname, join, resolve } from 'node:path'
 import { bad, type Recipe, type RemedyOptions } from '@stern-gate/contract'
-import { fileStem, resolveReference, type SourceFile } from '@stern-gate/core'
+import { fileStem, isMeshName, resolveReference, type SourceFile } from '@stern-gate/core'
 import { findFiles, sha256, type Engine } from '@stern-gate/engine'
 import { filesBeside } from './check'
 import { CannotRun, type ExitCode, type Surroundings } from './program'
@@ -13,7 +13,7 @@ export async function remedy(engine: Engine, around: Surroundings, path: string,
   const { found: [file] } = await findFiles([path], around.cwd)
   if (!file) throw new CannotRun(bad('file/not-found', `There is no file ${path}.`, 'Check the path.', { file: path }).fault)
   const recipe: Recipe = { steps: options.do.map((step, i) => ({ id: `step-${i}`, on: true, why: 'command line', ...parseStep(step) })) }
-  const mesh = /\.(gltf|glb)$/i.test(file.path)
+  const mesh = isMeshName(file.path)
   const others = mesh ? await referenced(engine, file, await filesBeside([file], around.cwd)) : []
   const done = await engine.mend({ name: fileStem(file.path), assetKind: mesh ? 'mesh' : 'texture-set', main: file.path, files: [{ path: file.path, part: mesh ? 'mesh' : 'texture', file: file.file }, ...others] }, recipe)
   if (!done.ok) throw new CannotRun(done.fault)
@@ -39,8 +39,8 @@ async function referenced(engine: Engine, file: { path: string; file: string; si
   if (measured.fault || measured.facts?.kind !== 'mesh') throw new CannotRun(measured.fault ?? bad('file/unsupported', 'It is no mesh.', 'Name a mesh or a texture.').fault)
   const paths = others.map((o) => o.path)
   const parts = new Map<string, SourceFile['part']>()
-  const { buffers, images } = measured.facts.file
-  for (const [asked, part] of [...buffers.map((b) => [b.uri, 'buffer'] as const), ...images.map((i) => [i.uri, 'texture'] as const)]) {
+  const { buffers, companions, images } = measured.facts.file
+  for (const [asked, part] of [...[...buffers, ...companions].map((b) => [b.uri, 'buffer'] as const), ...images.map((i) => [i.uri, 'texture'] as const)]) {
     const found = asked === null ? null : resolveReference(asked, paths)
     if (found) parts.set(found.path, part)
   }

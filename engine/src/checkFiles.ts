@@ -1,7 +1,7 @@
 import { stat, readdir } from 'node:fs/promises'
 import { basename, dirname, join, relative, resolve, sep } from 'node:path'
 import type { AssetReport, Fault, Report, Rulebook, Verdict } from '@stern-gate/contract'
-import { assembleAssets, buildSubject, commonFamily, judge, mayRefer, refusedFiles, type MeasuredFile } from '@stern-gate/core'
+import { assembleAssets, buildSubject, commonFamily, isAssetName, isMeshName, judge, mayRefer, readsBeside, refusedFiles, type MeasuredFile } from '@stern-gate/core'
 import type { Engine } from './createEngine'
 import { cacheKey, hashFile, type FactsCache } from './factsCache'
 import { sha256 } from './hashing'
@@ -39,21 +39,19 @@ async function walk(folder: string, add: (file: string, sizeBytes: number) => vo
 
 export interface CheckOptions { rulebook: Rulebook; target: string; classChoice: string | null; version: string; progress?: (done: number, total: number, path: string) => void; cache?: FactsCache }
 
-/** Files that are looked at: a folder may hold anything, and what is no mesh, texture or buffer by name is left alone unless it was named itself. */
-const wanted = /\.(gltf|glb|bin|png|jpe?g|webp|tga|ktx2|dds)$/i
 
 /** Measures, assembles and judges files without a database. A mesh given alone may read the files beside and below its folder, nothing else. */
 export async function checkFiles(engine: Engine, given: readonly FoundFile[], beside: readonly FoundFile[], options: CheckOptions): Promise<Report> {
-  const files = given.filter((f) => wanted.test(f.path) || given.length === 1)
+  // A folder may hold anything: what is no part of an asset by name is left alone unless it was named itself
+  const files = given.filter((f) => isAssetName(f.path) || given.length === 1)
   const measured: MeasuredFile[] = []
   const all = [...files, ...beside.filter((b) => !files.some((f) => f.file === b.file))]
   let done = 0
   const hashes = new Map<string, Promise<string>>()
   const hashOf = (file: FoundFile): Promise<string> => hashes.get(file.file) ?? hashes.set(file.file, hashFile(file.file, file.sizeBytes)).get(file.file)!
-  /** A .gltf keeps its geometry in files beside it. */
   const keyOf = async (file: FoundFile): Promise<string> => {
-    const buffers = /\.gltf$/i.test(file.path) ? all.filter((f) => /\.bin$/i.test(f.path)) : []
-    return cacheKey(file.path, await hashOf(file), await Promise.all(buffers.map(async (f) => `${f.path} ${await hashOf(f)}`)))
+    const around = isMeshName(file.path) ? all.filter((f) => readsBeside(file.path, f.path) && isAssetName(f.path)) : []
+    return cacheKey(file.path, await hashOf(file), await Promise.all(around.map(async (f) => `${f.path} ${await hashOf(f)}`)))
   }
   const measureOne = async (file: FoundFile) => {
     const key = options.cache ? await keyOf(file) : null
@@ -70,7 +68,7 @@ export async function checkFiles(engine: Engine, given: readonly FoundFile[], be
     options.progress?.(++done, files.length, file.path)
   }
   await inTurns(files, 4, measureOne)
-  const asked = new Set(measured.flatMap((m) => (m.facts?.kind === 'mesh' ? m.facts.file.images.flatMap((i) => (i.uri === null ? [] : [i.uri])) : [])))
+  const asked = new Set(measured.flatMap((m) => (m.facts?.kind === 'mesh' ? [...m.facts.file.images, ...m.facts.file.companions].flatMap((i) => (i.uri === null ? [] : [i.uri])) : [])))
   const more = beside.filter((b) => asked.has(b.path) && !files.some((f) => f.file === b.file))
   await inTurns(more, 4, measureOne)
   measured.sort((a, b) => (a.path < b.path ? -1 : 1))

@@ -4,6 +4,7 @@ import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { assetDetailSchema, deliverySchema, type AssetDetail, type Fault, type Preview, type Recipe } from '@stern-gate/contract'
 import { readGltfContainer } from '@stern-gate/core'
 import { crateFiles } from '@stern-gate/core/fixtures'
+import { zipOf } from '../../engine/src/zipFixture'
 import { connect } from '../src/store/database'
 import { tellProgress } from '../src/store/eventLog'
 import { createClient, startTestServer, type TestServer } from './testServer'
@@ -48,6 +49,30 @@ describe('a delivery', () => {
     expect(Object.fromEntries(done.refused.map((f) => [f.path, f.fault!.code]))).toEqual({ '../escape.png': 'file/unsafe-path', 'cut.glb': 'gltf/truncated', 'none.png': 'file/empty', 'passwd.gltf': 'gltf/unsafe-reference' })
     for (const file of done.refused) expect(file.fault!.hint).not.toBe('')
     expect((await api.assets(project)).map((a) => a.verdict)).toEqual(['clear'])
+  })
+  it('in a zip is unpacked into the delivery; what may not come out of it is refused by name', async () => {
+    const project = await api.project(), files = await crateFiles({ textureSize: [512, 512] })
+    const entries = Object.entries(files).map(([name, body]) => ({ name, body: Buffer.from(body), packed: true }))
+    const done = await api.deliver(project, { 'from ada/crate.zip': zipOf([...entries, { name: '../out.png', body: Buffer.from('x') }, { name: 'notes.zip', body: Buffer.from('x') }]), 'broken.zip': new TextEncoder().encode('PK\u0003\u0004 no') })
+    expect(Object.fromEntries(done.refused.map((f) => [f.path, f.fault!.code]))).toEqual({ 'broken.zip': 'archive/damaged', 'from ada/crate.zip: ../out.png': 'file/unsafe-path', 'from ada/crate.zip: notes.zip': 'archive/nested' })
+    const [row, ...more] = await api.assets(project)
+    expect([row!.name, row!.verdict, more.length]).toEqual(['harbour_crate_a', 'clear', 0])
+    expect((await api.asset(row!.id)).source.files.map((f) => f.path)).toContain('from ada/props/harbour_crate_a.glb')
+  })
+  it('in OBJ is judged, shown and mended into a GLB', async () => {
+    const project = await api.project()
+    const obj = 'mtllib plank.mtl\no harbour_plank_a\nv -50 0 -50\nv 50 0 -50\nv 50 0 50\nv -50 0 50\nv 0 100 0\nusemtl wood\nf 1 2 3 4\nf 2 1 5\nf 3 2 5\nf 4 3 5\nf 1 4 5\n'
+    await api.deliver(project, { 'harbour_plank_a.obj': new TextEncoder().encode(obj), 'plank.mtl': new TextEncoder().encode('newmtl wood\nKd 0.5 0.3 0.1\n') })
+    const [row] = await api.assets(project)
+    const detail = await api.asset(row!.id)
+    expect(detail.source.mesh!.file).toMatchObject({ format: 'obj', declared: { unitMetres: null } })
+    expect(detail.source.files.map((f) => f.path)).toEqual(['harbour_plank_a.obj', 'plank.mtl'])
+    const model = await fetch(`${server.running.url}/api/assets/${row!.id}/model`)
+    expect(readGltfContainer(new Uint8Array(await model.arrayBuffer())).ok).toBe(true)
+    await api.call('PUT', `/assets/${row!.id}/recipe`, { revision: detail.recipeRevision, recipe: { steps: [step('scale/rescale', { factor: 0.01 })] } })
+    const mended = await settled(row!.id)
+    expect(mended.output.files.map((f) => f.path)).toEqual(['harbour_plank_a.glb'])
+    expect(mended.output.mesh!.nodes![0]!.bounds!.max).toEqual([0.5, 1, 0.5])
   })
   it('the same bytes again are not measured again, and make the next version with the recipe kept', async () => {
     const project = await api.project()

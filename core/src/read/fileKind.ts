@@ -35,6 +35,17 @@ export const kindByExtension = (path: string): FileKind => extensionKinds[/\.([^
 export const isMeshKind = (kind: FileKind): boolean => ['glb', 'gltf', 'obj', 'stl', 'ply', 'fbx', 'dae'].includes(kind)
 export const isTextureKind = (kind: FileKind): boolean => ['png', 'jpeg', 'webp', 'tga', 'ktx2', 'dds'].includes(kind)
 
+/** Whether a name is that of a mesh file. */
+export const isMeshName = (path: string): boolean => isMeshKind(kindByExtension(path))
+/** Whether a name is that of something an asset is made of: a mesh, a texture, or what meshes keep beside them. */
+export const isAssetName = (path: string): boolean => !['unknown', 'zip'].includes(kindByExtension(path))
+
+/** Whether the facts of a mesh may depend on the bytes of another file: its geometry or its slots may stand there. */
+export function readsBeside(mesh: string, other: string): boolean {
+  const kind = kindByExtension(mesh), beside = kindByExtension(other)
+  return kind === 'gltf' ? beside === 'buffer' || beside === 'unknown' : kind === 'obj' && beside === 'library'
+}
+
 /** Whether a file of this name may name others: a mesh, or one whose bytes may turn out to be one. */
 export const mayRefer = (path: string): boolean => isMeshKind(kindByExtension(path)) || kindByExtension(path) === 'unknown'
 

@@ -3,8 +3,9 @@ import type { Request } from 'express'
 import type { Readable } from 'node:stream'
 import { bad } from '@stern-gate/contract'
 import { checkDeliveryPath, fileKind } from '@stern-gate/core'
+import { unpackZip } from '@stern-gate/engine'
 import type { Services } from '../services'
-import { saveFile, type DeliveryFileRow, type DeliveryRow } from '../store/deliveries'
+import { removeFile, saveFile, type DeliveryFileRow, type DeliveryRow } from '../store/deliveries'
 import { FaultReply } from './faults'
 
 /**
@@ -15,14 +16,14 @@ export async function receiveFiles(services: Services, delivery: DeliveryRow, re
   const limit = services.settings.STERN_UPLOAD_MAX_MB * 1024 * 1024
   if (!request.is('multipart/form-data')) throw new FaultReply(bad('request/invalid', 'Files come as multipart/form-data.', 'Send each file as a part.').fault)
   const parser = busboy({ headers: request.headers, defParamCharset: 'utf8', preservePath: true, limits: { fileSize: limit, fieldSize: 2000 } })
-  const taken: Promise<DeliveryFileRow>[] = []
+  const taken: Promise<DeliveryFileRow[]>[] = []
   let path: string | null = null
   await new Promise<void>((resolve, reject) => {
     parser.on('field', (name, value) => {
       if (name === 'path') path = value
     })
     parser.on('file', (_, stream, info) => {
-      const promise = takeFile(services, delivery, path ?? info.filename ?? '', stream)
+      const promise = takeFile(services, delivery, path ?? info.filename ?? '', stream).then((row) => openArchive(services, delivery, row))
       promise.catch(() => stream.resume())
       taken.push(promise)
       path = null
@@ -37,10 +38,26 @@ export async function receiveFiles(services: Services, delivery: DeliveryRow, re
     await Promise.allSettled(taken)
     throw error instanceof FaultReply ? error : new FaultReply(bad('request/invalid', 'The upload cannot be read.', 'Send the files again.').fault)
   })
-  return Promise.all(taken)
+  return (await Promise.all(taken)).flat()
 }
 
-async function takeFile({ connection: { db }, store, settings }: Services, delivery: DeliveryRow, given: string, stream: Readable & { truncated?: boolean }): Promise<DeliveryFileRow> {
+type Receiving = Pick<Services, 'connection' | 'store' | 'settings'>
+
+/** What came in an archive takes its place: each entry becomes a file of the delivery, below the folder of the archive. */
+async function openArchive(services: Receiving, delivery: DeliveryRow, row: DeliveryFileRow): Promise<DeliveryFileRow[]> {
+  const { connection: { db }, store } = services
+  if (row.kind !== 'zip' || row.sha256 === null) return [row]
+  const folder = row.path.includes('/') ? row.path.replace(/[^/]*$/, '') : '', rows: DeliveryFileRow[] = []
+  const done = await unpackZip(store.localFile(row.sha256), row.sizeBytes, {
+    take: async (path, stream) => void rows.push(await takeFile(services, delivery, folder + path, stream)),
+    refuse: async (path, fault) => void rows.push(await saveFile(db, { deliveryId: delivery.id, path: `${row.path}: ${path}`.slice(0, 500), sha256: null, sizeBytes: 0, kind: 'unknown', state: 'refused', fault })),
+  })
+  if (!done.ok) return [...rows, await saveFile(db, { deliveryId: delivery.id, path: row.path, sha256: row.sha256, sizeBytes: row.sizeBytes, kind: 'zip', state: 'refused', fault: { ...done.fault, where: { ...done.fault.where, file: row.path } } })]
+  await removeFile(db, row.id)
+  return rows
+}
+
+async function takeFile({ connection: { db }, store, settings }: Receiving, delivery: DeliveryRow, given: string, stream: Readable & { truncated?: boolean }): Promise<DeliveryFileRow> {
   const path = checkDeliveryPath(given)
   if (!path.ok) {
     stream.resume()

@@ -1,5 +1,5 @@
 import { bad } from '@stern-gate/contract'
-import { mayRefer } from '@stern-gate/core'
+import { mayRefer, readsBeside } from '@stern-gate/core'
 import { sha256, type FileMeasurement } from '@stern-gate/engine'
 import type { Services } from '../services'
 import { keepMeasurement } from '../judging/keepMeasurement'
@@ -59,7 +59,7 @@ async function measureNow(services: MeasureServices, delivery: DeliveryRow, file
 
 /** Facts of a mesh depend on its buffers too, and on which files its references can find; those of anything else on its own bytes and name alone. */
 function factsKey(file: DeliveryFileRow, others: readonly DeliveryFileRow[]): string {
-  if (!/\.(gltf|glb)$/i.test(file.path)) return sha256(`${file.sha256}\n${/\.[^./]*$/.exec(file.path)?.[0] ?? ''}`)
-  const around = others.map((o) => `${o.path}\n${/\.(gltf|glb)$/i.test(o.path) ? '' : o.sha256}`).sort()
-  return sha256([file.sha256, file.path, ...(/\.gltf$/i.test(file.path) ? around.filter((a) => !/\.(png|jpe?g|webp|tga|ktx2|dds)\n/i.test(a)) : [])].join('\n'))
+  if (!mayRefer(file.path)) return sha256(`${file.sha256}\n${/\.[^./]*$/.exec(file.path)?.[0] ?? ''}`)
+  const around = others.filter((o) => readsBeside(file.path, o.path)).map((o) => `${o.path}\n${o.sha256}`).sort()
+  return sha256([file.sha256, file.path, ...around].join('\n'))
 }

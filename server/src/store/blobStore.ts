@@ -4,6 +4,7 @@ import { access, mkdir, open, readdir, rename, rm, stat, writeFile } from 'node:
 import { join } from 'node:path'
 import { Transform, type Readable } from 'node:stream'
 import { pipeline } from 'node:stream/promises'
+import { FILE_KIND_BYTES } from '@stern-gate/core'
 import { sha256 } from '@stern-gate/engine'
 
 export interface StoredBlob { sha256: string; sizeBytes: number; head: Uint8Array }
@@ -20,7 +21,8 @@ export interface BlobStore {
   remove: (sha: string) => Promise<void>
 }
 
-const HEAD_BYTES = 64
+/** Enough to recognise what a file is. */
+const HEAD_BYTES = FILE_KIND_BYTES
 /** A day: no upload takes longer. */
 const STALE_MS = 86_400_000
 

@@ -32,6 +32,8 @@ export async function saveFile(db: Queryable, file: ArrivedFile): Promise<Delive
   return row!
 }
 
+export const removeFile = (db: Queryable, id: string): Promise<unknown> => db.delete(deliveryFiles).where(eq(deliveryFiles.id, id))
+
 export const listFiles = (db: Queryable, deliveryId: string): Promise<DeliveryFileRow[]> => db.select().from(deliveryFiles).where(eq(deliveryFiles.deliveryId, deliveryId)).orderBy(deliveryFiles.path)
 
 export async function findFile(db: Queryable, id: string): Promise<{ file: DeliveryFileRow; delivery: DeliveryRow } | null> {
