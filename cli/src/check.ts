@@ -7,6 +7,7 @@ import { checkFiles, createFactsCache, findFiles, type Engine, type FoundFile } 
 import { junitReport } from './junitReport'
 import { sarifReport } from './sarifReport'
 import { placeWords } from './placeWords'
+import { openArchives } from './openArchives'
 import { CannotRun, faultText, type ExitCode, type Surroundings } from './program'
 import { showProgress } from './showProgress'
 import { version } from './version'
@@ -27,8 +28,10 @@ export async function check(engine: Engine, around: Surroundings, paths: string[
   if (missing.length > 0) throw new CannotRun(bad('file/not-found', `There is no file or folder ${missing[0]}.`, 'Check the path.', { file: missing[0]! }).fault)
   if (found.length === 0) throw new CannotRun(bad('file/not-found', 'The folders hold no files.', 'Name files or folders with meshes and textures.').fault)
   const progress = showProgress(around)
-  const report = await checkFiles(engine, found, await filesBeside(found, around.cwd), { rulebook, target, classChoice: options.class ?? null, version, progress: progress.show, ...(options.cache === false ? {} : { cache: createFactsCache(typeof options.cache === 'string' ? resolve(around.cwd, options.cache) : cacheFolder()) }) })
+  const archives = await openArchives(found)
+  const report = await checkFiles(engine, archives.files, await filesBeside(found, around.cwd), { refused: archives.refused, rulebook, target, classChoice: options.class ?? null, version, progress: progress.show, ...(options.cache === false ? {} : { cache: createFactsCache(typeof options.cache === 'string' ? resolve(around.cwd, options.cache) : cacheFolder()) }) })
   progress.end()
+  await archives.close()
   const text = print(report)
   if (options.out === undefined) around.out(text)
   else await writeFile(resolve(around.cwd, options.out), text)

@@ -6,6 +6,7 @@ import { reportSchema } from '@stern-gate/contract'
 import { defaultRulebook, rules } from '@stern-gate/core'
 import { createEngine } from '@stern-gate/engine'
 import { crateFiles, type CrateOptions } from '@stern-gate/core/fixtures'
+import { zipOf } from '../../engine/src/zipFixture'
 import { createProgram } from './program'
 import { parseStep } from './remedy'
 import { version } from './version'
@@ -45,6 +46,25 @@ describe('check', () => {
   it('a mesh named alone finds the textures beside it', async () => {
     await lay('alone', {})
     expect((await stern('check', 'alone/props/harbour_crate_a.glb')).exit).toBe(0)
+  })
+  it('opens zips among the files; what stays outside is refused and holds', async () => {
+    const entries = Object.entries(await crateFiles({})).map(([name, body]) => ({ name, body: Buffer.from(body), packed: true }))
+    await mkdir(join(folder, 'zipped/from'), { recursive: true })
+    await writeFile(join(folder, 'zipped/from/crate.zip'), zipOf(entries))
+    expect(await stern('check', 'zipped')).toMatchObject({ exit: 0, out: expect.stringContaining('clear  harbour_crate_a') as string })
+    await writeFile(join(folder, 'zipped/from/more.zip'), zipOf([{ name: '../out.png', body: Buffer.from('x') }]))
+    const { exit, out } = await stern('check', 'zipped', '--format', 'json')
+    expect([exit, reportSchema.parse(JSON.parse(out)).refused.map((f) => [f.code, f.where.file])]).toEqual([1, [['file/unsafe-path', 'zipped/from/more.zip: ../out.png']]])
+  })
+  it('reads an OBJ with its library, and remedy makes a GLB of it', async () => {
+    await mkdir(join(folder, 'obj'), { recursive: true })
+    await writeFile(join(folder, 'obj/harbour_plank_a.obj'), 'mtllib plank.mtl\no harbour_plank_a\nv -50 0 -50\nv 50 0 -50\nv 50 0 50\nv -50 0 50\nv 0 100 0\nusemtl plank-wood\nf 1 2 3 4\nf 2 1 5\nf 3 2 5\nf 4 3 5\nf 1 4 5\n')
+    await writeFile(join(folder, 'obj/plank.mtl'), 'newmtl plank-wood\nKd 0.5 0.3 0.1\n')
+    const report = reportSchema.parse(JSON.parse((await stern('check', 'obj', '--format', 'json')).out))
+    expect(report.assets.map((a) => [a.name, a.files])).toEqual([['harbour_plank_a', ['obj/harbour_plank_a.obj', 'obj/plank.mtl']]])
+    expect((await stern('remedy', 'obj/harbour_plank_a.obj', '--do', 'scale/rescale:factor=0.01', '--out', 'obj/out/harbour_plank_a.glb')).exit).toBe(0)
+    const facts = JSON.parse((await stern('facts', 'obj/out/harbour_plank_a.glb', '--format', 'json')).out) as { facts: { nodes: { bounds: { max: number[] } }[] } }
+    expect(facts.facts.nodes[0]!.bounds.max).toEqual([0.5, 1, 0.5])
   })
   it('takes class, rulebook and a file to write to', async () => {
     await lay('classy', { size: 5 })

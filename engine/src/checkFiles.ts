@@ -37,7 +37,7 @@ async function walk(folder: string, add: (file: string, sizeBytes: number) => vo
   }
 }
 
-export interface CheckOptions { rulebook: Rulebook; target: string; classChoice: string | null; version: string; progress?: (done: number, total: number, path: string) => void; cache?: FactsCache }
+export interface CheckOptions { rulebook: Rulebook; target: string; classChoice: string | null; version: string; progress?: (done: number, total: number, path: string) => void; cache?: FactsCache; /** What was refused before any file was measured. */ refused?: readonly Fault[] }
 
 
 /** Measures, assembles and judges files without a database. A mesh given alone may read the files beside and below its folder, nothing else. */
@@ -92,7 +92,7 @@ export function report(measured: readonly MeasuredFile[], options: Omit<CheckOpt
     const { findings, tally, verdict } = judge(subject)
     return { name: draft.name, kind: draft.kind, class: subject.className, classFrom: subject.classFrom, files: draft.files.map((f) => f.path), verdict, tally, findings }
   })
-  const refused: Fault[] = refusedFiles(measured)
+  const refused: Fault[] = [...(options.refused ?? []), ...refusedFiles(measured)]
   const count = (level: string) => assets.flatMap((a) => a.findings).filter((f) => f.level === level).length
   const held = assets.filter((a) => a.verdict === 'held').length
   const verdict: Verdict = held > 0 || refused.length > 0 ? 'held' : 'clear'
