@@ -5,9 +5,10 @@ import { deliveryFigures } from './deliveryFigures'
 import { figuresTable, type Figure } from './figure'
 import { judgingFigures } from './judgingFigures'
 import { checkWholeMesh, meshFigures } from './meshFigures'
+import { readingFigures } from './readingFigures'
 import { textureFigures } from './textureFigures'
 
-const parts = { judging: judgingFigures, textures: textureFigures, meshes: meshFigures, deliveries: deliveryFigures }
+const parts = { judging: judgingFigures, textures: textureFigures, meshes: meshFigures, reading: readingFigures, deliveries: deliveryFigures }
 const page = new URL('../docs/measurements.md', import.meta.url)
 
 /** A child process of the memory figure: checks one file and tells the most that it held. */

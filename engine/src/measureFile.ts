@@ -52,7 +52,7 @@ function checkEntrance(path: string, bytes: Uint8Array, kind: FileKind): Outcome
   if (kind !== claimed && !pictures && kind !== 'unknown' && claimed !== 'unknown')
     return bad('file/disguised', `The name says ${extension}, the bytes are ${kind.toUpperCase()}.`, `Rename it to .${kind === 'jpeg' ? 'jpg' : kind}, or export what the name says.`)
   if (kind === 'unknown' && (isMeshKind(claimed) || isTextureKind(claimed))) return bad('file/disguised', `The name says ${extension}, but the bytes do not begin like one.`, 'Export it again; it may be damaged or something else.')
-  if (kind === 'unknown' || kind === 'zip') return bad('file/unsupported', `${extension || 'A file without extension'} is not read yet.`, 'Deliver glTF, GLB, OBJ, STL, PLY, FBX, COLLADA, PNG, JPEG, WebP, TGA, KTX2 or DDS.')
+  if (kind === 'unknown' || kind === 'zip') return bad('file/unsupported', `${extension || 'A file without extension'} is not read yet.`, 'Deliver glTF, GLB, OBJ, STL, PLY, FBX, COLLADA; PNG, JPEG, WebP, AVIF, TGA, TIFF, KTX2, DDS, EXR or HDR.')
   return good(true)
 }
 

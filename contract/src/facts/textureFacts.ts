@@ -6,7 +6,7 @@ export type ColourSpace = z.infer<typeof colourSpaceSchema>
 
 /** What the header says; nothing is decoded for it. */
 export const textureHeaderSchema = z.strictObject({
-  format: z.enum(['png', 'jpeg', 'webp', 'tga', 'ktx2', 'dds']),
+  format: z.enum(['png', 'jpeg', 'webp', 'tga', 'ktx2', 'dds', 'tiff', 'avif', 'exr', 'hdr']),
   width: z.int().min(1),
   height: z.int().min(1),
   channels: z.int().min(1).max(4).describe('after a palette is looked up'),

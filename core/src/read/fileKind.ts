@@ -1,11 +1,11 @@
 /** What a file is by its first bytes; the extension is not asked. */
-export type FileKind = 'glb' | 'gltf' | 'obj' | 'stl' | 'ply' | 'fbx' | 'dae' | 'library' | 'png' | 'jpeg' | 'webp' | 'tga' | 'ktx2' | 'dds' | 'zip' | 'buffer' | 'unknown'
+export type FileKind = 'glb' | 'gltf' | 'obj' | 'stl' | 'ply' | 'fbx' | 'dae' | 'library' | 'png' | 'jpeg' | 'webp' | 'tga' | 'ktx2' | 'dds' | 'tiff' | 'avif' | 'exr' | 'hdr' | 'zip' | 'buffer' | 'unknown'
 
 /** How many bytes fileKind needs at the most. */
 export const FILE_KIND_BYTES = 512
 
 const extensionKinds: Record<string, FileKind> = {
-  glb: 'glb', gltf: 'gltf', obj: 'obj', stl: 'stl', ply: 'ply', fbx: 'fbx', dae: 'dae', mtl: 'library', png: 'png', jpg: 'jpeg', jpeg: 'jpeg', webp: 'webp', tga: 'tga', ktx2: 'ktx2', dds: 'dds', zip: 'zip', bin: 'buffer',
+  glb: 'glb', gltf: 'gltf', obj: 'obj', stl: 'stl', ply: 'ply', fbx: 'fbx', dae: 'dae', mtl: 'library', png: 'png', jpg: 'jpeg', jpeg: 'jpeg', webp: 'webp', tga: 'tga', ktx2: 'ktx2', dds: 'dds', tif: 'tiff', tiff: 'tiff', avif: 'avif', exr: 'exr', hdr: 'hdr', zip: 'zip', bin: 'buffer',
 }
 
 /** Recognises a file by magic bytes. Formats without one count by their name, where the bytes do not speak against it: glTF (JSON), OBJ and its libraries, STL, COLLADA, text FBX, TGA. */
@@ -17,6 +17,10 @@ export function fileKind(head: Uint8Array, path: string): FileKind {
   if (starts(0x52, 0x49, 0x46, 0x46) && head[8] === 0x57 && head[9] === 0x45 && head[10] === 0x42 && head[11] === 0x50) return 'webp'
   if (starts(0xab, 0x4b, 0x54, 0x58, 0x20, 0x32, 0x30)) return 'ktx2'
   if (starts(0x44, 0x44, 0x53, 0x20)) return 'dds'
+  if (starts(0x49, 0x49, 0x2a, 0) || starts(0x4d, 0x4d, 0, 0x2a) || starts(0x49, 0x49, 0x2b, 0) || starts(0x4d, 0x4d, 0, 0x2b)) return 'tiff'
+  if (/^ftypavi[fs]/.test(String.fromCharCode(...head.subarray(4, 12)))) return 'avif'
+  if (starts(0x76, 0x2f, 0x31, 0x01)) return 'exr'
+  if (/^#\?(RADIANCE|RGBE)\r?\n/.test(String.fromCharCode(...head.subarray(0, 12)))) return 'hdr'
   if (starts(0x50, 0x4b, 0x03, 0x04)) return 'zip'
   if (starts(0x70, 0x6c, 0x79) && (head[3] === 0x0a || head[3] === 0x0d)) return 'ply'
   if (starts(...FBX_MAGIC)) return 'fbx'
@@ -33,7 +37,7 @@ export function fileKind(head: Uint8Array, path: string): FileKind {
 export const kindByExtension = (path: string): FileKind => extensionKinds[/\.([^./\\]+)$/.exec(path)?.[1]?.toLowerCase() ?? ''] ?? 'unknown'
 
 export const isMeshKind = (kind: FileKind): boolean => ['glb', 'gltf', 'obj', 'stl', 'ply', 'fbx', 'dae'].includes(kind)
-export const isTextureKind = (kind: FileKind): boolean => ['png', 'jpeg', 'webp', 'tga', 'ktx2', 'dds'].includes(kind)
+export const isTextureKind = (kind: FileKind): boolean => ['png', 'jpeg', 'webp', 'tga', 'ktx2', 'dds', 'tiff', 'avif', 'exr', 'hdr'].includes(kind)
 
 /** Whether a name is that of a mesh file. */
 export const isMeshName = (path: string): boolean => isMeshKind(kindByExtension(path))

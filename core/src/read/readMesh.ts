@@ -81,7 +81,7 @@ function externalBuffer(reference: GltfReference, byteLength: number, resource: 
   return bad('gltf/missing-buffer', `The file keeps its ${byteLength} bytes of geometry in ${fileName(reference.asked)}, which did not come.`, 'Deliver the .bin file together with the .gltf.', { reference: reference.asked })
 }
 
-const extensionOf: Record<string, string> = { 'image/png': '.png', 'image/jpeg': '.jpg', 'image/webp': '.webp', 'image/ktx2': '.ktx2', 'image/avif': '.avif' }
+const extensionOf: Record<string, string> = { 'image/png': '.png', 'image/jpeg': '.jpg', 'image/webp': '.webp', 'image/ktx2': '.ktx2', 'image/avif': '.avif', 'image/tiff': '.tif', 'image/tga': '.tga', 'image/bmp': '.bmp' }
 
 /** MIME type that an extension stands for; application/octet-stream when unknown. */
 export function mimeTypeByName(name: string): string {
@@ -109,7 +109,7 @@ function meshImages(container: GltfContainer, references: GltfReference[]): Outc
 function embeddedName(name: string | undefined, mimeType: string, index: number): string {
   const extension = extensionOf[mimeType] ?? ''
   const base = name?.trim() ? fileName(name.trim().replaceAll('\\', '/')) : `image_${index}`
-  return /\.(png|jpe?g|webp|ktx2|avif)$/i.test(base) ? base : base + extension
+  return /\.(png|jpe?g|webp|ktx2|avif|tiff?|tga|bmp)$/i.test(base) ? base : base + extension
 }
 
 function embeddedBytes(container: GltfContainer, index: number): Outcome<Uint8Array> {

@@ -1,5 +1,8 @@
 import { bad, good, type Outcome, type TextureHeader } from '@stern-gate/contract'
 import { fileKind, type FileKind } from './fileKind'
+import { readAvifHeader } from './readAvifHeader'
+import { readExrHeader, readHdrHeader } from './readFloatHeaders'
+import { readTiffHeader } from './readTiffHeader'
 import { readDdsHeader } from './readDdsHeader'
 import { readKtx2Header } from './readKtx2Header'
 import { readPngHeader } from './readPngHeader'
@@ -11,17 +14,17 @@ import { readWebpHeader } from './readWebpHeader'
 export const MAX_TEXELS = 16384 * 16384
 export const MAX_SIDE = 32768
 
-const readers: Partial<Record<FileKind, (bytes: Uint8Array) => Outcome<TextureHeader>>> = { png: readPngHeader, jpeg: readJpegHeader, webp: readWebpHeader, tga: readTgaHeader, ktx2: readKtx2Header, dds: readDdsHeader }
+const readers: Partial<Record<FileKind, (bytes: Uint8Array) => Outcome<TextureHeader>>> = { png: readPngHeader, jpeg: readJpegHeader, webp: readWebpHeader, tga: readTgaHeader, ktx2: readKtx2Header, dds: readDdsHeader, tiff: readTiffHeader, avif: readAvifHeader, exr: readExrHeader, hdr: readHdrHeader }
 
 /**
- * Reads what the header of a PNG, JPEG, WebP, TGA, KTX2 or DDS says; nothing is decoded. TGA has no mark of its own: pass the file's name for it.
+ * Reads what the header of a PNG, JPEG, WebP, AVIF, TGA, TIFF, KTX2, DDS, EXR or Radiance HDR says; nothing is decoded. TGA has no mark of its own: pass the file's name for it.
  * Faults: file/empty, image/format-not-read, image/truncated, image/bad-structure, image/too-large.
  */
 export function readTextureHeader(bytes: Uint8Array, path = ''): Outcome<TextureHeader> {
   if (bytes.length === 0) return bad('file/empty', 'The file has no bytes.', 'Export or copy it again.')
   const kind = fileKind(bytes, path)
   const header = readers[kind]?.(bytes)
-  if (!header) return bad('image/format-not-read', kind === 'unknown' ? 'The bytes are no picture format that is read.' : `${kind.toUpperCase()} pictures are not read.`, 'Deliver PNG, JPEG, WebP or TGA.')
+  if (!header) return bad('image/format-not-read', kind === 'unknown' ? 'The bytes are no picture format that is read.' : `${kind.toUpperCase()} pictures are not read.`, 'Deliver PNG, JPEG, WebP, AVIF, TGA or TIFF.')
   if (!header.ok) return header
   const { width, height } = header.value
   if (width > MAX_SIDE || height > MAX_SIDE || width * height > MAX_TEXELS)

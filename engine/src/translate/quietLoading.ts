@@ -21,14 +21,14 @@ export interface Heard<T> { value: T; said: string[] }
 
 /** Runs a loader and gives what it warned of, each once, instead of printing it. */
 export function hearing<T>(run: () => T): Heard<T> {
-  const said = new Set<string>(), real = { warn: console.warn, error: console.error, log: console.log, info: console.info, debug: console.debug }
+  const out = globalThis.console, said = new Set<string>(), { warn, error, log, info, debug } = out
   const note = (...words: unknown[]) => void said.add(words.map(String).join(' ').replace(/^THREE\.|^\w+Loader: /g, '').replace(/^\w+: /, '').slice(0, 160))
   const silent = (): void => undefined
-  Object.assign(console, { warn: note, error: note, log: silent, info: silent, debug: silent })
+  Object.assign(out, { warn: note, error: note, log: silent, info: silent, debug: silent })
   try {
     return { value: run(), said: [...said].filter((s) => !/Z-UP/.test(s)) }
   } finally {
-    Object.assign(console, real)
+    Object.assign(out, { warn, error, log, info, debug })
   }
 }
 

@@ -126,7 +126,7 @@ const cancel = (id: string): void => {
     <div v-else-if="arrivals.loaded" class="empty">
       <svg viewBox="0 0 24 24" fill="none" stroke="var(--tide)" stroke-width="1.1" aria-hidden="true"><path d="M3 17c2 1.6 4 1.6 6 0s4-1.6 6 0 4 1.6 6 0" /><path d="M12 3v9m-4-4 4 4 4-4" /></svg>
       <h2>Drop meshes and textures here</h2>
-      <p class="soft">Files or whole folders, mixed as they are: glTF, GLB, OBJ, FBX, COLLADA, STL, PLY; PNG, JPEG, WebP, TGA. Each is measured and judged by the rulebook; nothing is changed until you say so.</p>
+      <p class="soft">Files or whole folders, mixed as they are: glTF, GLB, OBJ, FBX, COLLADA, STL, PLY; PNG, JPEG, WebP, AVIF, TGA, TIFF, KTX2, DDS, EXR, HDR; zips of them. Each is measured and judged by the rulebook; nothing is changed until you say so.</p>
       <div><button class="btn go" @click="bring('files')">Choose files</button> <button class="btn" @click="bring('folder')">Choose a folder</button></div>
     </div>
   </div>

@@ -1,0 +1,73 @@
+import fc from 'fast-check'
+import sharp from 'sharp'
+import { describe, expect, it } from 'vitest'
+import type { TextureFacts } from '@stern-gate/contract'
+import { measureFile } from './measureFile'
+
+const measure = (path: string, bytes: Uint8Array) => measureFile(path, bytes, { paths: [path], read: () => null, progress: () => undefined, thumbnail: false })
+async function factsOf(path: string, bytes: Uint8Array): Promise<TextureFacts> {
+  const { measured } = await measure(path, bytes)
+  if (measured.facts?.kind !== 'texture') throw new Error(JSON.stringify(measured.fault))
+  return measured.facts
+}
+/** 24 × 16 texels: red over x, green 51, blue over y, alpha 204. */
+const texels = (channels: number): Buffer => Buffer.from(Array.from({ length: 24 * 16 }, (_, t) => [(t % 24) * 10, 51, Math.floor(t / 24) * 15, 204].slice(0, channels)).flat())
+const picture = (channels: 3 | 4) => sharp(texels(channels), { raw: { width: 24, height: 16, channels } })
+const means = (facts: TextureFacts): number[] => facts.channels!.map((c) => c.mean * 255)
+
+const exr = (width: number, height: number, channels: string[], cut = Infinity): Uint8Array => {
+  const attribute = (name: string, type: string, value: Buffer) => Buffer.concat([Buffer.from(`${name}\0${type}\0`), Buffer.from(Uint32Array.of(value.length).buffer), value])
+  const list = Buffer.concat([...channels.map((c) => Buffer.concat([Buffer.from(`${c}\0`), Buffer.alloc(16)])), Buffer.alloc(1)])
+  return new Uint8Array(Buffer.concat([Buffer.from([0x76, 0x2f, 0x31, 1, 2, 0, 0, 0]), attribute('channels', 'chlist', list), attribute('dataWindow', 'box2i', Buffer.from(Int32Array.of(0, 0, width - 1, height - 1).buffer)), Buffer.alloc(1), Buffer.alloc(64)]).subarray(0, cut))
+}
+const hdr = (size: string): Uint8Array => new TextEncoder().encode(`#?RADIANCE\nFORMAT=32-bit_rle_rgbe\n\n${size}\n....`)
+
+describe('pictures', () => {
+  it('in TIFF of 8 and 16 bit are measured texel for texel', async () => {
+    const eight = await factsOf('a.tif', new Uint8Array(await picture(4).tiff({ compression: 'lzw' }).toBuffer()))
+    expect(eight.header).toMatchObject({ format: 'tiff', width: 24, height: 16, channels: 4, depth: 8, alpha: true, decodes: true })
+    expect(means(eight)).toEqual([expect.closeTo(115, 3), expect.closeTo(51, 3), expect.closeTo(112.5, 3), expect.closeTo(204, 3)])
+    const deep = await factsOf('b.tiff', new Uint8Array(await sharp(Uint16Array.from(texels(3), (v) => v * 257), { raw: { width: 24, height: 16, channels: 3 } }).toColourspace('rgb16').tiff({ compression: 'none' }).toBuffer()))
+    expect([deep.header.depth, deep.header.channels]).toEqual([16, 3])
+    expect(means(deep)).toEqual([expect.closeTo(115, 1), expect.closeTo(51, 1), expect.closeTo(112.5, 1)])
+  })
+  it('in grey TIFF have one channel', async () => {
+    const grey = await factsOf('g.tif', new Uint8Array(await sharp(Buffer.alloc(64, 90), { raw: { width: 8, height: 8, channels: 1 } }).toColourspace('b-w').tiff().toBuffer()))
+    expect([grey.header.channels, means(grey)]).toEqual([1, [expect.closeTo(90, 3)]])
+  })
+  it('in floating-point TIFF are read by their header alone', async () => {
+    const bytes = new Uint8Array(await picture(3).tiff({ compression: 'none' }).toBuffer())
+    // Sample format 3 (floating point) written over what the file says
+    const view = new DataView(bytes.buffer), little = bytes[0] === 0x49, at = view.getUint32(4, little)
+    let patched = false
+    for (let k = 0; k < view.getUint16(at, little); k++) if (view.getUint16(at + 2 + k * 12, little) === 339) {
+      view.setUint16(at + 2 + k * 12 + 8, 3, little)
+      patched = true
+    }
+    expect(patched).toBe(true)
+    expect((await factsOf('f.tif', bytes)).header.decodes).toBe(false)
+  })
+  it.each([[3, false], [4, true]] as const)('in AVIF with %i channels keep their size, channels and values', async (channels, alpha) => {
+    const facts = await factsOf('a.avif', new Uint8Array(await picture(channels).avif({ lossless: true }).toBuffer()))
+    expect(facts.header).toMatchObject({ format: 'avif', width: 24, height: 16, channels, alpha, decodes: true })
+    means(facts).forEach((mean, c) => expect(Math.abs(mean - [115, 51, 112.5, 204][c]!)).toBeLessThan(3))
+  })
+  it('in EXR and HDR are read by their header: floating point, light', async () => {
+    expect((await factsOf('a.exr', exr(64, 32, ['A', 'B', 'G', 'R']))).header).toMatchObject({ format: 'exr', width: 64, height: 32, channels: 4, alpha: true, depth: 32, colourSpace: 'linear', decodes: false })
+    expect((await factsOf('b.exr', exr(64, 32, ['Y']))).header.channels).toBe(1)
+    expect((await factsOf('a.hdr', hdr('-Y 128 +X 256'))).header).toMatchObject({ format: 'hdr', width: 256, height: 128, channels: 3 })
+  })
+  it.each([
+    ['a.exr', exr(64, 32, ['R'], 40), 'image/truncated'], ['a.exr', exr(0, 32, ['R']), 'image/bad-structure'], ['a.hdr', hdr('nonsense'), 'image/bad-structure'], ['a.hdr', new TextEncoder().encode('#?RADIANCE\nFORMAT'), 'image/truncated'],
+    ['a.exr', exr(60_000, 60_000, ['R']), 'image/too-large'], ['a.tif', Uint8Array.of(0x49, 0x49, 0x2b, 0, 8, 0, 0, 0, 0, 0), 'image/format-not-read'], ['a.tif', Uint8Array.of(0x49, 0x49, 0x2a, 0, 200, 0, 0, 0), 'image/truncated'],
+  ])('%s that is damaged is refused', async (path, bytes, code) => expect((await measure(path, bytes)).measured.fault?.code).toBe(code))
+  it.each(['tif', 'avif', 'exr', 'hdr'])('in %s with changed bytes give facts or a coded fault, never a throw (seeded)', async (extension) => {
+    const good = extension === 'tif' ? new Uint8Array(await picture(3).tiff().toBuffer()) : extension === 'avif' ? new Uint8Array(await picture(4).avif().toBuffer()) : extension === 'exr' ? exr(64, 32, ['B', 'G', 'R']) : hdr('-Y 128 +X 256')
+    await fc.assert(fc.asyncProperty(fc.array(fc.tuple(fc.nat(Math.min(good.length - 1, 700)), fc.nat(255)), { minLength: 1, maxLength: 6 }), fc.option(fc.nat(good.length), { freq: 3 }), async (flips, cut) => {
+      const bytes = good.slice(0, cut ?? good.length)
+      for (const [at, value] of flips) if (at < bytes.length) bytes[at] = value
+      const { measured } = await measure(`a.${extension}`, bytes)
+      expect(measured.facts !== null || measured.fault !== null).toBe(true)
+    }), { numRuns: 80, seed: 20261125 })
+  })
+})
