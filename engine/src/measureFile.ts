@@ -5,7 +5,7 @@ import {
 } from '@stern-gate/core'
 import { sha256 } from './hashing'
 import { decodeImage, encodePng } from './imagePorts'
-import { libraryTranslators } from './libraryTranslators'
+import { libraryReaders } from './libraryReaders'
 import { meshThumbnail } from './meshThumbnail'
 
 export const THUMBNAIL_SIZE = 96
@@ -62,10 +62,10 @@ async function measureMeshFileBytes(base: MeasuredFile, bytes: Uint8Array, aroun
     const found = resolveReference(asked, around.paths)
     return found ? around.read(found.path) : null
   }
-  const opened = await openMeshFile(bytes, base.path, find, libraryTranslators)
+  const opened = await openMeshFile(bytes, base.path, find, libraryReaders)
   if (!opened.ok) return refused(base, opened.fault)
   around.progress('measuring triangles and slots')
-  const mesh = await measureMesh(opened.value.container, opened.value.references, bytes.length, { resource: find, hash: sha256 })
+  const mesh = await measureMesh(opened.value.container, opened.value.references, bytes.length, { resource: find, hash: sha256, draco: libraryReaders.draco })
   if (!mesh.source && mesh.facts.notMeasured[0]?.code !== 'gltf/missing-buffer') return refused(base, mesh.facts.notMeasured[0]!)
   const embedded = await measureEmbedded(mesh, around.progress)
   const pictures = mesh.facts.file.images.flatMap((image) => {

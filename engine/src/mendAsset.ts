@@ -1,4 +1,4 @@
-import { libraryTranslators } from './libraryTranslators'
+import { libraryReaders } from './libraryReaders'
 import type { Outcome, Recipe, StepResult } from '@stern-gate/contract'
 import { good } from '@stern-gate/contract'
 import { applyRecipe, openWork, writeForStage, writeWork, type OutputFile, type SourceFile } from '@stern-gate/core'
@@ -19,7 +19,7 @@ export interface AssetSource { name: string; kind: 'mesh' | 'texture-set'; main:
 /** Applies a recipe to an asset's source and measures what comes out. Faults: of reading, of remedies. */
 export async function mendAsset(source: AssetSource, recipe: Recipe, progress: (doing: string) => void): Promise<Outcome<MendedAsset>> {
   progress('opening the source')
-  const work = await openWork(source.name, source.kind, source.main, source.files, libraryTranslators)
+  const work = await openWork(source.name, source.kind, source.main, source.files, libraryReaders)
   if (!work.ok) return work
   progress('applying the recipe')
   const results = await applyRecipe(work.value, recipe, { decode: decodeImage, encodePng })
@@ -35,6 +35,6 @@ export async function mendAsset(source: AssetSource, recipe: Recipe, progress: (
 
 /** One GLB with every picture inside, for the stage; null for a texture set. */
 export async function stageModel(source: AssetSource): Promise<Outcome<Uint8Array | null>> {
-  const work = await openWork(source.name, source.kind, source.main, source.files, libraryTranslators)
+  const work = await openWork(source.name, source.kind, source.main, source.files, libraryReaders)
   return work.ok ? good(await writeForStage(work.value)) : work
 }

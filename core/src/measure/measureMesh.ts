@@ -1,6 +1,7 @@
 import { faultAt, type Fault, type MeshFacts } from '@stern-gate/contract'
 import type { GltfReference } from '../read/gltfReferences'
 import type { GltfContainer } from '../read/readGltfContainer'
+import type { LoadDraco } from '../read/gltfIo'
 import { readMesh, type MeshSource } from '../read/readMesh'
 import { measureMeshFile } from './measureMeshFile'
 import { measureNodes, type MeasureSwitches } from './measureNodes'
@@ -19,11 +20,12 @@ export interface MeshPorts {
   /** Bytes of an external buffer, or null when it did not come. */
   resource: (asked: string) => Uint8Array | null
   hash: (bytes: Uint8Array) => string
+  draco?: LoadDraco
 }
 
 /** Measures an opened glTF or GLB. What cannot be measured stands in facts.notMeasured, with the fault. */
 export async function measureMesh(container: GltfContainer, references: GltfReference[], sizeBytes: number, ports: MeshPorts, switches: MeasureSwitches = {}): Promise<MeasuredMesh> {
-  const read = await readMesh(container, references, ports.resource)
+  const read = await readMesh(container, references, ports.resource, ports.draco)
   const evidence = collectEvidence()
   const notMeasured: Fault[] = read.ok ? [] : [faultAt(read.fault, { measure: 'geometry' })]
   const source = read.ok ? read.value : null

@@ -2,20 +2,20 @@ import { Logger, VertexLayout, WebIO } from '@gltf-transform/core'
 import { ALL_EXTENSIONS } from '@gltf-transform/extensions'
 import { MeshoptDecoder } from 'meshoptimizer/decoder'
 
-/** Needs a decoder that is not on board yet. */
-const NOT_READ = new Set(['KHR_draco_mesh_compression'])
-
-const extensions = ALL_EXTENSIONS.filter((e) => !NOT_READ.has(e.EXTENSION_NAME))
+/** Meshes under this extension need a decoder that whoever runs the core brings along. */
+export const DRACO = 'KHR_draco_mesh_compression'
+/** Loads the module of draco3dgltf's decoder. */
+export type LoadDraco = () => Promise<unknown>
 
 /** Names of the glTF extensions that are read and written. */
-export const readExtensions: ReadonlySet<string> = new Set(extensions.map((e) => e.EXTENSION_NAME))
+export const readExtensions: ReadonlySet<string> = new Set(ALL_EXTENSIONS.map((e) => e.EXTENSION_NAME))
 
 /** A reader and writer without file or network access: only its JSON-and-resources methods are used. */
-export async function createGltfIo(): Promise<WebIO> {
+export async function createGltfIo(draco: unknown = null): Promise<WebIO> {
   await MeshoptDecoder.ready
   return new WebIO()
     .setLogger(new Logger(Logger.Verbosity.SILENT))
     .setVertexLayout(VertexLayout.SEPARATE)
-    .registerExtensions(extensions)
-    .registerDependencies({ 'meshopt.decoder': MeshoptDecoder })
+    .registerExtensions(ALL_EXTENSIONS)
+    .registerDependencies({ 'meshopt.decoder': MeshoptDecoder, ...(draco ? { 'draco3d.decoder': draco } : {}) })
 }

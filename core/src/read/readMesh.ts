@@ -1,6 +1,6 @@
 import type { Document, GLTF, JSONDocument } from '@gltf-transform/core'
 import { bad, faultAt, good, type Outcome } from '@stern-gate/contract'
-import { createGltfIo, readExtensions } from './gltfIo'
+import { createGltfIo, DRACO, readExtensions, type LoadDraco } from './gltfIo'
 import { dataUriBytes, isDataUri, type GltfReference } from './gltfReferences'
 import { fileName } from './deliveryPath'
 import type { GltfContainer } from './readGltfContainer'
@@ -29,22 +29,23 @@ const GLB_CHUNK = '@glb.bin'
  * Reads an opened glTF. `resource` gives the bytes of an external buffer, or null when it did not come.
  * Faults: gltf/missing-buffer, gltf/extension-not-read, gltf/bad-structure, gltf/out-of-bounds.
  */
-export async function readMesh(container: GltfContainer, references: GltfReference[], resource: (asked: string) => Uint8Array | null): Promise<Outcome<MeshSource>> {
-  const required = container.json.extensionsRequired.find((e) => !readExtensions.has(e))
+export async function readMesh(container: GltfContainer, references: GltfReference[], resource: (asked: string) => Uint8Array | null, draco?: LoadDraco): Promise<Outcome<MeshSource>> {
+  const known = (e: string): boolean => readExtensions.has(e) && (e !== DRACO || draco !== undefined)
+  const required = container.json.extensionsRequired.find((e) => !known(e))
   if (required !== undefined) return bad('gltf/extension-not-read', `The file requires ${required.slice(0, 80)}, which is not read yet.`, 'Export without it (for compressed meshes: without compression).', { part: 'extensionsRequired' })
   const images = meshImages(container, references)
   if (!images.ok) return images
   const jsonDocument = withResources(container, references, resource)
   if (!jsonDocument.ok) return jsonDocument
-  const document = await buildDocument(jsonDocument.value)
+  const document = await buildDocument(jsonDocument.value, container.json.extensionsUsed.includes(DRACO) ? draco : undefined)
   if (!document.ok) return document
-  const extensionsLost = container.json.extensionsUsed.filter((e) => !readExtensions.has(e))
+  const extensionsLost = container.json.extensionsUsed.filter((e) => !known(e))
   return good({ document: document.value, images: images.value, extensionsLost })
 }
 
-async function buildDocument(jsonDocument: JSONDocument): Promise<Outcome<Document>> {
+async function buildDocument(jsonDocument: JSONDocument, draco?: LoadDraco): Promise<Outcome<Document>> {
   try {
-    return good(await (await createGltfIo()).readJSON(jsonDocument))
+    return good(await (await createGltfIo(await draco?.())).readJSON(jsonDocument))
   } catch (error) {
     return bad('gltf/bad-structure', `The glTF cannot be put together: ${String((error as Error).message).slice(0, 160)}`, 'The file is damaged or was written by a faulty exporter; export it again.')
   }

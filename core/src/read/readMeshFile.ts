@@ -1,5 +1,6 @@
 import { bad, good, type Outcome } from '@stern-gate/contract'
 import { fileKind, FILE_KIND_BYTES, type FileKind } from './fileKind'
+import type { LoadDraco } from './gltfIo'
 import { gltfReferences, libraryPlace, type GltfReference } from './gltfReferences'
 import { readGltfContainer, type GltfContainer } from './readGltfContainer'
 import { readObj } from './translate/readObj'
@@ -12,15 +13,15 @@ export type MeshTranslator = (bytes: Uint8Array, path: string, resource: (writte
 /** Formats that are read here, without a library. */
 const ownTranslators: Partial<Record<FileKind, MeshTranslator>> = { obj: readObj, stl: readStl, ply: readPly }
 
-/** Formats that whoever runs the core adds: those that need a library. */
-export type MoreTranslators = Partial<Record<FileKind, MeshTranslator>>
+/** What whoever runs the core adds to it: readers that need a library. */
+export interface MoreReaders { translators?: Partial<Record<FileKind, MeshTranslator>>; draco?: LoadDraco }
 
 export interface OpenedMesh { container: GltfContainer; references: GltfReference[] }
 
 /**
  * Opens a mesh file of any format. `find` gives the bytes of a file of the delivery by its path, or null. Faults: those of readGltfContainer, gltfReferences and the translators.
  */
-export async function openMeshFile(bytes: Uint8Array, path: string, find: (asked: string) => Uint8Array | null, more: MoreTranslators = {}): Promise<Outcome<OpenedMesh>> {
+export async function openMeshFile(bytes: Uint8Array, path: string, find: (asked: string) => Uint8Array | null, more: MoreReaders = {}): Promise<Outcome<OpenedMesh>> {
   const kind = fileKind(bytes.subarray(0, FILE_KIND_BYTES), path)
   const container = await translate(kind, bytes, path, (written) => find(libraryPlace(path, written).asked), more)
   if (!container.ok) return container
@@ -28,8 +29,8 @@ export async function openMeshFile(bytes: Uint8Array, path: string, find: (asked
   return references.ok ? good({ container: container.value, references: references.value }) : references
 }
 
-async function translate(kind: FileKind, bytes: Uint8Array, path: string, resource: (written: string) => Uint8Array | null, more: MoreTranslators): Promise<Outcome<GltfContainer>> {
-  const translator = ownTranslators[kind] ?? more[kind]
+async function translate(kind: FileKind, bytes: Uint8Array, path: string, resource: (written: string) => Uint8Array | null, more: MoreReaders): Promise<Outcome<GltfContainer>> {
+  const translator = ownTranslators[kind] ?? more.translators?.[kind]
   if (!translator) return readGltfContainer(bytes)
   try {
     return await translator(bytes, path, resource)

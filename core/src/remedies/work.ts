@@ -3,7 +3,7 @@ import { mergeDocuments } from '@gltf-transform/functions'
 import { faultAt, good, type Outcome } from '@stern-gate/contract'
 import { fileStem, resolveReference } from '../read/deliveryPath'
 import { readMesh, type MeshImageSource } from '../read/readMesh'
-import { openMeshFile, type MoreTranslators } from '../read/readMeshFile'
+import { openMeshFile, type MoreReaders } from '../read/readMeshFile'
 import { baseName } from '../measure/meshParts'
 import { holderName } from '../pairing/mergeMeshFacts'
 import { shownNodes, shownScene } from '../scene/nodePaths'
@@ -36,7 +36,7 @@ export interface Work {
 export interface SourceFile { path: string; part: 'mesh' | 'buffer' | 'texture'; bytes: Uint8Array }
 
 /** Opens the files of an asset for mending. Faults: those of reading a mesh. */
-export async function openWork(name: string, kind: Work['kind'], main: string, files: readonly SourceFile[], more: MoreTranslators = {}): Promise<Outcome<Work>> {
+export async function openWork(name: string, kind: Work['kind'], main: string, files: readonly SourceFile[], more: MoreReaders = {}): Promise<Outcome<Work>> {
   const textures = files.filter((f) => f.part === 'texture')
   if (kind === 'texture-set') {
     const names = textureNames([], textures.map((f) => f.path)).files
@@ -57,12 +57,12 @@ export async function openWork(name: string, kind: Work['kind'], main: string, f
 /** A mesh file that was read: its Document, and its pictures as they stand in the joined one. */
 interface Opened { document: Document; images: MeshImageSource[]; pictures: Texture[] }
 
-async function openMesh(files: readonly SourceFile[], path: string, more: MoreTranslators): Promise<Outcome<Opened>> {
+async function openMesh(files: readonly SourceFile[], path: string, more: MoreReaders): Promise<Outcome<Opened>> {
   const paths = files.map((f) => f.path)
   const find = (asked: string) => files.find((f) => f.path === resolveReference(asked, paths)?.path)?.bytes ?? null
   const mesh = await openMeshFile(files.find((f) => f.path === path)?.bytes ?? new Uint8Array(0), path, find, more)
   if (!mesh.ok) return mesh
-  const source = await readMesh(mesh.value.container, mesh.value.references, find)
+  const source = await readMesh(mesh.value.container, mesh.value.references, find, more.draco)
   return source.ok ? good({ document: source.value.document, images: source.value.images, pictures: source.value.document.getRoot().listTextures() }) : source
 }
 
