@@ -6,6 +6,7 @@ import { createEngine } from '@stern-gate/engine'
 import { createApp } from './http/createApp'
 import { jobHandlers } from './jobs/handlers'
 import { createQueue, runWorker } from './jobs/queue'
+import { refreshOutdated } from './jobs/refreshAssetJob'
 import { createEventHub } from './live/eventHub'
 import type { Services } from './services'
 import { createFolderStore } from './store/blobStore'
@@ -31,6 +32,7 @@ export async function startServer(settings: Settings, files: ServerFiles): Promi
   const queue = await createQueue(connection)
   const hub = await createEventHub(settings.STERN_DATABASE_URL)
   const services: Services = { connection, store, engine, queue, hub, settings, log }
+  await refreshOutdated(services)
   const worker = await runWorker(connection, jobHandlers(services), { concurrency: settings.STERN_THREADS + 1, log })
   let working = true
   const stopWorker = async () => {

@@ -6,6 +6,7 @@ import { afterAll, describe, expect, it } from 'vitest'
 import { settingsSchema } from '@stern-gate/contract'
 import { crateFiles } from '@stern-gate/core/fixtures'
 import { readSettings } from '../src/settings'
+import { startServer } from '../src/startServer'
 import { connect, migrateDatabase } from '../src/store/database'
 import { createClient, createDatabase, serverFiles } from './testServer'
 
@@ -43,6 +44,27 @@ it('a server killed half way through a delivery goes on after its restart, and n
   second.child.kill('SIGTERM')
   expect(await new Promise((resolve) => second.child.once('exit', resolve))).toBe(0)
   await rm(env.STERN_DATA, { recursive: true, force: true })
+})
+
+it('facts of an older measure are measured anew after a start, for source and output', async () => {
+  const settings = settingsSchema.parse({ STERN_DATABASE_URL: await createDatabase(), STERN_DATA: await mkdtemp(join(tmpdir(), 'stern-refresh-')), STERN_PORT: '0', STERN_LOG: 'silent' })
+  const first = await startServer(settings, serverFiles), api = createClient(first.url), project = await api.project()
+  await api.deliver(project, await crateFiles({ green: 'down', textureSize: [512, 512] }))
+  const [row] = await api.assets(project)
+  // As an older program would have left it: older facts, and a verdict that the newest measures do not give
+  const { pool } = first.services.connection
+  await pool.query('update facts set version = version - 1')
+  await pool.query('delete from findings')
+  await first.stop()
+  const second = await startServer(settings, serverFiles), again = createClient(second.url)
+  const detail = await again.waitFor(() => again.asset(row!.id), (a) => a.source.mesh !== null && a.source.textures.every((t) => t.facts !== null))
+  expect(detail.source.findings.map((f) => f.rule)).toEqual(['colour/normal-green'])
+  await again.waitFor(() => again.assets(project), ([a]) => a!.stops === 1)
+  await second.stop()
+  const third = await startServer(settings, serverFiles)
+  expect((await third.services.connection.pool.query("select count(*)::int as n from graphile_worker._private_jobs")).rows[0].n).toBe(0)
+  await third.stop()
+  await rm(settings.STERN_DATA, { recursive: true, force: true })
 })
 
 it('three servers may migrate one database at the same time', async () => {

@@ -4,5 +4,6 @@ import { z } from 'zod'
 export const jobPayloads = {
   measure_file: z.strictObject({ file: z.uuid() }),
   assemble_delivery: z.strictObject({ delivery: z.uuid() }),
+  refresh_asset: z.strictObject({ asset: z.uuid() }),
   judge_asset: z.strictObject({ asset: z.uuid() }),
 } as const

@@ -1,9 +1,9 @@
-import { and, eq, inArray } from 'drizzle-orm'
+import { and, eq, inArray, isNotNull, notExists, sql } from 'drizzle-orm'
 import { z } from 'zod'
 import { faultSchema, meshFactsSchema, textureFactsSchema } from '@stern-gate/contract'
 import { measureVersions } from '@stern-gate/core'
 import type { Queryable } from './database'
-import { facts } from './schema'
+import { assets, facts, versionFiles, versions } from './schema'
 
 const anyFacts = z.discriminatedUnion('kind', [meshFactsSchema, textureFactsSchema])
 
@@ -24,6 +24,15 @@ export interface FactsRow { key: string; kept: KeptFacts; evidence: string | nul
 export async function saveFacts(db: Queryable, row: FactsRow): Promise<void> {
   const values = { key: row.key, measure: 'file', version: VERSION, body: row.kept, evidence: row.evidence, thumbnail: row.thumbnail }
   await db.insert(facts).values(values).onConflictDoNothing()
+}
+
+/** Assets whose newest version has a file without facts of the newest measure. */
+export async function listOutdatedAssets(db: Queryable): Promise<string[]> {
+  const fresh = db.select({ one: sql`1` }).from(facts).where(and(eq(facts.key, versionFiles.factsKey), eq(facts.measure, 'file'), eq(facts.version, VERSION)))
+  const rows = await db.selectDistinct({ id: assets.id }).from(assets)
+    .innerJoin(versions, and(eq(versions.assetId, assets.id), eq(versions.number, assets.currentVersion))).innerJoin(versionFiles, eq(versionFiles.versionId, versions.id))
+    .where(and(isNotNull(versionFiles.factsKey), notExists(fresh)))
+  return rows.map((r) => r.id)
 }
 
 /** Facts by key; keys that were never measured, or by an older measure, are not in the answer. */

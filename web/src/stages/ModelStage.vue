@@ -15,6 +15,8 @@ const canvas = ref<HTMLCanvasElement | null>(null), host = ref<HTMLElement | nul
 const labels = shallowRef<PlacedLabel[]>([])
 const scale = shallowRef<Scale | null>(null)
 const trouble = ref('')
+/** Address of the model that stands on the stage. */
+const drawn = ref('')
 let stage: ModelStage | null = null, watcher: ResizeObserver | null = null
 
 const views: [ModelView, string][] = [['shaded', 'Shaded'], ['plain', 'Plain'], ['wire', 'Wire'], ['checker', 'Checker'], ['map', 'One map'], ['slots', 'Slots'], ['colours', 'Vertex colour']]
@@ -33,9 +35,11 @@ const frame = computed<ModelFrame | null>(() => {
 
 async function redraw(): Promise<void> {
   if (!stage || !frame.value) return
+  const { model } = frame.value
   try {
     trouble.value = ''
     await stage.draw(frame.value)
+    drawn.value = model
   } catch (error) {
     if ((error as Error).name !== 'AbortError') trouble.value = (error as Error).message
   }
@@ -79,6 +83,7 @@ onBeforeUnmount(() => {
       <span v-for="l in labels" :key="l.what" class="hud label" :style="{ left: `${l.x}px`, top: `${l.y}px` }">{{ formatLength(l.metres) }}</span>
       <span v-if="badge" class="hud badge">{{ badge }}</span>
       <p v-if="trouble || !state.model" class="hud trouble">{{ trouble || 'There is no geometry to show.' }}</p>
+      <p v-else-if="drawn !== state.model" class="hud trouble" role="status">Reading the model …</p>
     </div>
   </ChartNeatline>
 </template>

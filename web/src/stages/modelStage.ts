@@ -54,7 +54,7 @@ const FIELD_OF_VIEW = 32
 
 /** A stage for models. It draws when something changes, never in a loop. */
 export function createModelStage(canvas: HTMLCanvasElement, events: ModelStageEvents): ModelStage {
-  const renderer = new WebGLRenderer({ canvas, antialias: true, preserveDrawingBuffer: true })
+  const renderer = new WebGLRenderer({ canvas, antialias: true, preserveDrawingBuffer: true, alpha: true })
   renderer.setPixelRatio(Math.min(2, devicePixelRatio))
   const scene = new Scene()
   const camera = new PerspectiveCamera(FIELD_OF_VIEW, 1, 0.01, 1000)
@@ -74,6 +74,8 @@ export function createModelStage(canvas: HTMLCanvasElement, events: ModelStageEv
   }
   const paintSoon = (): void => { asked ||= requestAnimationFrame(paint) }
   controls.addEventListener('change', paintSoon)
+  // A canvas that was never painted is black; until a model is there the colour of the stage shows through
+  paintSoon()
 
   const placeLabels = (): PlacedLabel[] => {
     if (!aids || !frame?.aids) return []
@@ -214,14 +216,14 @@ export function createModelStage(canvas: HTMLCanvasElement, events: ModelStageEv
   }
 }
 
-/** Key, fill and rim over a faint room, so that bare metal has something to mirror. Returns the light that goes along with the eye. */
+/** Bright enough for dark iron, and not so bright that a white surface loses its shape. Key, fill and rim over a faint room, so that bare metal has something to mirror. Returns the light that goes along with the eye. */
 function addLights(scene: Scene, renderer: WebGLRenderer): DirectionalLight {
   const room = new PMREMGenerator(renderer)
   scene.environment = room.fromScene(new RoomEnvironment(), 0, 0.1, 100, { size: 32 }).texture
-  scene.environmentIntensity = 0.55
+  scene.environmentIntensity = 0.38
   room.dispose()
-  scene.add(new HemisphereLight(0xffffff, 0x666666, 0.5))
-  const key = new DirectionalLight(0xfff3e0, 2), fill = new DirectionalLight(0xcfe4ff, 0.7), eye = new DirectionalLight(0xffffff, 0.35)
+  scene.add(new HemisphereLight(0xffffff, 0x666666, 0.4))
+  const key = new DirectionalLight(0xfff3e0, 1.6), fill = new DirectionalLight(0xcfe4ff, 0.6), eye = new DirectionalLight(0xffffff, 0.35)
   key.position.set(3, 5, 3)
   fill.position.set(-4, 2, -1)
   scene.add(key, fill, eye)
