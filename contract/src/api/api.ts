@@ -59,7 +59,7 @@ export const benchTextureSchema = z.strictObject({
 export type BenchTexture = z.infer<typeof benchTextureSchema>
 
 export const benchReferenceSchema = z.strictObject({
-  kind: z.enum(['buffer', 'library', 'image']), asked: z.string(), resolved: z.string().nullable(), how: z.enum(['path', 'case', 'name']).nullable(), unsafe: z.string().nullable(),
+  kind: z.enum(['buffer', 'library', 'image']), asked: z.string(), resolved: z.string().nullable(), how: z.enum(['path', 'case', 'name', 'stem']).nullable(), unsafe: z.string().nullable(),
   slots: z.array(z.strictObject({ slot: z.string(), input: slotInputSchema })),
 })
 

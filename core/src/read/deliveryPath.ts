@@ -1,4 +1,5 @@
 import { bad, good, type Outcome } from '@stern-gate/contract'
+import { isTextureKind, kindByExtension } from './fileKind'
 
 const REMOTE = /^[a-z][a-z0-9+.-]*:/i
 
@@ -44,9 +45,9 @@ function decodeReference(uri: string): string {
   }
 }
 
-export type ResolvedHow = 'path' | 'case' | 'name'
+export type ResolvedHow = 'path' | 'case' | 'name' | 'stem'
 
-/** Finds the delivered file that a reference means: by path, by path without regard to case, then by file name if that is the only one. */
+/** Finds the delivered file that a reference means: by path, by path without regard to case, then by file name if that is the only one; a picture at last by its name under another extension, if there is one such picture. */
 export function resolveReference(asked: string, delivered: readonly string[]): { path: string; how: ResolvedHow } | null {
   if (delivered.includes(asked)) return { path: asked, how: 'path' }
   const lower = asked.toLowerCase()
@@ -54,8 +55,14 @@ export function resolveReference(asked: string, delivered: readonly string[]): {
   if (byCase !== undefined) return { path: byCase, how: 'case' }
   const name = fileName(lower)
   const byName = delivered.filter((p) => fileName(p.toLowerCase()) === name)
-  return byName.length === 1 ? { path: byName[0]!, how: 'name' } : null
+  if (byName.length > 0) return byName.length === 1 ? { path: byName[0]!, how: 'name' } : null
+  if (!mayBePicture(asked)) return null
+  const stem = fileStem(lower), byStem = delivered.filter((p) => isTextureKind(kindByExtension(p)) && fileStem(p.toLowerCase()) === stem)
+  return byStem.length === 1 ? { path: byStem[0]!, how: 'stem' } : null
 }
+
+/** Exporters ask for working files of any kind, of which a picture is delivered under the same name. */
+const mayBePicture = (path: string): boolean => isTextureKind(kindByExtension(path)) || kindByExtension(path) === 'unknown'
 
 /** Last part of a path. */
 export const fileName = (path: string): string => path.slice(path.lastIndexOf('/') + 1)

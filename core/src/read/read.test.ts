@@ -4,6 +4,7 @@ import { judge } from '../judge/judge'
 import { crateFiles } from '../fixtures/crateFixture'
 import { measureFixture, subjectsOf } from '../fixtures/measureFixture'
 import { pixelsOf, pngOf } from '../fixtures/pngFixture'
+import { likeness } from '../rules/likeness'
 import { pngChunk, joinBytes, withPngColourSpace } from '../write/pngColourSpace'
 import { checkDeliveryPath, fileStem, referencePath, resolveReference } from './deliveryPath'
 import { fileKind } from './fileKind'
@@ -50,6 +51,16 @@ describe('GLB and glTF that are damaged are refused with code and place', () => 
 })
 
 describe('references', () => {
+  it('find a picture under another extension, if it is the only one; geometry never', () => {
+    expect(resolveReference('a/wood.old', ['a/wood.png', 'a/wood.glb'])).toEqual({ path: 'a/wood.png', how: 'stem' })
+    expect(resolveReference('a/wood.tga', ['b/wood.png', 'c/wood.tif'])).toBeNull()
+    expect(resolveReference('a/wood.tga', ['b/wood.png', 'c/wood.tga'])).toEqual({ path: 'c/wood.tga', how: 'name' })
+    expect([resolveReference('a/wood.bin', ['a/wood.png']), resolveReference('wood.mtl', ['wood.png'])]).toEqual([null, null])
+  })
+  it('are alike by the pairs of letters that both have', () => {
+    // night: ni ig gh ht; nacht: na ac ch ht: one of four and four
+    expect([likeness('night', 'nacht'), likeness('Wood_A', 'wooda'), likeness('', ''), likeness('aaa', 'aa')]).toEqual([0.25, 1, 0, 2 / 3])
+  })
   it.each([
     ['../../etc/passwd', 'gltf/unsafe-reference'], ['/etc/passwd', 'gltf/unsafe-reference'], ['http://example.test/a.png', 'gltf/unsafe-reference'], ['file:///etc/passwd', 'gltf/unsafe-reference'],
     ['//host/a.png', 'gltf/unsafe-reference'], ['..%2f..%2fetc/passwd', 'gltf/unsafe-reference'], ['C:\\a.png', 'gltf/unsafe-reference'], ['..\\..\\a.png', 'gltf/unsafe-reference'],

@@ -11,6 +11,7 @@ import { invert } from './invert'
 import { markNormal } from './markNormal'
 import { movePivot } from './movePivot'
 import { heightToNormal } from './normalFromHeight'
+import { pointTo } from './pointTo'
 import { recomputeNormals } from './recomputeNormals'
 import { removeUvs } from './removeUvs'
 import { rename } from './rename'
@@ -29,7 +30,7 @@ import { weld } from './weld'
 
 const list = [
   bakeTransform, copyUvs, dropAlpha, dropDegenerate, dropStrays, dropUnusedSlots, flipGreen, generateTangents, invert, markNormal, movePivot, heightToNormal,
-  recomputeNormals, removeUvs, rename, renormalise, reorderSlots, rescale, resize, setAlpha, setSpace, shrink, exchangeUvs, takeOut, turnAxes, turnFacing, weld,
+  pointTo, recomputeNormals, removeUvs, rename, renormalise, reorderSlots, rescale, resize, setAlpha, setSpace, shrink, exchangeUvs, takeOut, turnAxes, turnFacing, weld,
 ] as unknown as Remedy[]
 
 /** All remedies, sorted by id. */

@@ -21,7 +21,7 @@ const rows = computed<Row[]>(() => {
   const list: Row[] = references.filter((r) => r.resolved === null).map((r) => ({ key: r.asked, title: r.asked, said: `${r.unsafe ? 'is never followed: it leads outside' : 'did not come'} · ${r.kind === 'buffer' ? 'holds the geometry' : r.kind === 'library' ? 'holds the values and textures of slots' : inputs(r.slots) || 'no slot uses it'}`, sha: null, link: 'dashed', missing: true }))
   for (const t of textures) {
     const reference = references.find((r) => r.resolved === t.path)
-    const way = t.embedded ? 'inside the mesh file' : reference?.unsafe ? 'asked for by a path that leads outside' : reference?.how === 'name' ? `found by name, asked for as ${reference.asked}` : reference?.how === 'case' ? 'found, with other capitals' : ''
+    const way = t.embedded ? 'inside the mesh file' : reference?.unsafe ? 'asked for by a path that leads outside' : reference?.how === 'stem' ? `taken for ${reference.asked}` : reference?.how === 'name' ? `found by name, asked for as ${reference.asked}` : reference?.how === 'case' ? 'found, with other capitals' : ''
     const said = [t.uses.length > 0 ? inputs(t.uses) : reference || t.embedded ? 'asked for, no slot uses it' : 'came along, nothing refers to it', way].filter(Boolean).join(' · ')
     list.push({ key: t.name, title: t.path ?? t.name, said: t.fault ? `cannot be read · ${t.fault.why}` : said, sha: pictureAddress(t), link: reference || t.embedded ? 'solid' : 'none', missing: t.fault !== null })
   }
