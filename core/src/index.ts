@@ -1,5 +1,7 @@
 export * from './geometry/matrix'
 export * from './geometry/pointBounds'
+export * from './geometry/pointIds'
+export * from './geometry/mergeVertices'
 export * from './geometry/pivotPoints'
 export * from './geometry/triangleSurvey'
 export * from './geometry/surfaceSamples'

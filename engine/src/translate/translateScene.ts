@@ -1,6 +1,6 @@
 import { Matrix4, Quaternion, Vector3, type AnimationClip, type Bone, type BufferAttribute, type InterleavedBufferAttribute, type Material, type Mesh, type Object3D, type SkinnedMesh } from 'three'
 import type { UpAxis } from '@stern-gate/contract'
-import type { TranslatedClip, TranslatedNode, TranslatedPart, TranslatedSkin, TranslatedSlot } from '@stern-gate/core'
+import { mergeVertices, pointIds, type VertexAttribute, type TranslatedClip, type TranslatedNode, type TranslatedPart, type TranslatedSkin, type TranslatedSlot } from '@stern-gate/core'
 import { translateClips } from './translateClips'
 import { pathsOf, translateMaterial } from './translateMaterial'
 
@@ -108,40 +108,39 @@ function slotOf(material: Material | undefined, all: Gathering): number | null {
 
 /** The vertices that these corners use, joined where all their values are equal. */
 function partOf(mesh: Mesh, slot: number | null, corners: readonly number[], change: Similarity): TranslatedPart {
-  const { attributes } = mesh.geometry
-  const uvNames = ['uv', 'uv1', 'uv2', 'uv3'].filter((n) => attributes[n])
-  const sets: Attribute[] = [attributes['position'], attributes['normal'], ...uvNames.map((n) => attributes[n]), attributes['color'], attributes['skinIndex'], attributes['skinWeight']].filter((a): a is Attribute => a !== undefined)
-  const known = new Map<string, number>(), first: number[] = []
-  const indices = Uint32Array.from(corners, (corner) => {
-    const key = sets.map((a) => valuesAt(a, corner).join(' ')).join('|')
-    const found = known.get(key)
-    if (found !== undefined) return found
-    known.set(key, first.length)
-    return first.push(corner) - 1
-  })
-  const take = (attribute: Attribute | undefined, size: number, fill = 0): Float32Array | null => {
-    if (!attribute) return null
-    const out = new Float32Array(first.length * size).fill(fill)
-    first.forEach((corner, v) => out.set(valuesAt(attribute, corner).slice(0, size), v * size))
+  const { attributes } = mesh.geometry, skinned = (mesh as { isSkinnedMesh?: boolean }).isSkinnedMesh
+  const loose = (attribute: Attribute | undefined, size: number, fill = 0): Loose | null => attribute ? { values: valuesOf(attribute, corners, size, fill), size, tolerance: 0 } : null
+  const places = loose(attributes['position'], 3)!, normal = loose(attributes['normal'], 3), colour = loose(attributes['color'], 4, 1)
+  const uvs = ['uv', 'uv1', 'uv2', 'uv3'].flatMap((n) => loose(attributes[n], 2) ?? [])
+  const joints = skinned ? loose(attributes['skinIndex'], 4) : null, weights = skinned ? loose(attributes['skinWeight'], 4) : null
+  const points = pointIds(places.values)
+  const { rep, merged } = mergeVertices(points.ids, points.count, [normal, ...uvs, colour, joints, weights].filter((l) => l !== null))
+  const indices = new Uint32Array(corners.length), kept = new Uint32Array(corners.length - merged)
+  for (let corner = 0, n = 0; corner < rep.length; corner++) {
+    const own = rep[corner] === corner
+    if (own) kept[n] = corner
+    indices[corner] = own ? n++ : indices[rep[corner]!]!
+  }
+  const take = ({ values, size }: Loose): Float32Array => {
+    const out = new Float32Array(kept.length * size)
+    for (let v = 0; v < kept.length; v++) for (let k = 0; k < size; k++) out[v * size + k] = values[kept[v]! * size + k]!
     return out
   }
-  const positions = take(attributes['position'], 3)!, normals = take(attributes['normal'], 3)
+  const positions = take(places), normals = normal && take(normal)
   turnPoints(positions, change.matrix)
   if (normals) turnPoints(normals, new Matrix4().makeRotationFromQuaternion(change.turn))
-  const skinned = (mesh as { isSkinnedMesh?: boolean }).isSkinnedMesh
   return {
-    slot, indices, positions, normals,
-    uvs: uvNames.map((n) => downward(take(attributes[n], 2)!)),
-    colours: take(attributes['color'], 4, 1),
-    joints: skinned ? Uint16Array.from(take(attributes['skinIndex'], 4) ?? []) : null, weights: skinned ? take(attributes['skinWeight'], 4) : null,
+    slot, indices, positions, normals, uvs: uvs.map((l) => downward(take(l))), colours: colour && take(colour),
+    joints: joints && Uint16Array.from(take(joints)), weights: weights && take(weights),
   }
 }
 
-function valuesAt(attribute: Attribute, i: number): number[] {
-  const out = [attribute.getX(i)]
-  if (attribute.itemSize > 1) out.push(attribute.getY(i))
-  if (attribute.itemSize > 2) out.push(attribute.getZ(i))
-  if (attribute.itemSize > 3) out.push(attribute.getW(i))
+/** Values of an attribute at corners, so many each. */
+type Loose = VertexAttribute
+
+function valuesOf(attribute: Attribute, corners: readonly number[], size: number, fill: number): Float32Array {
+  const out = new Float32Array(corners.length * size).fill(fill), given = Math.min(size, attribute.itemSize)
+  for (let i = 0; i < corners.length; i++) for (let k = 0; k < given; k++) out[i * size + k] = attribute.getComponent(corners[i]!, k)
   return out
 }
 
