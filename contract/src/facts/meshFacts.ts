@@ -30,6 +30,16 @@ export type MeshFormat = (typeof meshFormats)[number]
 export const upAxes = ['x', 'y', 'z'] as const
 export type UpAxis = (typeof upAxes)[number]
 
+export const clipFactsSchema = z.strictObject({
+  name: z.string(),
+  lengthSeconds: z.number(),
+  channels: z.int().min(0),
+  moved: z.int().min(0).describe('nodes that it moves'),
+  loop: z.boolean().nullable().describe('the mark for playing it over and over; null: the file says nothing'),
+  difference: z.strictObject({ metres: z.number(), degrees: z.number(), scale: z.number(), weight: z.number() }).nullable().describe('the most that any node differs between the last pose and the first; null: no values'),
+})
+export type ClipFacts = z.infer<typeof clipFactsSchema>
+
 /** What the container says, without reading any geometry. */
 export const meshFilePartSchema = z.strictObject({
   format: z.enum(meshFormats),
@@ -47,7 +57,7 @@ export const meshFilePartSchema = z.strictObject({
   emptyNodes: z.int().min(0),
   strays: z.array(z.strictObject({ kind: z.enum(['light', 'camera', 'empty']), node: z.string() })).describe('nodes that draw nothing, by path'),
   skins: z.int().min(0),
-  clips: z.array(z.strictObject({ name: z.string(), lengthSeconds: z.number(), channels: z.int() })),
+  clips: z.array(clipFactsSchema),
 })
 export type MeshFilePart = z.infer<typeof meshFilePartSchema>
 
@@ -90,6 +100,9 @@ export const topologyFactsSchema = z.strictObject({
   insideOut: z.int().min(0).describe('triangles that face inward: of closed shells with a negative volume, and those turned against the rest of their shell'),
   duplicates: z.int().min(0).describe('triangles over the same three points as an earlier one'),
   volume: z.number().describe('of the closed shells, in cubic metres'),
+  borders: z.int().min(0).describe('rings of open edges'),
+  holes: z.int().min(0).describe('rings of at most eight open edges in a shell with ten times as many triangles'),
+  crumbs: z.int().min(0).describe('open shells of at most four triangles with less than 0.01 % of the surface'),
 })
 export type TopologyFacts = z.infer<typeof topologyFactsSchema>
 
@@ -107,6 +120,8 @@ export const primitiveFactsSchema = z.strictObject({
   doubled: z.int().min(0).describe('vertices that equal an earlier one in place and in every attribute'),
   normals: z.strictObject({ notUnit: z.int().min(0), against: z.int().min(0).describe('triangles whose corner normals point away from the face') }).nullable().describe('null: none in the file'),
   tangents: z.strictObject({ broken: z.int().min(0).describe('not unit, or a sign that is neither 1 nor −1') }).nullable(),
+  cache: z.strictObject({ acmr: z.number(), atvr: z.number() }).nullable().describe('vertices transformed per triangle, and times that a used vertex is, with a first-in first-out cache of 16'),
+  skin: z.strictObject({ influences: z.array(z.int().min(0)).describe('vertices by the number of bones they follow, from none upward'), notOne: z.int().min(0).describe('vertices whose weights do not add up to 1') }).nullable().describe('null: no weights'),
   colours: z.array(z.strictObject({ min: z.array(z.number()), max: z.array(z.number()) })).describe('vertex colours: least and most of each channel'),
   uvChannels: z.array(uvChannelFactsSchema),
 })
@@ -148,6 +163,7 @@ export const slotFactsSchema = z.strictObject({
   alphaCutoff: z.number(),
   doubleSided: z.boolean(),
   extensions: z.array(z.string()),
+  sameAs: z.string().nullable().describe('an earlier slot that equals it in everything but the name'),
   textures: z.array(z.strictObject({
     input: slotInputSchema,
     field: z.string().describe('name of the input in the format'),

@@ -3,7 +3,7 @@ import { describe, expect, it } from 'vitest'
 import { boxOf } from '../fixtures/crateShape'
 import { convexHull, outOfHull } from './convexHull'
 import { mergeVertices } from './mergeVertices'
-import { FACE_INSIDE_OUT, meshTopology } from './meshTopology'
+import { FACE_CRUMB, FACE_INSIDE_OUT, meshTopology } from './meshTopology'
 import { mirrorSymmetry } from './mirrorSymmetry'
 import { nearPoints } from './nearPoints'
 import { normalAgreement } from './normalAgreement'
@@ -15,6 +15,7 @@ import { sharedArea } from './triangleClip'
 import { triangleSurvey } from './triangleSurvey'
 import { uvOverlap } from './uvOverlap'
 import { uvSheet } from './uvSheet'
+import { vertexCacheUse } from './vertexCache'
 
 const whole = (max: number) => fc.integer({ min: -max, max })
 
@@ -192,5 +193,36 @@ describe('overlap', () => {
       // Up to two deep it is exact; deeper it comes from the raster's share
       expect(Math.abs(found.overlapped - twice)).toBeLessThan(deepest <= 2 ? 1e-6 : 0.02)
     }), { numRuns: 60 })
+  })
+})
+
+describe('the vertex cache', () => {
+  it('a strip transforms each vertex once; triangles far apart transform it anew', () => {
+    // Ten triangles of a strip use twelve vertices
+    const strip = Uint32Array.from({ length: 30 }, (_, k) => Math.floor(k / 3) + (k % 3))
+    expect(vertexCacheUse(strip, 12)).toEqual({ acmr: 1.2, atvr: 1 })
+    // One triangle, then six others that push its three vertices out (18 > 16), then the first again
+    const again = Uint32Array.from([...Array.from({ length: 21 }, (_, k) => k), 0, 1, 2])
+    expect(vertexCacheUse(again, 21)).toEqual({ acmr: 3, atvr: 24 / 21 })
+    expect(vertexCacheUse(new Uint32Array(0), 3)).toBeNull()
+    expect(vertexCacheUse(new Uint32Array([0, 1, 900]), 2)).toEqual({ acmr: 2, atvr: 1 })
+  })
+})
+
+describe('open borders', () => {
+  const positions = new Float32Array([0, 0, 0, 1, 0, 0, 1, 1, 0, 0, 1, 0, 0.5, 0.5, 1])
+  it('a pyramid without its base has one border of four edges, and no hole: it is too coarse to tell', () => {
+    const t = meshTopology(new Uint32Array([0, 1, 4, 1, 2, 4, 2, 3, 4, 3, 0, 4]), positions, 'plain')
+    expect([t.openEdges, t.borders, t.holes, t.crumbs]).toEqual([4, 1, 0, 0])
+  })
+  it('two triangles that meet in a point share a border; apart they have two', () => {
+    expect(meshTopology(new Uint32Array([0, 1, 2, 0, 3, 4]), positions, 'plain').borders).toBe(1)
+    expect(meshTopology(new Uint32Array([0, 1, 2, 3, 4, 5]), new Float32Array([...positions, 2, 2, 2]), 'plain').borders).toBe(2)
+  })
+  it('a triangle of a ten thousandth of the surface is a crumb', () => {
+    const small = new Float32Array([...positions, 5, 5, 5, 5.001, 5, 5, 5, 5.001, 5])
+    const t = meshTopology(new Uint32Array([0, 1, 2, 0, 2, 3, 5, 6, 7]), small, 'plain')
+    expect([t.crumbs, t.flags[2]! & FACE_CRUMB]).toEqual([1, FACE_CRUMB])
+    expect(t.flags[0]! & FACE_CRUMB).toBe(0)
   })
 })

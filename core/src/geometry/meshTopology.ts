@@ -1,3 +1,5 @@
+import { openBorders, openEdges, type OpenEdges } from './openBorders'
+
 /** What hangs together in a triangle list and which way it faces; `flags` has FACE_… bits for each triangle, `shell` each triangle's root triangle. */
 export interface MeshTopology {
   openEdges: number
@@ -9,6 +11,11 @@ export interface MeshTopology {
   duplicates: number
   /** Of the closed shells, as they would be when facing outward. */
   volume: number
+  /** Rings of open edges, and those among them that look like an accident; see openBorders. */
+  borders: number
+  holes: number
+  /** Open shells that are next to nothing of the surface. */
+  crumbs: number
   flags: Uint8Array
   shell: Uint32Array
 }
@@ -19,9 +26,14 @@ export const FACE_DUPLICATE = 4
 export const FACE_INSIDE_OUT = 8
 /** Collapsed: names a point twice or not at all; takes part in nothing. */
 export const FACE_COLLAPSED = 16
+export const FACE_CRUMB = 32
 
 /** A closed shell with less volume than this share of its area to the power of 1.5 is a sheet with two sides: it has no inside. */
 const LEAST_FULLNESS = 1e-6
+
+/** An open shell of at most so many triangles with less than this share of the surface was left over by some cut. */
+const CRUMB_TRIANGLES = 4
+const CRUMB_SHARE = 1e-4
 
 /**
  * Looks at edges, shells and facing. `corners` holds three point numbers a triangle, all below `pointCount`; `positions` x y z of each point. `mirrored` tells that the winding counts the
@@ -34,9 +46,10 @@ export function meshTopology(corners: Uint32Array, positions: Float32Array, mirr
   const edges = sortEdges(corners, triangles, pointCount, flags)
   const shells = facingSets(triangles)
   const counts = { openEdges: 0, nonManifoldEdges: 0, turnedEdges: 0, duplicates: 0 }
-  const walk: Walk = { flags, shells, counts }
+  const walk: Walk = { flags, shells, counts, open: openEdges() }
   for (let low = 0; low < pointCount; low++) walkBucket(edges, low, walk)
-  return { ...counts, ...judgeShells(corners, positions, { flags, shells, sign: mirrored === 'mirrored' ? -1 : 1 }), flags }
+  const { sizes, ...judged } = judgeShells(corners, positions, { flags, shells, sign: mirrored === 'mirrored' ? -1 : 1 })
+  return { ...counts, ...judged, ...openBorders(walk.open.list(), judged.shell, sizes), flags }
 }
 
 /** Edges in buckets by their lower point, three numbers each: the higher point, the owner, the triangle's third point. */
@@ -75,7 +88,7 @@ function sortEdges(corners: Uint32Array, triangles: number, pointCount: number, 
   return { starts, edges }
 }
 
-interface Walk { flags: Uint8Array; shells: FacingSets; counts: { openEdges: number; nonManifoldEdges: number; turnedEdges: number; duplicates: number } }
+interface Walk { flags: Uint8Array; shells: FacingSets; counts: { openEdges: number; nonManifoldEdges: number; turnedEdges: number; duplicates: number }; open: OpenEdges }
 
 function walkBucket({ starts, edges }: SortedEdges, low: number, walk: Walk): void {
   const from = starts[low]! * 3, to = starts[low + 1]! * 3
@@ -97,6 +110,7 @@ function walkBucket({ starts, edges }: SortedEdges, low: number, walk: Walk): vo
   for (let run = from; run < to; ) {
     let end = run + 3
     while (end < to && edges[end] === edges[run]) end += 3
+    if (end - run === 3) walk.open.add(low, edges[run]!, edges[run + 1]! >>> 1)
     takeEdge(edges, run, end, walk)
     run = end
   }
@@ -172,7 +186,7 @@ function facingSets(count: number): FacingSets {
 
 interface ShellInput { flags: Uint8Array; shells: FacingSets; sign: number }
 
-function judgeShells(corners: Uint32Array, positions: Float32Array, { flags, shells, sign }: ShellInput): Pick<MeshTopology, 'shells' | 'closedShells' | 'insideOut' | 'volume' | 'shell'> {
+function judgeShells(corners: Uint32Array, positions: Float32Array, { flags, shells, sign }: ShellInput): Pick<MeshTopology, 'shells' | 'closedShells' | 'insideOut' | 'volume' | 'shell' | 'crumbs'> & { sizes: Uint32Array } {
   const triangles = flags.length
   const shell = new Uint32Array(triangles), side = new Uint8Array(triangles), numbers = new Uint32Array(triangles)
   const sums: ShellSum[] = []
@@ -181,10 +195,11 @@ function judgeShells(corners: Uint32Array, positions: Float32Array, { flags, she
     shell[t] = root
     if (flags[t]! & FACE_COLLAPSED) continue
     // The root is the lowest triangle of its shell, so it comes first
-    if (root === t) numbers[t] = sums.push({ plainArea: 0, turnedArea: 0, sixVolumes: 0, open: false, twisted: shells.twisted[t] === 1, wrong: 2 }) - 1
+    if (root === t) numbers[t] = sums.push({ plainArea: 0, turnedArea: 0, sixVolumes: 0, open: false, twisted: shells.twisted[t] === 1, wrong: 2, triangles: 0, crumb: false }) - 1
     const sum = sums[numbers[root]!]!
     const turned = root === t ? 0 : shells.facing[t]!
     side[t] = turned
+    sum.triangles++
     if (flags[t]! & (FACE_OPEN | FACE_NON_MANIFOLD)) sum.open = true
     const a = corners[t * 3]! * 3, b = corners[t * 3 + 1]! * 3, c = corners[t * 3 + 2]! * 3
     const ax = positions[a]!, ay = positions[a + 1]!, az = positions[a + 2]!
@@ -196,23 +211,33 @@ function judgeShells(corners: Uint32Array, positions: Float32Array, { flags, she
     else sum.plainArea += area
     sum.sixVolumes += (turned ? -1 : 1) * sign * (ax * nx + ay * ny + az * nz)
   }
-  let closed = 0, volume = 0
+  let closed = 0, volume = 0, crumbs = 0
+  const surface = sums.reduce((all, s) => all + s.plainArea + s.turnedArea, 0)
   for (const sum of sums) {
     const area = sum.plainArea + sum.turnedArea, full = Math.abs(sum.sixVolumes) / 6
     if (!sum.open) closed++
+    else if (sum.triangles <= CRUMB_TRIANGLES && area < surface * CRUMB_SHARE) {
+      sum.crumb = true
+      crumbs++
+    }
     if (sum.twisted) continue
     const fat = !sum.open && full > LEAST_FULLNESS * area ** 1.5
     if (fat) volume += full
     sum.wrong = (fat ? sum.sixVolumes < 0 : sum.turnedArea > sum.plainArea) ? 0 : 1
   }
   let insideOut = 0
+  const sizes = new Uint32Array(triangles)
   for (let t = 0; t < triangles; t++) {
-    if (flags[t]! & FACE_COLLAPSED || side[t] !== sums[numbers[shell[t]!]!]!.wrong) continue
+    if (flags[t]! & FACE_COLLAPSED) continue
+    const sum = sums[numbers[shell[t]!]!]!
+    if (shell[t] === t) sizes[t] = sum.triangles
+    if (sum.crumb) flags[t]! |= FACE_CRUMB
+    if (side[t] !== sum.wrong) continue
     flags[t]! |= FACE_INSIDE_OUT
     insideOut++
   }
-  return { shells: sums.length, closedShells: closed, insideOut, volume, shell }
+  return { shells: sums.length, closedShells: closed, insideOut, volume, shell, crumbs, sizes }
 }
 
 /** `wrong` tells which side faces in: 0 those that face as the root does, 1 the others, 2 it cannot be told. */
-interface ShellSum { plainArea: number; turnedArea: number; sixVolumes: number; open: boolean; twisted: boolean; wrong: 0 | 1 | 2 }
+interface ShellSum { plainArea: number; turnedArea: number; sixVolumes: number; open: boolean; twisted: boolean; wrong: 0 | 1 | 2; triangles: number; crumb: boolean }

@@ -1,7 +1,7 @@
 import { invariant, type FindingData } from '@stern-gate/contract'
 
 /**
- * Fills {placeholders} from the data. `{x|m}` is a length in metres with the fitting unit, `{x|%}` a share, `{x|n}` a count with its thousands set apart, `{x|MiB}` bytes;
+ * Fills {placeholders} from the data. `{x|m}` is a length in metres with the fitting unit, `{x|%}` a share, `{x|n}` a count with its thousands set apart, `{x|MiB}` bytes, `{x|deg}` degrees, `{x|x}` a factor;
  * a bare number gets four significant figures.
  */
 export function fillMessage(template: string, data: FindingData): string {
@@ -18,6 +18,8 @@ export function formatNumber(value: number, form?: string): string {
   if (form === '%') return formatShare(value)
   if (form === 'n') return formatCount(value)
   if (form === 'MiB') return `${plain(value / 1024 / 1024, 3)} MiB`
+  if (form === 'x') return plain(value, 3)
+  if (form === 'deg') return `${plain(value, 3)}°`
   return plain(value, 4)
 }
 

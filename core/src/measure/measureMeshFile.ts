@@ -4,6 +4,7 @@ import { mimeTypeByName, type MeshSource } from '../read/readMesh'
 import type { GltfContainer } from '../read/readGltfContainer'
 import { fileName } from '../read/deliveryPath'
 import { strays } from '../scene/strays'
+import { measureClips } from './measureClips'
 
 /** What the container says: references, embedded images, strays, clips. Works without geometry, as far as it goes. */
 export function measureMeshFile(container: GltfContainer, references: GltfReference[], source: MeshSource | null, sizeBytes: number, hash: (bytes: Uint8Array) => string): MeshFilePart {
@@ -25,7 +26,7 @@ export function measureMeshFile(container: GltfContainer, references: GltfRefere
     emptyNodes: emptyNodes(container),
     strays: source ? strays(source.document) : [],
     skins: json.skins.length,
-    clips: source ? clipFacts(source) : [],
+    clips: source ? measureClips(source.document) : [],
   }
 }
 
@@ -49,15 +50,4 @@ function emptyNodes({ json }: GltfContainer): number {
   const joints = new Set(json.skins.flatMap((s) => [...s.joints, s.skeleton ?? -1]))
   const moved = new Set(json.animations.flatMap((a) => a.channels.map((c) => c.target.node ?? -1)))
   return json.nodes.filter((n, i) => n.mesh === undefined && n.camera === undefined && n.children.length === 0 && !('extensions' in n) && !joints.has(i) && !moved.has(i)).length
-}
-
-function clipFacts(source: MeshSource): MeshFilePart['clips'] {
-  return source.document.getRoot().listAnimations().map((clip) => {
-    let last = 0
-    for (const sampler of clip.listSamplers()) {
-      const times = sampler.getInput()?.getArray()
-      if (times && times.length > 0) last = Math.max(last, times[times.length - 1]!)
-    }
-    return { name: clip.getName(), lengthSeconds: Number.isFinite(last) ? last : 0, channels: clip.listChannels().length }
-  })
 }

@@ -3,8 +3,10 @@ import { mergeVertices, type VertexAttribute } from '../geometry/mergeVertices'
 import { brokenTangents, normalAgreement } from '../geometry/normalAgreement'
 import { notFinitePoints } from '../geometry/triangleSurvey'
 import { uvSheet, type UvSheet } from '../geometry/uvSheet'
+import { vertexCacheUse } from '../geometry/vertexCache'
 import { floatsOf } from '../scene/primitiveView'
 import type { AddEvidence } from './evidence'
+import { measureSkin } from './measureSkin'
 import type { PlacedMesh, PlacedPrimitive } from './placedMesh'
 
 /** Two vertices at one place are the same when no attribute differs by more than this. */
@@ -38,6 +40,8 @@ export function measurePrimitive(placed: PlacedPrimitive, mesh: PlacedMesh, plac
       doubled: doubledVertices(placed, pointCount),
       normals: normals ? { notUnit: normals.notUnit, against: normals.against.length } : null,
       tangents: tangent ? { broken: brokenTangents(floatsOf(tangent)) } : null,
+      cache: view.mode === 'triangles' ? vertexCacheUse(view.indices, view.positions.length / 3) : null,
+      skin: measureSkin(primitive),
       colours: colourRanges(placed),
       uvChannels: view.uvs.flatMap((uv, channel) => (uv ? [channelFacts(uv, channel, sheets[channel]!)] : [])),
     },

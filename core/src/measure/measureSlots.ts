@@ -7,7 +7,9 @@ const alphaModes = { OPAQUE: 'opaque', MASK: 'cutout', BLEND: 'blend' } as const
 /** Measures every material slot: parameters, and which image feeds which input through which UV channel. */
 export function measureSlots(document: Document): SlotFacts[] {
   const images = document.getRoot().listTextures()
-  return [...slotNames(document)].map(([material, name], index) => ({
+  const slots = [...slotNames(document)]
+  const twins = sameSlots(slots.map(([material]) => material), images)
+  return slots.map(([material, name], index) => ({
     name,
     index,
     baseColour: material.getBaseColorFactor(),
@@ -18,8 +20,24 @@ export function measureSlots(document: Document): SlotFacts[] {
     alphaCutoff: material.getAlphaCutoff(),
     doubleSided: material.getDoubleSided(),
     extensions: material.listExtensions().map((e) => e.extensionName),
+    sameAs: twins[index] === null ? null : slots[twins[index]!]![1],
     textures: [...coreTextures(material, images), ...extensionTextures(material, images)],
   }))
+}
+
+const NAMES = new Set(['name'])
+
+/** For each slot the first earlier one that equals it but for its name, by number. Slots are compared in full only when their plain values and pictures agree. */
+function sameSlots(materials: readonly Material[], images: Texture[]): (number | null)[] {
+  const groups = new Map<string, number[]>()
+  return materials.map((material, index) => {
+    const key = JSON.stringify([material.getBaseColorFactor(), material.getMetallicFactor(), material.getRoughnessFactor(), material.getEmissiveFactor(), material.getAlphaMode(), material.getDoubleSided(), material.listExtensions().length, coreTextures(material, images), extensionTextures(material, images)])
+    const group = groups.get(key) ?? []
+    groups.set(key, group)
+    const twin = group.find((k) => materials[k]!.equals(material, NAMES))
+    if (twin === undefined) group.push(index)
+    return twin ?? null
+  })
 }
 
 type SlotTexture = SlotFacts['textures'][number]

@@ -2,13 +2,18 @@ import type { Remedy } from './defineRemedy'
 import { bakeTransform } from './bakeTransform'
 import { copyUvs } from './copyUvs'
 import { dropAlpha } from './dropAlpha'
+import { dropColours } from './dropColours'
 import { dropDegenerate } from './dropDegenerate'
 import { dropStrays } from './dropStrays'
+import { dropCrumbs, dropDuplicates } from './dropTriangles'
 import { dropUnusedSlots } from './dropUnusedSlots'
+import { exchangeUvs } from './exchangeUvs'
 import { flipGreen } from './flipGreen'
 import { generateTangents } from './generateTangents'
 import { invert } from './invert'
+import { limitInfluences } from './limitInfluences'
 import { markNormal } from './markNormal'
+import { mergeSlots } from './mergeSlots'
 import { movePivot } from './movePivot'
 import { heightToNormal } from './normalFromHeight'
 import { pointTo } from './pointTo'
@@ -17,20 +22,22 @@ import { removeUvs } from './removeUvs'
 import { rename } from './rename'
 import { renormalise } from './renormalise'
 import { reorderSlots } from './reorderSlots'
+import { reorderTriangles } from './reorderTriangles'
 import { rescale } from './rescale'
 import { resize } from './resize'
 import { setAlpha } from './setAlpha'
+import { setLoop } from './setLoop'
 import { setSpace } from './setSpace'
 import { shrink } from './shrink'
-import { exchangeUvs } from './exchangeUvs'
 import { takeOut } from './takeOut'
 import { turnAxes } from './turnAxes'
 import { turnFacing } from './turnFacing'
 import { weld } from './weld'
 
 const list = [
-  bakeTransform, copyUvs, dropAlpha, dropDegenerate, dropStrays, dropUnusedSlots, flipGreen, generateTangents, invert, markNormal, movePivot, heightToNormal,
-  pointTo, recomputeNormals, removeUvs, rename, renormalise, reorderSlots, rescale, resize, setAlpha, setSpace, shrink, exchangeUvs, takeOut, turnAxes, turnFacing, weld,
+  bakeTransform, copyUvs, dropAlpha, dropColours, dropDegenerate, dropStrays, dropCrumbs, dropDuplicates, dropUnusedSlots, exchangeUvs, flipGreen,
+  generateTangents, invert, limitInfluences, markNormal, mergeSlots, movePivot, heightToNormal, pointTo, recomputeNormals, removeUvs, rename, renormalise,
+  reorderSlots, reorderTriangles, rescale, resize, setAlpha, setLoop, setSpace, shrink, takeOut, turnAxes, turnFacing, weld,
 ] as unknown as Remedy[]
 
 /** All remedies, sorted by id. */

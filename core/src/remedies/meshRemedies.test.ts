@@ -139,3 +139,47 @@ describe('tangents', () => {
     expect(signs[1]!.has(-1)).toBe(true)
   })
 })
+
+describe('reordering', () => {
+  it('keeps every triangle, corner by corner, and does nothing the second time', async () => {
+    const work = await opened({ scattered: true, grid: 10 })
+    const corners = () => {
+      const primitive = work.document!.getRoot().listMeshes()[0]!.listPrimitives()[0]!
+      const { indices, positions } = primitiveView(primitive), uv = floatsOf(primitive.getAttribute('TEXCOORD_0')!)
+      const triangles = Array.from({ length: indices.length / 3 }, (_, t) => {
+        const list = [0, 1, 2].map((i) => [...positions.subarray(indices[t * 3 + i]! * 3, indices[t * 3 + i]! * 3 + 3), ...uv.subarray(indices[t * 3 + i]! * 2, indices[t * 3 + i]! * 2 + 2)].join())
+        const first = list.indexOf([...list].sort()[0]!)
+        return [...list.slice(first), ...list.slice(0, first)].join(' ')
+      })
+      return triangles.sort()
+    }
+    const before = corners()
+    expect((await mend(work, 'mesh/reorder')).changed).toBe(true)
+    expect(corners()).toEqual(before)
+    expect((await mend(work, 'mesh/reorder')).changed).toBe(false)
+  })
+})
+
+describe('limiting influences', () => {
+  it('keeps the strongest bones and makes their weights add up to 1', async () => {
+    const work = await opened({ skin: { bones: 6 } })
+    const primitive = work.document!.getRoot().listMeshes()[0]!.listPrimitives()[0]!
+    floatsOf(primitive.getAttribute('WEIGHTS_1')!).set([0.9, 0.3], 0)
+    await mend(work, 'mesh/limit-influences', { most: 2 })
+    expect(primitive.getAttribute('WEIGHTS_1')).toBeNull()
+    expect([...floatsOf(primitive.getAttribute('WEIGHTS_0')!).subarray(0, 4)].map((v) => Number(v.toFixed(4)))).toEqual([0.75, 0.25, 0, 0])
+    expect([...floatsOf(primitive.getAttribute('JOINTS_0')!).subarray(0, 2)]).toEqual([4, 5])
+    expect((await mend(work, 'mesh/limit-influences', { most: 2 })).changed).toBe(false)
+  })
+})
+
+describe('merging slots', () => {
+  it('joins the parts that then share a slot, and keeps every triangle', async () => {
+    const work = await opened({ faceSlots: ['crate-wood', 'crate-iron'] })
+    const triangles = () => work.document!.getRoot().listMeshes()[0]!.listPrimitives().map((p) => primitiveView(p).indices.length / 3)
+    expect(triangles()).toEqual([6, 6])
+    await mend(work, 'slots/merge', { slot: 'crate-iron', keep: 'crate-wood' })
+    expect(triangles()).toEqual([12])
+    expect(work.document!.getRoot().listMaterials().map((m) => m.getName())).toEqual(['crate-wood'])
+  })
+})

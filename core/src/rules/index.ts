@@ -20,6 +20,7 @@ import { largestSide as compressionLargestSide } from './compression/largestSide
 import { mips as compressionMips } from './compression/mips'
 import { size as compressionSize } from './compression/size'
 import { duplicateContent as filesDuplicateContent } from './files/duplicateContent'
+import { duplicateMaterial as filesDuplicateMaterial } from './files/duplicateMaterial'
 import { embeddedTexture as filesEmbeddedTexture } from './files/embeddedTexture'
 import { kindMatchesExtension as filesKindMatchesExtension } from './files/kindMatchesExtension'
 import { missingReference as filesMissingReference } from './files/missingReference'
@@ -32,14 +33,21 @@ import { bounds as lodsBounds } from './lods/bounds'
 import { missing as lodsMissing } from './lods/missing'
 import { slots as lodsSlots } from './lods/slots'
 import { step as lodsStep } from './lods/step'
+import { clipLoop as meshClipLoop } from './mesh/clipLoop'
 import { degenerate as meshDegenerate } from './mesh/degenerate'
 import { doubledPoints as meshDoubledPoints } from './mesh/doubledPoints'
+import { drawOrder as meshDrawOrder } from './mesh/drawOrder'
+import { holes as meshHoles } from './mesh/holes'
+import { influences as meshInfluences } from './mesh/influences'
 import { insideOut as meshInsideOut } from './mesh/insideOut'
+import { loosePieces as meshLoosePieces } from './mesh/loosePieces'
 import { nonManifold as meshNonManifold } from './mesh/nonManifold'
 import { normals as meshNormals } from './mesh/normals'
 import { notFinite as meshNotFinite } from './mesh/notFinite'
 import { tangents as meshTangents } from './mesh/tangents'
 import { triangleBudget as meshTriangleBudget } from './mesh/triangleBudget'
+import { vertexColour as meshVertexColour } from './mesh/vertexColour'
+import { vertexRatio as meshVertexRatio } from './mesh/vertexRatio'
 import { agree as namesAgree } from './names/agree'
 import { caseCollision as namesCaseCollision } from './names/caseCollision'
 import { characters as namesCharacters } from './names/characters'
@@ -57,6 +65,7 @@ import { count as slotsCount } from './slots/count'
 import { empty as slotsEmpty } from './slots/empty'
 import { missingInput as slotsMissingInput } from './slots/missingInput'
 import { order as slotsOrder } from './slots/order'
+import { sameLook as slotsSameLook } from './slots/sameLook'
 import { tiny as slotsTiny } from './slots/tiny'
 import { unused as slotsUnused } from './slots/unused'
 import { count as uvsCount } from './uvs/count'
@@ -69,13 +78,15 @@ import { overlap as uvsOverlap } from './uvs/overlap'
 import { purpose as uvsPurpose } from './uvs/purpose'
 
 const list = [
-  collisionConvex, collisionCorners, collisionFitOut, collisionMissing, colourAlphaUnused, colourBaseRange, colourFlat, colourGlossAsRoughness, colourMetalBetween,
-  colourNormalFlag, colourNormalGreen, colourNormalLength, colourNotANormal, colourProfile, colourSpace, compressionAssetMemory, compressionBlockMultiple,
-  compressionLargestSide, compressionMips, compressionSize, filesDuplicateContent, filesEmbeddedTexture, filesKindMatchesExtension, filesMissingReference, filesReadable,
-  filesStrays, filesTileGap, filesUnreferencedTexture, filesUnsafeReference, lodsBounds, lodsMissing, lodsSlots, lodsStep, meshDegenerate, meshDoubledPoints,
-  meshInsideOut, meshNonManifold, meshNormals, meshNotFinite, meshTangents, meshTriangleBudget, namesAgree, namesCaseCollision, namesCharacters, namesMeaningless,
-  namesPattern, namesRoleKnown, scaleAxes, scaleExpectedSize, scaleFarFromOrigin, scaleMirrored, scalePivot, scaleUnappliedTransform, slotsAlphaMode, slotsCount,
-  slotsEmpty, slotsMissingInput, slotsOrder, slotsTiny, slotsUnused, uvsCount, uvsDegenerate, uvsDensity, uvsMirrored, uvsMissing, uvsOutside, uvsOverlap, uvsPurpose,
+  collisionConvex, collisionCorners, collisionFitOut, collisionMissing, colourAlphaUnused, colourBaseRange, colourFlat, colourGlossAsRoughness,
+  colourMetalBetween, colourNormalFlag, colourNormalGreen, colourNormalLength, colourNotANormal, colourProfile, colourSpace, compressionAssetMemory,
+  compressionBlockMultiple, compressionLargestSide, compressionMips, compressionSize, filesDuplicateContent, filesDuplicateMaterial, filesEmbeddedTexture,
+  filesKindMatchesExtension, filesMissingReference, filesReadable, filesStrays, filesTileGap, filesUnreferencedTexture, filesUnsafeReference, lodsBounds,
+  lodsMissing, lodsSlots, lodsStep, meshClipLoop, meshDegenerate, meshDoubledPoints, meshDrawOrder, meshHoles, meshInfluences, meshInsideOut,
+  meshLoosePieces, meshNonManifold, meshNormals, meshNotFinite, meshTangents, meshTriangleBudget, meshVertexColour, meshVertexRatio, namesAgree,
+  namesCaseCollision, namesCharacters, namesMeaningless, namesPattern, namesRoleKnown, scaleAxes, scaleExpectedSize, scaleFarFromOrigin, scaleMirrored,
+  scalePivot, scaleUnappliedTransform, slotsAlphaMode, slotsCount, slotsEmpty, slotsMissingInput, slotsOrder, slotsSameLook, slotsTiny, slotsUnused,
+  uvsCount, uvsDegenerate, uvsDensity, uvsMirrored, uvsMissing, uvsOutside, uvsOverlap, uvsPurpose,
 ] as unknown as Rule[]
 
 /** All rules, sorted by id. */

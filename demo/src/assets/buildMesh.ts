@@ -45,7 +45,7 @@ export interface MeshPlan {
   pictures?: string
   /** What the modelling scene left in the file. */
   strays?: ('light' | 'camera')[]
-  /** A part that goes up and down once in the time, and does not come back all the way. */
+  /** A part that goes up and down, marked to do it over and over, and does not come back all the way. */
   clip?: { name: string; part: string; seconds: number; rise: number }
 }
 
@@ -140,5 +140,5 @@ function addClip(document: Document, { name, seconds, rise }: NonNullable<MeshPl
   const input = document.createAccessor().setType('SCALAR').setArray(new Float32Array([0, seconds / 2, seconds])).setBuffer(buffer)
   const output = document.createAccessor().setType('VEC3').setArray(new Float32Array([x, y, z, x, y + rise, z, x, y + rise * 0.2, z])).setBuffer(buffer)
   const sampler = document.createAnimationSampler().setInput(input).setOutput(output)
-  document.createAnimation(name).addSampler(sampler).addChannel(document.createAnimationChannel().setTargetNode(node).setTargetPath('translation').setSampler(sampler))
+  document.createAnimation(name).setExtras({ loop: true }).addSampler(sampler).addChannel(document.createAnimationChannel().setTargetNode(node).setTargetPath('translation').setSampler(sampler))
 }

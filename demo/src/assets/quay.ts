@@ -73,7 +73,7 @@ export const quaystone: AssetPlan = {
     return { harbour_quaystone_dry_basecolor: srgb(tinted(basecolor, [150, 140, 124], 0.15)), harbour_quaystone_a_wet_basecolor: srgb(tinted(basecolor, [48, 54, 58], 0.45)), harbour_quaystone_a_weedy_basecolor: srgb(tinted(basecolor, [58, 86, 40], 0.5)) }
   },
   mesh: () => ({
-    slots: ['top', 'side', 'foot'].map((part) => ({ name: `quaystone-${part}`, textures: { stem: 'harbour_quaystone', files: { basecolor: 'harbour_quaystone_dry_basecolor' } }, metallic: 0 })),
+    slots: [['top', 0.95], ['side', 0.8], ['foot', 0.6]].map(([part, roughness]) => ({ name: `quaystone-${part}`, textures: { stem: 'harbour_quaystone', files: { basecolor: 'harbour_quaystone_dry_basecolor' } }, metallic: 0, roughness: Number(roughness) })),
     parts: [
       { name: 'harbour_quaystone_a', surface: stone(0.015), uvChannels: 2 },
       { name: 'harbour_quaystone_a_hull', surface: withoutSlot(placed(bevelBox([1.24, 0.6, 0.84], 0.015, 1), [0, 0.3, 0])), uvChannels: 0 },

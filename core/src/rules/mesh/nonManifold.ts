@@ -17,13 +17,15 @@ export const nonManifold = defineRule({
     edges: '{count|n} edges belong to three triangles or more.',
     doubled: '{duplicates|n} triangles lie over the same points as another.',
   },
-  labels: {},
+  labels: { drop: 'Drop {duplicates|n} triangles' },
   judge(subject, { allowed }) {
-    const findings: RawFinding<'edges' | 'doubled'>[] = []
+    const findings: RawFinding<'edges' | 'doubled', 'drop'>[] = []
     for (const node of [...subject.parts.levels.values()].flat()) {
       const count = node.topology?.nonManifoldEdges ?? 0, duplicates = node.topology?.duplicates ?? 0
-      if (count > allowed) findings.push({ message: 'edges', data: { count }, place: trianglesPlace(subject, node, 'non-manifold'), measure: count })
-      if (duplicates > 0) findings.push({ message: 'doubled', data: { duplicates }, place: trianglesPlace(subject, node, 'duplicate'), measure: duplicates })
+      // A triangle that is there twice makes such edges
+      const remedies = duplicates > 0 ? [{ remedy: 'mesh/drop-duplicates', options: { node: node.path }, label: 'drop' as const }] : []
+      if (count > allowed) findings.push({ message: 'edges', data: { count, duplicates }, place: trianglesPlace(subject, node, 'non-manifold'), measure: count, remedies })
+      if (duplicates > 0) findings.push({ message: 'doubled', data: { duplicates }, place: trianglesPlace(subject, node, 'duplicate'), measure: duplicates, remedies })
     }
     return findings
   },

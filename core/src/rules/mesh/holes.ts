@@ -1,0 +1,26 @@
+import { z } from 'zod'
+import { trianglesPlace } from '../trianglesPlace'
+import { defineRule, type RawFinding } from '../defineRule'
+
+export const holes = defineRule({
+  id: 'mesh/holes',
+  station: 'mesh',
+  meta: {
+    title: 'No face is missing',
+    why: 'A hole of a face or two shows what is behind, leaks light in the bake, and the inside of the mesh cannot be told.',
+    level: 'note',
+    kinds: ['mesh'],
+    reads: ['rings of open edges'],
+  },
+  options: z.strictObject({ allowed: z.int().min(0).default(0).describe('holes tolerated in one node') }),
+  messages: { holes: 'Holes of at most eight edges: {holes|n}. Open borders in all: {borders|n}.' },
+  labels: {},
+  judge(subject, { allowed }) {
+    const findings: RawFinding<'holes'>[] = []
+    for (const node of [...subject.parts.levels.values()].flat()) {
+      const { holes: count = 0, borders = 0 } = node.topology ?? {}
+      if (count > allowed) findings.push({ message: 'holes', data: { holes: count, borders }, place: trianglesPlace(subject, node, 'open'), measure: count })
+    }
+    return findings
+  },
+})

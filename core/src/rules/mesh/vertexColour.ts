@@ -1,0 +1,41 @@
+import { z } from 'zod'
+import { drawnPrimitives } from '../drawnPrimitives'
+import { defineRule, type RawFinding } from '../defineRule'
+
+export const vertexColour = defineRule({
+  id: 'mesh/vertex-colour',
+  station: 'mesh',
+  meta: {
+    title: 'Vertex colours say something, or are not there',
+    why: 'Four numbers a vertex that are the same everywhere cost memory; dark ones that an export left behind blacken the base colour.',
+    level: 'note',
+    kinds: ['mesh'],
+    reads: ['vertex colours of every drawn primitive'],
+  },
+  options: z.strictObject({ required: z.boolean().default(false).describe('every drawn primitive must carry them') }),
+  messages: {
+    same: 'Vertex colours {set} are the same at every vertex.',
+    missing: { level: 'caution', text: 'There are no vertex colours.' },
+  },
+  labels: { drop: 'Drop colours {set}' },
+  judge(subject, { required }) {
+    const findings: RawFinding<'same' | 'missing', 'drop'>[] = []
+    for (const { node, primitive } of drawnPrimitives(subject, 'drawn')) {
+      const place = { kind: 'node' as const, node: node.path }
+      if (required && primitive.triangles > 0 && primitive.colours.length === 0) findings.push({ message: 'missing', data: {}, place })
+    }
+    for (const node of [...subject.parts.levels.values()].flat()) findings.push(...sameEverywhere(node.primitives, node.path))
+    return findings
+  },
+})
+
+/** Sets that have one value over all primitives of a node. */
+function sameEverywhere(primitives: readonly { colours: { min: number[]; max: number[] }[] }[], node: string): RawFinding<'same', 'drop'>[] {
+  const sets = Math.max(0, ...primitives.map((p) => p.colours.length))
+  return Array.from({ length: sets }, (_, set) => set).flatMap((set) => {
+    const found = primitives.flatMap((p) => (p.colours[set] ? [p.colours[set]] : []))
+    const first = found[0]!.min
+    if (!found.every((c) => [...c.min, ...c.max].every((v, i) => v === first[i % first.length]))) return []
+    return [{ message: 'same' as const, data: { set }, place: { kind: 'node' as const, node }, remedies: [{ remedy: 'mesh/drop-colours', options: { node, set }, label: 'drop' as const }] }]
+  })
+}
