@@ -7,7 +7,7 @@ import { recipeSchema, stepResultSchema } from '../recipe'
 import { assetKindSchema, classFromSchema } from '../report'
 import { textureRoleSchema } from '../rulebook/rulebook'
 import { slotInputSchema } from '../facts/meshFacts'
-import { tallySchema, verdictSchema } from '../station'
+import { stationSchema, tallySchema, verdictSchema } from '../station'
 
 const id = z.uuid()
 const time = z.iso.datetime()
@@ -107,6 +107,19 @@ export const bulkRequestSchema = z.strictObject({ rule: z.string(), remedy: z.st
 export const bulkChangeSchema = z.strictObject({ id, rule: z.string(), remedy: z.string(), remedyTitle: z.string(), assets: z.int(), steps: z.int(), skipped: z.int().describe('assets that no longer had the finding'), created: time, undone: z.boolean() })
 export type BulkChange = z.infer<typeof bulkChangeSchema>
 export const bulkUndoSchema = z.strictObject({ change: bulkChangeSchema, kept: z.int().describe('assets whose recipe was changed since; they stay as they are') })
+
+/** One option of a remedy, as a person fills it in. */
+export const remedyFieldSchema = z.strictObject({
+  name: z.string(), about: z.string(),
+  kind: z.enum(['text', 'number', 'whole', 'switch', 'choice', 'node', 'slot', 'texture', 'clip', 'missing']).describe('the last five name a thing of the asset; missing: a path that is asked for'),
+  choices: z.array(z.string()).optional(),
+  default: z.union([z.string(), z.number(), z.boolean(), z.null()]).optional().describe('without it a person must say'),
+  optional: z.boolean().describe('null is taken: everywhere, or none'),
+  min: z.number().optional(), max: z.number().optional(),
+})
+export type RemedyField = z.infer<typeof remedyFieldSchema>
+export const remedyInfoSchema = z.strictObject({ id: z.string(), station: stationSchema, title: z.string(), about: z.string(), fields: z.array(remedyFieldSchema) })
+export type RemedyInfo = z.infer<typeof remedyInfoSchema>
 
 export const rulePageSchema = z.strictObject({ rule: z.string(), text: z.string().describe('Markdown, made from the rule itself') })
 

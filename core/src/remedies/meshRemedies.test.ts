@@ -94,6 +94,20 @@ describe('turning axes', () => {
     const { min, max } = worldBounds(document)
     expect([max[0] - min[0], max[1] - min[1], max[2] - min[2]].map((v) => Number(v.toFixed(3)))).toEqual([1, 3, 1])
   })
+  it('to the front: what pointed along −X points along +Z, and up stays up', async () => {
+    const document = treeOf([[3, 2, 1]], 0)
+    await mend(workOf(document), 'scale/turn-axes', { front: '-X' })
+    const { min, max } = worldBounds(document)
+    expect([max[0] - min[0], max[1] - min[1], max[2] - min[2]].map((v) => Number(v.toFixed(3)))).toEqual([1, 2, 3])
+    expect((await mend(workOf(document), 'scale/turn-axes', {})).changed).toBe(false)
+  })
+  it.each([['+X', [1, 0, 0]], ['-X', [-1, 0, 0]], ['-Z', [0, 0, -1]]] as const)('%s comes to the front', async (front, at) => {
+    const document = treeOf([[1, 1, 1]], 0)
+    document.getRoot().listNodes()[0]!.setTranslation([at[0] * 5, 0, at[2] * 5])
+    await mend(workOf(document), 'scale/turn-axes', { front, base: false })
+    const { min, max } = worldBounds(document)
+    expect((min[2] + max[2]) / 2).toBeGreaterThan(4)
+  })
 })
 
 describe('welding', () => {

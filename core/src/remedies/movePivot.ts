@@ -1,10 +1,10 @@
 import type { Accessor, Document, Node } from '@gltf-transform/core'
 import { z } from 'zod'
-import { good, pivotKindSchema } from '@stern-gate/contract'
+import { bad, good, pivotKinds } from '@stern-gate/contract'
 import { nearestPivot } from '../geometry/pivotPoints'
 import { finestBounds } from '../measure/partsOfDocument'
 import { formatLength } from '../judge/fillMessage'
-import { shownNodes } from '../scene/nodePaths'
+import { nodePaths, shownNodes } from '../scene/nodePaths'
 import { floatsOf } from '../scene/primitiveView'
 import { defineRemedy } from './defineRemedy'
 
@@ -13,18 +13,32 @@ type Vector = [number, number, number]
 export const movePivot = defineRemedy({
   id: 'scale/move-pivot',
   title: 'Move the pivot',
-  about: 'Moves the whole asset so that the named point of level 0 stands at the origin. Levels and collision go along; shapes and clips stay as they are.',
-  options: z.strictObject({ to: pivotKindSchema.describe('point of level 0 that becomes the origin') }),
-  async apply(work, { to }) {
+  about: 'Moves the whole asset so that a point of level 0, or the origin of a named node, stands at the origin. Levels and collision go along; shapes and clips stay as they are.',
+  options: z.strictObject({
+    to: z.enum([...pivotKinds, 'node']).describe('point of level 0 that becomes the origin, or that of a node'),
+    node: z.string().nullable().default(null).describe('path of the node, where one is meant'),
+  }),
+  async apply(work, { to, node: path }) {
     if (!work.document) return good({ changed: false, said: 'a texture set has no pivot' })
     const bounds = finestBounds(work.document)
     if (!bounds) return good({ changed: false, said: 'there is nothing to measure the pivot by' })
-    const { point, distance } = nearestPivot(bounds, to)
+    const spot = to === 'node' ? originOf(work.document, path) : nearestPivot(bounds, to)
+    if (!spot) return bad('remedy/not-applicable', `No node is called ${path ?? ''}.`, 'Choose a node of the asset.', { node: path ?? '' })
+    const { point, distance } = spot
     if (distance < 1e-6) return good({ changed: false, said: 'the pivot stands there already' })
     moveDocument(work.document, point.map((v) => -v) as Vector)
     return good({ changed: true, said: `moved by ${formatLength(distance)}` })
   },
 })
+
+/** Where a node stands in the world; a name alone will do. */
+function originOf(document: Document, path: string | null): { point: Vector; distance: number } | null {
+  const paths = [...nodePaths(document)]
+  const node = (paths.find(([, own]) => own === path) ?? paths.find(([n]) => n.getName() === path))?.[0]
+  if (!node) return null
+  const point = node.getWorldTranslation() as Vector
+  return { point, distance: Math.hypot(...point) }
+}
 
 /** Edits in place: shifts the shown scene by a vector in metres. */
 export function moveDocument(document: Document, by: Vector): void {

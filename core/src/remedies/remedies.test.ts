@@ -83,6 +83,13 @@ describe('pivot', () => {
     const { work } = await opened()
     expect(await run(work, ['scale/move-pivot', { to: 'base-centre' }])).toMatchObject({ ok: true, value: [{ changed: false }] })
   })
+  it('goes to a named node, and says so when there is none', async () => {
+    const { work } = await opened({ at: [0.4, 0.2, 0] })
+    work.document!.getRoot().listScenes()[0]!.addChild(work.document!.createNode('grip').setTranslation([0.1, 0.3, -0.2]))
+    expect(await run(work, ['scale/move-pivot', { to: 'node', node: 'grip' }])).toMatchObject({ ok: true, value: [{ changed: true }] })
+    expect(work.document!.getRoot().listNodes().find((n) => n.getName() === 'grip')!.getWorldTranslation().map((v) => Number(v.toFixed(6)) + 0)).toEqual([0, 0, 0])
+    expect(await run(work, ['scale/move-pivot', { to: 'node', node: 'handle' }])).toMatchObject({ ok: false, fault: { code: 'remedy/not-applicable' } })
+  })
   it('an animated root moves along its whole way', async () => {
     const { work } = await opened({ at: [1, 0, 0], clip: 'crate@rise' })
     await run(work, ['scale/move-pivot', { to: 'base-centre' }])

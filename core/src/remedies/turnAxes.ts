@@ -11,24 +11,28 @@ type Quaternion = [number, number, number, number]
 const HALF = Math.SQRT1_2
 
 /** Turns that bring an axis up; about X for Z, about Z for X. */
-const turns: Record<string, Quaternion> = { '+Z': [-HALF, 0, 0, HALF], '-Z': [HALF, 0, 0, HALF], '+X': [0, 0, HALF, HALF], '-X': [0, 0, -HALF, HALF], '-Y': [1, 0, 0, 0] }
+const upTurns: Record<string, Quaternion> = { '+Z': [-HALF, 0, 0, HALF], '-Z': [HALF, 0, 0, HALF], '+X': [0, 0, HALF, HALF], '-X': [0, 0, -HALF, HALF], '-Y': [1, 0, 0, 0], '+Y': [0, 0, 0, 1] }
+/** Turns about Y that bring an axis to the front, which is +Z. */
+const frontTurns: Record<string, Quaternion> = { '+Z': [0, 0, 0, 1], '-Z': [0, 1, 0, 0], '+X': [0, -HALF, 0, HALF], '-X': [0, HALF, 0, HALF] }
 
 export const turnAxes = defineRemedy({
   id: 'scale/turn-axes',
   title: 'Turn the axes',
-  about: 'Turns the whole asset about the origin so that the named axis points up, and bakes the turn into points where nothing stands against it. Levels and collision go along.',
+  about: 'Turns the whole asset about the origin so that the named axis points up and another to the front, and bakes the turn into points where nothing stands against it. Levels and collision go along.',
   options: z.strictObject({
-    up: z.enum(['+Z', '-Z', '+X', '-X', '-Y']).describe('axis of the source that becomes up'),
+    up: z.enum(['+Y', '+Z', '-Z', '+X', '-X', '-Y']).default('+Y').describe('axis of the source that becomes up'),
+    front: z.enum(['+Z', '-Z', '+X', '-X']).default('+Z').describe('axis that becomes the front, +Z, once it stands'),
     base: z.boolean().default(true).describe('keep the base of level 0 where it was'),
   }),
-  async apply(work, { up, base }, ports) {
+  async apply(work, { up, front, base }, ports) {
     if (!work.document) return good({ changed: false, said: 'a texture set has no axes' })
+    if (up === '+Y' && front === '+Z') return good({ changed: false, said: 'it stands so already' })
     const before = base ? finestBounds(work.document) : null
-    turnScene(work.document, turns[up]!)
+    turnScene(work.document, product(frontTurns[front]!, upTurns[up]!))
     await bakeTransform.apply(work, { node: null }, ports)
     const after = before ? finestBounds(work.document) : null
     if (before && after) moveDocument(work.document, [0, 1, 2].map((i) => standAt(before.min[i]!, before.max[i]!, i) - standAt(after.min[i]!, after.max[i]!, i)) as [number, number, number])
-    return good({ changed: true, said: `${up} points up now` })
+    return good({ changed: true, said: [...(up === '+Y' ? [] : [`${up} points up now`]), ...(front === '+Z' ? [] : [`${front} is the front`])].join(', ') })
   },
 })
 

@@ -2,7 +2,7 @@ import { extendZodWithOpenApi, OpenAPIRegistry, OpenApiGeneratorV31 } from '@ast
 import { z } from 'zod'
 import {
   assetChoiceSchema, assetDetailSchema, assetRowSchema, bulkChangeSchema, bulkRequestSchema, bulkUndoSchema, deliveryFileSchema, deliverySchema, eventSchema, faultReplySchema, newDeliverySchema, newProjectSchema, previewRequestSchema,
-  previewSchema, projectSchema, rulePageSchema, saveRecipeSchema, sharedRemedySchema, undoSchema,
+  previewSchema, projectSchema, remedyInfoSchema, rulePageSchema, saveRecipeSchema, sharedRemedySchema, undoSchema,
 } from '@stern-gate/contract'
 
 extendZodWithOpenApi(z)
@@ -21,6 +21,7 @@ export const apiRoutes: readonly ApiRoute[] = [
   { method: 'get', path: '/openapi.json', group: 'Server', does: 'This description as OpenAPI 3.1.', gives: z.looseObject({}) },
   { method: 'get', path: '/docs', group: 'Server', does: 'This description as a page.', gives: 'bytes' },
   { method: 'get', path: '/rules/{station}/{rule}', group: 'Server', does: 'The page of a rule, made from the rule itself.', gives: rulePageSchema },
+  { method: 'get', path: '/remedies', group: 'Server', does: 'All remedies, with what can be chosen of each.', gives: remedyInfoSchema.array() },
   { method: 'get', path: '/projects', group: 'Projects', does: 'Lists the projects, newest first.', gives: projectSchema.array() },
   { method: 'post', path: '/projects', group: 'Projects', does: 'Makes a project with the default rulebook.', takes: newProjectSchema, gives: projectSchema, status: 201 },
   { method: 'get', path: '/projects/{project}', group: 'Projects', does: 'One project.', gives: projectSchema },

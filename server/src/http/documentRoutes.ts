@@ -2,7 +2,7 @@ import { Router } from 'express'
 import { readFile } from 'node:fs/promises'
 import { join } from 'node:path'
 import { z } from 'zod'
-import { rules } from '@stern-gate/core'
+import { remedies, remedyInfo, rules } from '@stern-gate/core'
 import { apiDocument, apiRoutes, type ApiRoute } from './apiDocument'
 import { notFound, route } from './faults'
 
@@ -17,6 +17,7 @@ export function documentRoutes(rulePages: string): Router {
       if (!rules.some((r) => r.id === rule)) throw notFound('rule')
       response.json({ rule, text: await readFile(join(rulePages, `${rule.replace('/', '-')}.md`), 'utf8') })
     }))
+    .get('/remedies', (_, response) => { response.json(remedies.map(remedyInfo)) })
     .get('/docs', (_, response) => { response.type('html').send((page ??= documentPage())) })
 }
 

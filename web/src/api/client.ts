@@ -1,7 +1,7 @@
 import { z } from 'zod'
 import {
-  assetDetailSchema, assetRowSchema, bulkChangeSchema, bulkUndoSchema, deliverySchema, deliveryFileSchema, faultReplySchema, previewSchema, projectSchema, rulePageSchema, sharedRemedySchema,
-  type AssetDetail, type AssetRow, type BulkChange, type Delivery, type DeliveryFile, type Fault, type Preview, type Project, type Recipe, type SharedRemedy,
+  assetDetailSchema, assetRowSchema, bulkChangeSchema, bulkUndoSchema, deliverySchema, deliveryFileSchema, faultReplySchema, previewSchema, projectSchema, remedyInfoSchema, rulePageSchema, sharedRemedySchema,
+  type AssetDetail, type AssetRow, type BulkChange, type Delivery, type DeliveryFile, type Fault, type Preview, type Project, type Recipe, type RemedyInfo, type SharedRemedy,
 } from '@stern-gate/contract'
 
 /** What a call throws when the server answers with a fault, or does not answer. */
@@ -55,6 +55,7 @@ export const listSharedRemedies = (project: string): Promise<SharedRemedy[]> => 
 export const listChanges = (project: string): Promise<BulkChange[]> => call(bulkChangeSchema.array(), `/projects/${project}/changes`)
 export const applyToMany = (project: string, body: { rule: string; remedy: string; assets: string[] }): Promise<BulkChange> => call(bulkChangeSchema, `/projects/${project}/changes`, json('POST', body))
 export const undoMany = (change: string): Promise<{ change: BulkChange; kept: number }> => call(bulkUndoSchema, `/changes/${change}/undo`, json('POST', {}))
+export const listRemedies = (): Promise<RemedyInfo[]> => call(remedyInfoSchema.array(), '/remedies')
 export const getRulePage = (rule: string): Promise<{ rule: string; text: string }> => call(rulePageSchema, `/rules/${rule}`)
 export const blobAddress = (sha: string): string => `/api/blobs/${sha}`
 /** A texture as the page can show it: as it is stored, or by way of the server where browsers do not read the format. */

@@ -1,6 +1,7 @@
 <script setup lang="ts">
-import { computed, shallowRef, watch } from 'vue'
-import type { AssetState, BenchTexture, Finding, Station } from '@stern-gate/contract'
+import { computed, shallowRef, useTemplateRef, watch } from 'vue'
+import type { AssetState, BenchTexture, Finding, RemedyOptions, Station } from '@stern-gate/contract'
+import ClipBar from '../stages/ClipBar.vue'
 import FilesStage from '../stages/FilesStage.vue'
 import ModelStage from '../stages/ModelStage.vue'
 import NamesStage from '../stages/NamesStage.vue'
@@ -10,7 +11,7 @@ import UvStage from '../stages/UvStage.vue'
 import type { ModelView } from '../stages/modelStage'
 import type { StageMark } from '../stages/stageMarks'
 import type { TextureView } from '../stages/textureStage'
-import type { SurfaceMap } from '../stages/viewMaterials'
+import type { ColourChannel, SurfaceMap } from '../stages/viewMaterials'
 import { markOfFinding } from './markOfFinding'
 import type { StageKind } from './stageOfStation'
 import { stationTable } from './stationTable'
@@ -18,9 +19,9 @@ import { stationTable } from './stationTable'
 // The stage that belongs to a station, with the table under it where there is one
 const props = defineProps<{
   stage: StageKind; station: Station; state: AssetState; findings: readonly Finding[]; chosen: Finding | null; previewing: boolean; badge: string; personHeight: number
-  texture: BenchTexture | null; before: BenchTexture | null; beforeWord: string; query: Record<string, string | undefined>
+  texture: BenchTexture | null; before: BenchTexture | null; beforeWord: string; locked: boolean; query: Record<string, string | undefined>
 }>()
-const emit = defineEmits<{ query: [Record<string, string | undefined>]; chooseTexture: [string] }>()
+const emit = defineEmits<{ query: [Record<string, string | undefined>]; chooseTexture: [string]; step: [remedy: string, options: RemedyOptions] }>()
 
 const firstViews: Partial<Record<Station, ModelView>> = { mesh: 'wire', slots: 'slots' }
 const known: readonly string[] = ['shaded', 'plain', 'wire', 'checker', 'map', 'slots', 'colours'] satisfies ModelView[]
@@ -41,6 +42,10 @@ watch(() => [props.chosen, props.state, props.station, props.previewing, props.q
   if (state === props.state) marks.value = own ? [...list, own] : list
 }, { immediate: true })
 
+const model = useTemplateRef('model')
+const clips = computed(() => (props.station === 'mesh' && props.stage === 'model' ? (props.state.mesh?.file.clips ?? []) : []))
+const clip = computed(() => (props.query['clip'] === undefined ? null : Number(props.query['clip'])))
+
 function chooseRow(id: string): void {
   if (props.station === 'lods') emit('query', { level: id })
   else emit('query', { row: props.query['row'] === id ? undefined : id })
@@ -48,12 +53,13 @@ function chooseRow(id: string): void {
 </script>
 
 <template>
-  <div class="place" :class="{ with: table }">
+  <div class="place" :class="{ with: table || clips.length > 0 }">
     <FilesStage v-if="stage === 'files'" :state="state" :marked="chosen?.place.kind === 'file' ? chosen.place.file : chosen?.place.kind === 'texture' ? chosen.place.texture : null" />
     <NamesStage v-else-if="stage === 'names'" :state="state" :marked="chosen?.place ?? null" />
     <UvStage v-else-if="stage === 'uvs'" :state="state" :level="level" :channel="channel" :marks="marks" :badge="badge" @channel="(n) => emit('query', { uv: String(n) })" @level="(n) => emit('query', { level: String(n) })" />
-    <ModelStage v-else-if="stage === 'model'" :state="state" :view="view" :level="level" :map="(query['map'] ?? 'basecolor') as SurfaceMap" :collision="station === 'collision'" :marks="marks" :aids="station === 'scale'" :person-height="personHeight" :badge="badge" @view="(v) => emit('query', { view: v })" @level="(n) => emit('query', { level: String(n) })" @map="(m) => emit('query', { map: m, view: 'map' })" />
+    <ModelStage v-else-if="stage === 'model'" ref="model" :bones="clips.length > 0 && query['bones'] === 'yes'" :colour-channel="(query['colour'] ?? 'all') as ColourChannel" @colour="(c) => emit('query', { colour: c === 'all' ? undefined : c })" :state="state" :view="view" :level="level" :map="(query['map'] ?? 'basecolor') as SurfaceMap" :collision="station === 'collision'" :marks="marks" :aids="station === 'scale'" :person-height="personHeight" :badge="badge" @view="(v) => emit('query', { view: v })" @level="(n) => emit('query', { level: String(n) })" @map="(m) => emit('query', { map: m, view: 'map' })" />
     <TextureStage v-else :texture="texture" :before="before" :textures="state.textures" :view="(query['channel'] ?? 'all') as TextureView" :badge="badge || (before && before.sha256 !== texture?.sha256 ? 'output' : '')" :before-word="beforeWord" @view="(v) => emit('query', { channel: v })" @choose="(name) => emit('chooseTexture', name)" />
+    <ClipBar v-if="clips.length > 0" :clips="clips" :chosen="clip" :bones="query['bones'] === 'yes'" :has-bones="(state.mesh?.file.skins ?? 0) > 0" :locked="locked" @choose="(n) => emit('query', { clip: n === null ? undefined : String(n) })" @pose="(n, seconds) => model?.pose(n, seconds)" @bones="(on) => emit('query', { bones: on ? 'yes' : undefined })" @rename="(from, to) => emit('step', 'names/rename', { what: 'clip', from, to })" @loop="(name, loop) => emit('step', 'mesh/set-loop', { clip: name, loop })" />
     <StageTable v-if="table" :label="table.label" :columns="table.columns" :rows="table.rows" :chosen="row" @choose="chooseRow" />
   </div>
 </template>

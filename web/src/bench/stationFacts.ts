@@ -44,7 +44,27 @@ const normalRows = (t: BenchTexture | null): Rows => {
 const topologyRows = (s: AssetState): Rows => {
   const t = levelNodes(s).flatMap((n) => (n.topology ? [n.topology] : []))
   const sum = (of: (x: (typeof t)[number]) => number): number => t.reduce((a, x) => a + of(x), 0)
-  return t.length === 0 ? [] : [row('Points', sum((x) => x.points)), row('Shells', sum((x) => x.shells)), row('Closed shells', sum((x) => x.closedShells)), row('Open edges', sum((x) => x.openEdges)), row('Edges of three or more', sum((x) => x.nonManifoldEdges)), row('Facing inward', sum((x) => x.insideOut)), row('Near another point', sum((x) => x.near))]
+  return t.length === 0 ? [] : [row('Points', sum((x) => x.points)), row('Shells', sum((x) => x.shells)), row('Closed shells', sum((x) => x.closedShells)), row('Open edges', sum((x) => x.openEdges)), row('Open borders', sum((x) => x.borders)), row('Holes', sum((x) => x.holes)), row('Crumbs', sum((x) => x.crumbs)), row('There twice', sum((x) => x.duplicates)), row('Edges of three or more', sum((x) => x.nonManifoldEdges)), row('Facing inward', sum((x) => x.insideOut)), row('Near another point', sum((x) => x.near))]
+}
+
+type Primitives = MeshFacts['nodes'] extends (infer N)[] | null ? (N extends { primitives: infer P } ? P : never) : never
+
+/** Weighted by triangles: what the whole level costs. */
+const drawRows = (p: Primitives): Rows => {
+  const cached = p.filter((x) => x.cache !== null), triangles = cached.reduce((a, x) => a + x.triangles, 0)
+  const mean = (of: (x: NonNullable<Primitives[number]['cache']>) => number): string => (cached.reduce((a, x) => a + of(x.cache!) * x.triangles, 0) / triangles).toFixed(2)
+  return triangles === 0 ? [] : [row('Transformed a triangle', mean((c) => c.acmr)), row('Transformed a vertex', mean((c) => c.atvr))]
+}
+
+const skinRows = (p: Primitives): Rows => {
+  const skins = p.flatMap((x) => (x.skin ? [x.skin] : []))
+  return skins.length === 0 ? [] : [row('Most bones a vertex', Math.max(...skins.map((s) => s.influences.length - 1))), row('Following none', skins.reduce((a, s) => a + (s.influences[0] ?? 0), 0)), row('Weights not adding up', skins.reduce((a, s) => a + s.notOne, 0))]
+}
+
+const colourRows = (p: Primitives): Rows => {
+  const sets = Math.max(0, ...p.map((x) => x.colours.length))
+  return Array.from({ length: sets }, (_, set) => p.flatMap((x) => (x.colours[set] ? [x.colours[set]] : []))).flatMap((found, set) =>
+    [...'RGBA'].slice(0, found[0]!.min.length).map((channel, i) => row(`${sets > 1 ? `${set} ` : ''}${channel}`, `${Math.min(...found.map((c) => c.min[i] ?? 0)).toFixed(2)} … ${Math.max(...found.map((c) => c.max[i] ?? 0)).toFixed(2)}`)))
 }
 
 const writers: Record<Station, (state: AssetState, texture: BenchTexture | null) => FactGroup[]> = {
@@ -76,6 +96,9 @@ const writers: Record<Station, (state: AssetState, texture: BenchTexture | null)
       { title: 'Level 0', rows: [row('Triangles', sum((x) => x.triangles)), row('Vertices', sum((x) => x.vertices)), row('Parts', p.length), row('Surface', `${sum((x) => x.area).toPrecision(3)} m²`)] },
       { title: 'Hangs together', rows: topologyRows(s) },
       { title: 'Faults', rows: [row('Without an area', sum((x) => x.degenerate)), row('Broken indices', sum((x) => x.badIndices)), row('Not a number', sum((x) => x.notFinite)), row('Doubled vertices', sum((x) => x.doubled)), row('Normals against faces', sum((x) => x.normals?.against ?? 0))] },
+      { title: 'Drawn', rows: drawRows(p) },
+      { title: 'Skin', rows: skinRows(p) },
+      { title: 'Vertex colours', rows: colourRows(p) },
       { title: 'Vertices carry', rows: [...new Set(p.flatMap((x) => x.attributes))].map((a) => row(a, `${p.filter((x) => x.attributes.includes(a)).length} of ${p.length}`)) },
     ]
   },

@@ -12,6 +12,8 @@ export interface BenchControls {
   undo: () => void
   flip: () => void
   fold: () => void
+  /** Opens the list of remedies. */
+  add: () => void
 }
 
 /** Keys of the bench: figures go to stations, brackets to those with findings, N to findings. */
@@ -34,6 +36,7 @@ function actionOf(event: KeyboardEvent, bench: BenchControls): (() => void) | nu
     case 'N': return () => nextFinding(bench, -1)
     case 'b': case 'B': return bench.flip
     case '\\': return bench.fold
+    case 'a': return bench.add
     case 'Escape': return document.querySelector('[role="dialog"]') ? null : bench.back
   }
   return null

@@ -5,11 +5,11 @@ import { formatLength } from '@stern-gate/core/messages'
 import { useNight } from '../theme/useNight'
 import ChartNeatline, { type Scale } from './ChartNeatline.vue'
 import type { ModelFrame, ModelStage, ModelView, PlacedLabel } from './modelStage'
-import type { SurfaceMap } from './viewMaterials'
+import type { ColourChannel, SurfaceMap } from './viewMaterials'
 import type { StageMark } from './stageMarks'
 
-const props = defineProps<{ state: AssetState; view: ModelView; level: number; collision: boolean; marks: readonly StageMark[]; map: SurfaceMap; aids: boolean; personHeight: number; badge: string }>()
-const emit = defineEmits<{ view: [ModelView]; level: [number]; map: [SurfaceMap] }>()
+const props = defineProps<{ state: AssetState; view: ModelView; level: number; collision: boolean; marks: readonly StageMark[]; map: SurfaceMap; aids: boolean; personHeight: number; badge: string; bones: boolean; colourChannel: ColourChannel }>()
+const emit = defineEmits<{ view: [ModelView]; level: [number]; map: [SurfaceMap]; colour: [ColourChannel] }>()
 const night = useNight()
 const canvas = ref<HTMLCanvasElement | null>(null), host = ref<HTMLElement | null>(null)
 const labels = shallowRef<PlacedLabel[]>([])
@@ -21,6 +21,7 @@ let stage: ModelStage | null = null, watcher: ResizeObserver | null = null
 
 const views: [ModelView, string][] = [['shaded', 'Shaded'], ['plain', 'Plain'], ['wire', 'Wire'], ['checker', 'Checker'], ['map', 'One map'], ['slots', 'Slots'], ['colours', 'Vertex colour']]
 const maps: [SurfaceMap, string][] = [['basecolor', 'Base colour'], ['normal', 'Normal'], ['occlusion', 'Occlusion'], ['roughness', 'Roughness'], ['metallic', 'Metallic'], ['emissive', 'Emissive']]
+const colourChannels: [ColourChannel, string][] = [['all', 'All'], ['R', 'R'], ['G', 'G'], ['B', 'B'], ['A', 'A']]
 const hasColours = computed(() => (props.state.mesh?.nodes ?? []).some((n) => n.primitives.some((p) => p.colours.length > 0)))
 const offered = computed(() => views.filter(([key]) => key !== 'colours' || hasColours.value))
 const levels = computed(() => props.state.levels.map((l) => l.level))
@@ -29,10 +30,18 @@ const frame = computed<ModelFrame | null>(() => {
   const chosen = props.state.levels.find((l) => l.level === props.level) ?? props.state.levels[0]
   return {
     model: props.state.model, view: props.view, shown: chosen?.nodes ?? [], veiled: props.collision ? props.state.collision : [],
-    marks: props.marks, map: props.map, channel: 0, slots: (props.state.mesh?.slots ?? []).map((s) => s.name), aids: props.aids, personHeight: props.personHeight, background: night.value ? '#5a5a5a' : '#777777',
+    marks: props.marks, map: props.map, channel: 0, slots: (props.state.mesh?.slots ?? []).map((s) => s.name), aids: props.aids, bones: props.bones, colourChannel: props.colourChannel, personHeight: props.personHeight, background: night.value ? '#5a5a5a' : '#777777',
   }
 })
 
+/** The pose that is wanted, for a model that is still on its way, too. */
+const posed: { clip: number | null; seconds: number } = { clip: null, seconds: 0 }
+defineExpose({
+  pose(clip: number | null, seconds: number): void {
+    Object.assign(posed, { clip, seconds })
+    stage?.pose(clip, seconds)
+  },
+})
 async function redraw(): Promise<void> {
   if (!stage || !frame.value) return
   const { model } = frame.value
@@ -40,6 +49,7 @@ async function redraw(): Promise<void> {
     trouble.value = ''
     await stage.draw(frame.value)
     drawn.value = model
+    stage.pose(posed.clip, posed.seconds)
   } catch (error) {
     if ((error as Error).name !== 'AbortError') trouble.value = (error as Error).message
   }
@@ -79,6 +89,9 @@ onBeforeUnmount(() => {
       </div>
       <div v-if="view === 'map'" class="tools second" role="toolbar" aria-label="Map">
         <button v-for="[key, word] in maps" :key="key" :class="{ on: key === map }" :aria-pressed="key === map" @click="emit('map', key)">{{ word }}</button>
+      </div>
+      <div v-if="view === 'colours'" class="tools second" role="toolbar" aria-label="Channel of the vertex colours">
+        <button v-for="[key, word] in colourChannels" :key="key" :class="{ on: key === colourChannel }" :aria-pressed="key === colourChannel" @click="emit('colour', key)">{{ word }}</button>
       </div>
       <span v-for="l in labels" :key="l.what" class="hud label" :style="{ left: `${l.x}px`, top: `${l.y}px` }">{{ formatLength(l.metres) }}</span>
       <span v-if="badge" class="hud badge">{{ badge }}</span>

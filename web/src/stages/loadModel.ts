@@ -1,10 +1,12 @@
-import { Box3, Mesh, Object3D, type MeshStandardMaterial, type Texture } from 'three'
+import { Box3, Mesh, Object3D, type AnimationClip, type MeshStandardMaterial, type Texture } from 'three'
 import { GLTFLoader, type GLTF } from 'three/examples/jsm/loaders/GLTFLoader.js'
 import { MeshoptDecoder } from 'three/examples/jsm/libs/meshopt_decoder.module.js'
 
 /** A model on the stage, its meshes by the node paths that findings use. */
 export interface StageModel {
   root: Object3D
+  /** In the order of the file. */
+  clips: readonly AnimationClip[]
   meshes: { path: string; primitive: number; slot: string; mesh: Mesh; /** Its own base colour, whatever it wears. */ picture: Texture | null }[]
 }
 
@@ -17,7 +19,7 @@ export async function loadModel(address: string, signal: AbortSignal): Promise<S
   if (!response.ok) throw new Error('The model cannot be shown: the server has none.')
   const bytes = await response.arrayBuffer()
   const gltf = await new GLTFLoader().setMeshoptDecoder(MeshoptDecoder).parseAsync(bytes, '')
-  return { root: gltf.scene, meshes: namedMeshes(gltf) }
+  return { root: gltf.scene, clips: gltf.animations, meshes: namedMeshes(gltf) }
 }
 
 function namedMeshes(gltf: GLTF): StageModel['meshes'] {

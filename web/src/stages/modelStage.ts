@@ -1,10 +1,11 @@
-import { Color, DirectionalLight, Group, HemisphereLight, Material, Mesh, MeshBasicMaterial, PerspectiveCamera, PMREMGenerator, Raycaster, Scene, Vector2, Vector3, WebGLRenderer } from 'three'
+import { Color, DirectionalLight, Group, HemisphereLight, Material, Mesh, MeshBasicMaterial, PerspectiveCamera, PMREMGenerator, Raycaster, Scene, SkinnedMesh, Vector2, Vector3, WebGLRenderer } from 'three'
 import { OrbitControls } from 'three/examples/jsm/controls/OrbitControls.js'
 import { RoomEnvironment } from 'three/examples/jsm/environments/RoomEnvironment.js'
+import { createClipPlayer, type ClipPlayer } from './clipPlayer'
 import { boundsOf, disposeModel, loadModel, type StageModel } from './loadModel'
 import { createAids, type Aids } from './measuringAids'
 import { createMarks, type StageMark } from './stageMarks'
-import { viewMaterial, type SurfaceMap } from './viewMaterials'
+import { viewMaterial, type ColourChannel, type SurfaceMap } from './viewMaterials'
 
 export const modelViews = ['shaded', 'plain', 'wire', 'checker', 'map', 'slots', 'colours'] as const
 export type ModelView = (typeof modelViews)[number]
@@ -16,6 +17,8 @@ export interface ModelFrame {
   view: ModelView
   /** Which map is shown alone. */
   map: SurfaceMap
+  /** Which channel of the vertex colours is shown. */
+  colourChannel: ColourChannel
   /** UV channel that the checker lies on, counted from 0. */
   channel: number
   /** Names of the slots in the order of the file. */
@@ -26,6 +29,8 @@ export interface ModelFrame {
   veiled: readonly string[]
   marks: readonly StageMark[]
   aids: boolean
+  /** Lines from bone to bone over the model. */
+  bones: boolean
   personHeight: number
   background: string
 }
@@ -35,6 +40,8 @@ export interface PlacedLabel { x: number; y: number; metres: number; what: strin
 
 export interface ModelStage {
   draw: (frame: ModelFrame) => Promise<void>
+  /** Puts the model into the pose of a clip, by its number in the file, at a time in seconds; null: as it rests. */
+  pose: (clip: number | null, seconds: number) => void
   /** Looks at everything that is shown. */
   frameAll: () => void
   /** What lies under a point of the canvas, in pixels. */
@@ -61,7 +68,8 @@ export function createModelStage(canvas: HTMLCanvasElement, events: ModelStageEv
   const controls = new OrbitControls(camera, canvas)
   const light = addLights(scene, renderer)
   let model: StageModel | null = null, address = '', frame: ModelFrame | null = null, loading: AbortController | null = null
-  let aids: Aids | null = null, marks = new Group(), asked = 0, framedFor = ''
+  let aids: Aids | null = null, marks = new Group(), asked = 0, framedFor = '', player: ClipPlayer | null = null, posed = false
+  const wires = new Map<Mesh, Mesh>()
   const ray = new Raycaster()
   const dressed = new Map<Mesh, Material | Material[]>()
 
@@ -69,6 +77,9 @@ export function createModelStage(canvas: HTMLCanvasElement, events: ModelStageEv
     asked = 0
     if (aids) aids.person.rotation.y = Math.atan2(camera.position.x - aids.person.position.x, camera.position.z - aids.person.position.z)
     light.position.copy(camera.position).sub(controls.target)
+    // Marks lie on the model at rest
+    marks.visible = !posed
+    for (const [mesh, wire] of wires) wire.matrix.copy(mesh.matrixWorld)
     renderer.render(scene, camera)
     events.onDrawn(placeLabels(), scaleAtPivot())
   }
@@ -101,6 +112,11 @@ export function createModelStage(canvas: HTMLCanvasElement, events: ModelStageEv
     scene.remove(marks)
     if (model) {
       undress()
+      const bones = player?.bones()
+      if (bones) scene.remove(bones)
+      player?.dispose()
+      player = null
+      posed = false
       scene.remove(model.root)
       disposeModel(model)
     }
@@ -110,7 +126,8 @@ export function createModelStage(canvas: HTMLCanvasElement, events: ModelStageEv
   const undress = (): void => {
     for (const [mesh, material] of dressed) mesh.material = material
     dressed.clear()
-    for (const extra of scene.children.filter((c) => c.userData['wire'] === true)) scene.remove(extra)
+    for (const wire of wires.values()) scene.remove(wire)
+    wires.clear()
   }
   const dress = (now: ModelFrame): void => {
     undress()
@@ -123,12 +140,29 @@ export function createModelStage(canvas: HTMLCanvasElement, events: ModelStageEv
         const dress = viewMaterial(now, mesh, slot)
         if (dress) wear(mesh, dress)
       }
-      if (now.view === 'wire' && !veiled) scene.add(wireOver(mesh))
+      if (now.view === 'wire' && !veiled) {
+        const wire = wireOver(mesh)
+        wires.set(mesh, wire)
+        scene.add(wire)
+      }
     }
   }
   const wear = (mesh: Mesh, material: Material | Material[]): void => {
     dressed.set(mesh, mesh.material)
     mesh.material = Array.isArray(material) && !Array.isArray(mesh.material) ? material[0]! : material
+  }
+  const showBones = (wanted: boolean): void => {
+    const bones = player?.bones()
+    if (!bones) return
+    if (wanted) scene.add(bones)
+    else scene.remove(bones)
+  }
+  const pose = (clip: number | null, seconds: number): void => {
+    if (!player || (clip === null && !posed)) return
+    player.pose(clip, seconds)
+    posed = clip !== null
+    model!.root.updateMatrixWorld(true)
+    paintSoon()
   }
   const frameAll = (): void => {
     if (!model || !frame) return
@@ -173,6 +207,7 @@ export function createModelStage(canvas: HTMLCanvasElement, events: ModelStageEv
     if (own.signal.aborted) return disposeModel(loaded)
     clear()
     model = loaded
+    player = createClipPlayer(loaded.root, loaded.clips)
     address = next
     scene.add(loaded.root)
   }
@@ -182,6 +217,7 @@ export function createModelStage(canvas: HTMLCanvasElement, events: ModelStageEv
     if (frame !== now || !model) return
     scene.background = new Color(now.background)
     dress(now)
+    showBones(now.bones)
     const box = boundsOf(model, (path) => now.shown.includes(path))
     if (aids) scene.remove(aids.group)
     aids = box.isEmpty() ? null : createAids(box, now.personHeight)
@@ -204,7 +240,7 @@ export function createModelStage(canvas: HTMLCanvasElement, events: ModelStageEv
     paintSoon()
   }
   return {
-    draw, frameAll, resize, pick,
+    draw, frameAll, resize, pick, pose,
     model: () => model,
     dispose() {
       loading?.abort()
@@ -233,9 +269,10 @@ function addLights(scene: Scene, renderer: WebGLRenderer): DirectionalLight {
 const veil = (): Material => new MeshBasicMaterial({ color: 0x4fb3bd, transparent: true, opacity: 0.34, depthWrite: false })
 
 function wireOver(mesh: Mesh): Mesh {
-  const wire = new Mesh(mesh.geometry, new MeshBasicMaterial({ color: 0x0d1214, wireframe: true, transparent: true, opacity: 0.42, polygonOffset: true, polygonOffsetFactor: -1 }))
+  const material = new MeshBasicMaterial({ color: 0x0d1214, wireframe: true, transparent: true, opacity: 0.42, polygonOffset: true, polygonOffsetFactor: -1 })
+  const wire = mesh instanceof SkinnedMesh ? new SkinnedMesh(mesh.geometry, material) : new Mesh(mesh.geometry, material)
+  if (wire instanceof SkinnedMesh && mesh instanceof SkinnedMesh) wire.bind(mesh.skeleton, mesh.bindMatrix)
   wire.matrixAutoUpdate = false
   wire.matrix.copy(mesh.matrixWorld)
-  wire.userData['wire'] = true
   return wire
 }

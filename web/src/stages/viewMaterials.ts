@@ -1,9 +1,11 @@
-import { CanvasTexture, Color, DoubleSide, Material, Mesh, MeshBasicMaterial, MeshLambertMaterial, MeshStandardMaterial, NearestFilter, NoColorSpace, RepeatWrapping, ShaderMaterial, SRGBColorSpace, Texture } from 'three'
+import { CanvasTexture, Color, type BufferAttribute, DoubleSide, Material, Mesh, MeshBasicMaterial, MeshLambertMaterial, MeshStandardMaterial, NearestFilter, NoColorSpace, RepeatWrapping, ShaderMaterial, SRGBColorSpace, Texture } from 'three'
 import type { ModelFrame } from './modelStage'
 import { slotColour } from './slotColours'
 
 export const surfaceMaps = ['basecolor', 'normal', 'occlusion', 'roughness', 'metallic', 'emissive'] as const
 export type SurfaceMap = (typeof surfaceMaps)[number]
+export const colourChannels = ['all', 'R', 'G', 'B', 'A'] as const
+export type ColourChannel = (typeof colourChannels)[number]
 
 /** What a mesh wears in a view; null: its own surface. */
 export function viewMaterial(frame: ModelFrame, mesh: Mesh, slot: string): Material | Material[] | null {
@@ -12,9 +14,23 @@ export function viewMaterial(frame: ModelFrame, mesh: Mesh, slot: string): Mater
     case 'checker': return checker(mesh, frame.channel)
     case 'map': return [mesh.material].flat().map((m) => oneMap(m as MeshStandardMaterial, frame.map))
     case 'slots': return new MeshLambertMaterial({ color: new Color(slotColour(frame.slots, slot)).multiplyScalar(0.5), side: DoubleSide })
-    case 'colours': return mesh.geometry.hasAttribute('color') ? new MeshBasicMaterial({ vertexColors: true, side: DoubleSide }) : new MeshBasicMaterial({ color: 0x8a8a8a, side: DoubleSide })
+    case 'colours': return vertexColours(mesh, frame.colourChannel)
     default: return null
   }
+}
+
+/** Vertex colours as they are, or one channel of them as grey. What has none is drawn in stage grey. */
+function vertexColours(mesh: Mesh, channel: ColourChannel): Material {
+  const attribute = mesh.geometry.getAttribute('color') as BufferAttribute | undefined
+  const index = colourChannels.indexOf(channel) - 1
+  if (!attribute || index >= attribute.itemSize) return new MeshBasicMaterial({ color: 0x6a6a6a, side: DoubleSide })
+  if (index < 0) return new MeshBasicMaterial({ vertexColors: true, side: DoubleSide })
+  // Grey as the value stands in the file, with nothing bent on the way to the screen
+  return new ShaderMaterial({
+    side: DoubleSide, vertexColors: true, defines: attribute.itemSize === 4 ? { USE_COLOR_ALPHA: '' } : {},
+    vertexShader: `#include <common>\n#include <skinning_pars_vertex>\nvarying float level; void main() { level = color[${index}];\n#include <skinbase_vertex>\n#include <begin_vertex>\n#include <skinning_vertex>\n#include <project_vertex>\n}`,
+    fragmentShader: 'varying float level; void main() { gl_FragColor = vec4(vec3(level), 1.0); }',
+  })
 }
 
 /** Base colour without any light. */
@@ -35,7 +51,14 @@ function oneMap(source: MeshStandardMaterial, which: SurfaceMap): Material {
   return new ShaderMaterial({
     side: DoubleSide,
     uniforms: { map: { value: map }, channel: { value: channel } },
-    vertexShader: `varying vec2 at; ${map.channel > 0 ? `attribute vec2 uv${map.channel};` : ''} void main() { at = ${map.channel > 0 ? `uv${map.channel}` : 'uv'}; gl_Position = projectionMatrix * modelViewMatrix * vec4(position, 1.0); }`,
+    vertexShader: `#include <common>
+#include <skinning_pars_vertex>
+varying vec2 at; ${map.channel > 0 ? `attribute vec2 uv${map.channel};` : ''} void main() { at = ${map.channel > 0 ? `uv${map.channel}` : 'uv'}; 
+#include <skinbase_vertex>
+#include <begin_vertex>
+#include <skinning_vertex>
+#include <project_vertex>
+}`,
     // The renderer hands colour maps over in linear light; shown is what is stored
     fragmentShader: `uniform sampler2D map; uniform int channel; varying vec2 at; void main() { vec4 t = texture2D(map, at); ${map.colorSpace === SRGBColorSpace ? 't.rgb = mix(t.rgb * 12.92, 1.055 * pow(t.rgb, vec3(1.0 / 2.4)) - 0.055, step(vec3(0.0031308), t.rgb));' : ''} gl_FragColor = vec4(channel < 0 ? t.rgb : vec3(channel == 0 ? t.r : channel == 1 ? t.g : t.b), 1.0); }`,
   })

@@ -1,6 +1,6 @@
 import { defineStore } from 'pinia'
 import { computed, ref, shallowRef } from 'vue'
-import type { AssetDetail, AssetState, Finding, Preview, Recipe, RemedyOffer } from '@stern-gate/contract'
+import type { AssetDetail, AssetState, Finding, Preview, Recipe, RemedyOffer, RemedyOptions } from '@stern-gate/contract'
 import { getAsset, previewRecipe, saveChoice, saveRecipe, undoRecipe } from '../api/client'
 import { useFaults } from './faults'
 
@@ -49,11 +49,13 @@ export const useBench = defineStore('bench', () => {
     }
   }
   const keep = (recipe: Recipe): Promise<void> => change((now) => saveRecipe(now.id, now.recipeRevision, recipe))
-  const apply = (finding: Finding, offer: RemedyOffer): Promise<void> => (detail.value ? keep(withStep(detail.value.recipe, finding, offer)) : Promise.resolve())
+  const apply = (finding: Finding, offer: RemedyOffer): Promise<void> => (detail.value ? keep(withStep(detail.value.recipe, finding.rule, offer)) : Promise.resolve())
   const undo = (): Promise<void> => change((now) => undoRecipe(now.id, now.recipeRevision))
   const choose = (choice: { class?: string; target?: string }): Promise<void> => change((now) => saveChoice(now.id, choice))
 
-  const startPreview = (finding: Finding, offer: RemedyOffer): void => {
+  const startPreview = (finding: Finding, offer: RemedyOffer): void => { if (detail.value) showRecipe(withStep(detail.value.recipe, finding.rule, offer)) }
+  /** Shows what a recipe would make, after a moment. */
+  const showRecipe = (recipe: Recipe): void => {
     endPreview()
     const now = detail.value
     if (!now || busy.value) return
@@ -61,7 +63,7 @@ export const useBench = defineStore('bench', () => {
     asking = own
     delay = setTimeout(() => {
       previewing.value = true
-      previewRecipe(now.id, withStep(now.recipe, finding, offer), own.signal)
+      previewRecipe(now.id, recipe, own.signal)
         .then((result) => { if (asking === own) preview.value = result })
         .catch(faults.put)
         .finally(() => { if (asking === own) previewing.value = false })
@@ -74,10 +76,11 @@ export const useBench = defineStore('bench', () => {
     preview.value = null
     previewing.value = false
   }
-  return { detail, preview, previewing, busy, side, shown, judged, load, close, keep, apply, undo, choose, startPreview, endPreview }
+  return { detail, preview, previewing, busy, side, shown, judged, load, close, keep, apply, undo, choose, startPreview, showRecipe, endPreview }
 })
 
-/** The recipe with one more step, as a finding asks for it. */
-function withStep(recipe: Recipe, finding: Finding, offer: RemedyOffer): Recipe {
-  return { steps: [...recipe.steps, { id: crypto.randomUUID(), remedy: offer.remedy, options: offer.options, on: true, why: finding.rule }] }
-}
+/** The recipe with one more step; `why` is the rule that asks for it, or says that a person did. */
+export const withStep = (recipe: Recipe, why: string, { remedy, options }: Pick<RemedyOffer, 'remedy' | 'options'>): Recipe => ({ steps: [...recipe.steps, { id: crypto.randomUUID(), remedy, options, on: true, why }] })
+
+/** The recipe with other options for one of its steps. */
+export const withOptions = (recipe: Recipe, step: string, options: RemedyOptions): Recipe => ({ steps: recipe.steps.map((s) => (s.id === step ? { ...s, options } : s)) })

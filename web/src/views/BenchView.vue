@@ -1,8 +1,8 @@
 <script setup lang="ts">
-import { computed, onBeforeUnmount, ref, watch } from 'vue'
+import { computed, defineAsyncComponent, onBeforeUnmount, ref, shallowRef, watch } from 'vue'
 import { NDropdown } from 'naive-ui'
 import { useRoute, useRouter } from 'vue-router'
-import { stations, stationTitles, type BenchTexture, type Finding, type RemedyOffer, type Station } from '@stern-gate/contract'
+import { stations, stationTitles, type BenchTexture, type Finding, type RecipeStep, type RemedyOffer, type RemedyOptions, type Station } from '@stern-gate/contract'
 import BenchStage from '../bench/BenchStage.vue'
 import { plainerStages, stageOfStation } from '../bench/stageOfStation'
 import { stationFacts } from '../bench/stationFacts'
@@ -12,7 +12,7 @@ import LevelShape from '../marks/LevelShape.vue'
 import RecipeStrip from '../components/RecipeStrip.vue'
 import StationRail from '../components/StationRail.vue'
 import VerdictMark from '../components/VerdictMark.vue'
-import { useBench } from '../stores/bench'
+import { useBench, withOptions, withStep } from '../stores/bench'
 import { useProject } from '../stores/project'
 import { useBenchKeys } from '../bench/useBenchKeys'
 
@@ -21,6 +21,10 @@ const router = useRouter()
 const project = useProject()
 const bench = useBench()
 const factsOpen = ref(true)
+// Comes when it is asked for
+const StepPicker = defineAsyncComponent(() => import('../components/StepPicker.vue'))
+/** The step that is put together in the place of the findings: a new one, or one that is there. */
+const stepping = shallowRef<{ step: RecipeStep | null } | null>(null)
 
 const query = (key: string): string | null => (typeof route.query[key] === 'string' ? route.query[key] : null)
 const setQuery = (change: Record<string, string | undefined>): void => { void router.replace({ params: route.params, query: { ...route.query, ...change } }) }
@@ -43,7 +47,7 @@ const station = computed<Station>(() => {
   const asked = route.params['station']
   return stations.find((s) => s === asked) ?? stations.find((s) => (judged.value?.tally[s].count ?? 0) > 0) ?? 'files'
 })
-const go = (s: Station): void => { void router.replace({ params: { ...route.params, station: s }, query: { ...route.query, finding: undefined, texture: undefined, row: undefined, view: undefined, uv: undefined } }) }
+const go = (s: Station): void => { void router.replace({ params: { ...route.params, station: s }, query: { ...route.query, finding: undefined, texture: undefined, row: undefined, view: undefined, uv: undefined, clip: undefined, bones: undefined, colour: undefined } }) }
 
 const findings = computed(() => (judged.value?.findings ?? []).filter((f) => f.station === station.value))
 const chosen = computed<Finding | null>(() => findings.value.find((f) => f.fingerprint === query('finding')) ?? null)
@@ -56,7 +60,7 @@ const locked = computed(() => bench.side === 'source' || (version.value !== null
 
 // The stage
 const stage = computed(() => stageOfStation(station.value, detail.value?.kind ?? 'mesh'))
-const stageQuery = computed(() => Object.fromEntries(['view', 'level', 'map', 'uv', 'row', 'channel'].map((key) => [key, query(key) ?? undefined])))
+const stageQuery = computed(() => Object.fromEntries(['view', 'level', 'map', 'uv', 'row', 'channel', 'clip', 'bones', 'colour'].map((key) => [key, query(key) ?? undefined])))
 const badge = computed(() => (bench.preview ? 'preview' : bench.previewing ? 'making the preview …' : bench.side === 'source' && (detail.value?.recipe.steps.length ?? 0) > 0 ? 'source' : ''))
 
 const sameTexture = (list: readonly BenchTexture[], wanted: BenchTexture, index: number): BenchTexture | null => list.find((t) => t.name === wanted.name) ?? (list[index]?.role === wanted.role ? list[index] : null) ?? null
@@ -83,12 +87,24 @@ const targets = computed(() => (project.open?.targets ?? []).map((t) => ({ key: 
 const versions = computed(() => (detail.value?.versions ?? []).map((v) => ({ key: v.number, label: `Version ${v.number} · ${v.by}` })))
 const title = (list: { key: string | number; label: string }[], key: string | number | undefined): string => list.find((o) => o.key === key)?.label ?? String(key ?? '')
 const point = (f: Finding, offer: RemedyOffer): void => bench.startPreview(f, offer)
+const endStep = (): void => {
+  stepping.value = null
+  bench.endPreview()
+}
+const recipeWith = (remedy: string, options: RemedyOptions) => (stepping.value?.step ? withOptions(detail.value!.recipe, stepping.value.step.id, options) : withStep(detail.value!.recipe, 'own', { remedy, options }))
+async function addStep(remedy: string, options: RemedyOptions): Promise<void> {
+  const recipe = recipeWith(remedy, options)
+  endStep()
+  await bench.keep(recipe)
+}
+watch([assetId, locked], endStep)
 const back = (): void => { void router.push({ name: 'arrivals', params: { project: String(route.params['project']) } }) }
 
 useBenchKeys({
   station: () => station.value, finding: () => chosen.value, all: () => judged.value?.findings ?? [], count: (s) => judged.value?.tally[s].count ?? 0,
   go, choose, back, undo: () => { if (!locked.value) void bench.undo() },
   flip: () => { bench.side = bench.side === 'source' ? 'output' : 'source' },
+  add: () => { if (!locked.value) stepping.value = { step: null } },
   fold: () => { factsOpen.value = !factsOpen.value },
 })
 </script>
@@ -107,20 +123,21 @@ useBenchKeys({
       <a class="btn" :href="`/api/assets/${detail.id}/output`" download>Take the output</a>
     </header>
     <StationRail :tally="judged.tally" :current="station" @go="go" />
-    <aside class="findings" aria-label="Findings" tabindex="0">
+    <StepPicker v-if="stepping" :key="stepping.step?.id" :state="judged" :station="station" :step="stepping.step" :busy="bench.busy" :previewing="bench.preview !== null" @close="endStep" @leave="bench.endPreview()" @preview="(remedy, options) => bench.showRecipe(recipeWith(remedy, options))" @add="addStep" />
+    <aside v-else class="findings" aria-label="Findings" tabindex="0">
       <h2><span>{{ stationTitles[station] }}: {{ findings.length }} finding{{ findings.length === 1 ? '' : 's' }}</span><span v-if="judged.findings.length > 0"><kbd>N</kbd> next</span></h2>
       <FindingCard v-for="f in findings" :key="f.fingerprint" :finding="f" :chosen="f === chosen" :busy="bench.busy" :locked="locked" @choose="choose(f)" @point="(o) => point(f, o)" @leave="bench.endPreview()" @apply="(o) => bench.apply(f, o)" />
       <p v-if="quiet" class="quiet"><LevelShape :state="judged.tally[station].state" />{{ judged.tally[station].state === 'none' ? 'No rule of this station applies to this kind of asset.' : 'The rules of this station found nothing.' }}</p>
       <p v-if="plainerStages[station]" class="soft later">{{ plainerStages[station] }}</p>
     </aside>
-    <BenchStage :stage="stage" :station="station" :state="shown" :findings="findings" :chosen="chosen" :previewing="bench.preview !== null" :badge="badge" :person-height="project.open?.personHeight ?? 1.75" :texture="texture" :before="before" :before-word="bench.preview ? 'now' : 'source'" :query="stageQuery" @query="setQuery" @choose-texture="(name) => setQuery({ texture: name, finding: undefined })" />
+    <BenchStage :stage="stage" :station="station" :state="shown" :findings="findings" :chosen="chosen" :previewing="bench.preview !== null" :badge="badge" :person-height="project.open?.personHeight ?? 1.75" :texture="texture" :before="before" :before-word="bench.preview ? 'now' : 'source'" :locked="locked || bench.busy" :query="stageQuery" @query="setQuery" @step="addStep" @choose-texture="(name) => setQuery({ texture: name, finding: undefined })" />
     <aside v-if="factsOpen" class="facts" aria-label="Facts" tabindex="0">
       <h2>Facts of the {{ bench.preview ? 'preview' : bench.side }}</h2>
       <section v-for="g in facts" :key="g.title"><h3>{{ g.title }}</h3><dl><template v-for="r in g.rows" :key="r.name"><dt :title="r.name">{{ r.name }}</dt><dd :title="r.value">{{ r.value }}</dd></template></dl></section>
       <ChannelHistogram v-for="c in histograms" :key="c.name" :channel="c" />
       <p v-if="facts.length === 0 && histograms.length === 0" class="soft">Nothing is measured for this station.</p>
     </aside>
-    <RecipeStrip class="strip" :detail="detail" :side="bench.side" :busy="bench.busy" :locked="locked" @keep="bench.keep" @undo="bench.undo" @side="(s) => (bench.side = s)" />
+    <RecipeStrip class="strip" :detail="detail" :side="bench.side" :busy="bench.busy" :locked="locked" @keep="bench.keep" @undo="bench.undo" @add="stepping = { step: null }" @edit="(step) => (stepping = { step })" @side="(s) => (bench.side = s)" />
   </div>
   <div v-else class="waiting soft">Fetching the asset …</div>
 </template>

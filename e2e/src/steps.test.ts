@@ -1,0 +1,94 @@
+import { readFile } from 'node:fs/promises'
+import { createRequire } from 'node:module'
+import { join } from 'node:path'
+import type { Page } from 'puppeteer-core'
+import { afterAll, beforeAll, describe, expect, it } from 'vitest'
+import { demoAssets, makeAsset } from '@stern-gate/demo'
+import { beginProject, dropOnto, layFiles, openApplication, waitForText, type Application } from './testApplication'
+
+let app: Application, page: Page, links: Record<string, string> = {}
+
+beforeAll(async () => {
+  app = await openApplication()
+  page = await app.page()
+  await beginProject(page, app.url, 'Gullwick Harbour')
+  const folder = await layFiles(join(app.folder, 'files'), await makeAsset(demoAssets.find((a) => a.name === 'harbour_tidegauge_a')!))
+  await dropOnto(page, [join(folder, 'gullwick')])
+  await page.waitForFunction(() => document.querySelectorAll('[data-asset]').length === 1, { timeout: 60_000 })
+  links = Object.fromEntries(await page.$$eval('[data-asset]', (lines) => lines.map((l) => [l.querySelector('b')!.textContent!, l.getAttribute('href')!])))
+})
+afterAll(() => app.stop())
+
+async function seriousFaults(): Promise<string[]> {
+  await page.evaluate(await readFile(createRequire(import.meta.url).resolve('axe-core/axe.min.js'), 'utf8'))
+  return page.evaluate(async () => {
+    const { violations } = await (globalThis as unknown as { axe: { run: () => Promise<{ violations: { id: string; impact: string }[] }> } }).axe.run()
+    return violations.filter((v) => v.impact === 'serious' || v.impact === 'critical').map((v) => v.id)
+  })
+}
+
+const picture = (): Promise<string> => page.$eval('canvas', (c) => (c as HTMLCanvasElement).toDataURL())
+const setTime = (seconds: number): Promise<void> => page.$eval('.clips input[type="range"]', (e, s) => {
+  ;(e as HTMLInputElement).value = String(s)
+  e.dispatchEvent(new Event('input'))
+}, seconds)
+
+describe('clips', () => {
+  it('are listed, and scrubbing puts the model into their poses', async () => {
+    await page.goto(`${app.url}${links['harbour_tidegauge_a']}/mesh`)
+    await page.waitForSelector('canvas[data-ready]', { timeout: 60_000 })
+    await page.select('.clips select', '0')
+    await waitForText(page, '.clips .said', '28 cm')
+    expect(page.url()).toContain('clip=0')
+    const rest = await picture()
+    await setTime(2)
+    await page.waitForFunction((before) => document.querySelector('canvas')!.toDataURL() !== before, { timeout: 10_000 }, rest)
+    await setTime(0)
+    await page.waitForFunction((before) => document.querySelector('canvas')!.toDataURL() === before, { timeout: 10_000 }, rest)
+  })
+  it('play by the space bar and stand still by it', async () => {
+    await page.focus('canvas')
+    await page.keyboard.press('Space')
+    await page.waitForFunction(() => Number.parseFloat(document.querySelector('.clips .at')!.textContent!) > 0.3, { timeout: 10_000 })
+    await page.keyboard.press('Space')
+    await page.waitForSelector('.clips button[aria-pressed="false"]')
+    expect(await seriousFaults()).toEqual([])
+  })
+  it('the mark for looping and a new name are steps of the recipe', async () => {
+    await page.click('.clips input[type="checkbox"]')
+    await page.waitForFunction(() => document.querySelector('[data-station="mesh"]')?.getAttribute('data-state') === 'clear', { timeout: 30_000 })
+    await page.click('.clips .name', { count: 3 })
+    await page.keyboard.type('tidegauge@lift')
+    await page.keyboard.press('Enter')
+    await waitForText(page, '.steps', 'Name → tidegauge@lift')
+    await page.waitForFunction(() => document.querySelector('.clips select')!.textContent!.includes('tidegauge@lift'), { timeout: 30_000 })
+  })
+})
+
+describe('a step of one\'s own', () => {
+  it('is found by a word, previewed, and added', async () => {
+    await page.focus('canvas')
+    await page.keyboard.press('a')
+    await page.waitForSelector('.picker input')
+    await page.type('.picker input', 'pivot')
+    await page.waitForFunction(() => document.querySelectorAll('[data-remedy]').length < 4)
+    expect(await seriousFaults()).toEqual([])
+    await page.click('[data-remedy="scale/move-pivot"]')
+    await page.select('[data-field="to"]', 'node')
+    await page.select('[data-field="node"]', 'harbour_tidegauge_a/float')
+    await waitForText(page, '.badge', 'preview')
+    await page.click('.picker .btn.go')
+    await waitForText(page, '.steps', 'Pivot to node')
+    await page.waitForSelector('.findings')
+  })
+  it('is changed by its chip on the rope', async () => {
+    await page.waitForFunction(() => !document.querySelector('header .soft[role="status"]'), { timeout: 30_000 })
+    await page.$$eval('.step .word', (words) => (words.find((w) => w.textContent!.startsWith('Pivot')) as HTMLElement).click())
+    await page.waitForSelector('[data-field="to"]')
+    await page.select('[data-field="to"]', 'centre')
+    await page.click('.picker .btn.go')
+    await waitForText(page, '.steps', 'Pivot to centre')
+    expect(await page.$$('.step')).toHaveLength(3)
+  })
+  it('nothing complained in the browser', () => expect(app.complaints).toEqual([]))
+})
