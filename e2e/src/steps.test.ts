@@ -6,13 +6,15 @@ import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { demoAssets, makeAsset } from '@stern-gate/demo'
 import { beginProject, dropOnto, layFiles, openApplication, waitForText, type Application } from './testApplication'
 
-let app: Application, page: Page, links: Record<string, string> = {}
+let app: Application, page: Page, links: Record<string, string> = {}, files = ''
 
 beforeAll(async () => {
   app = await openApplication()
   page = await app.page()
   await beginProject(page, app.url, 'Gullwick Harbour')
-  const folder = await layFiles(join(app.folder, 'files'), await makeAsset(demoAssets.find((a) => a.name === 'harbour_tidegauge_a')!))
+  const made = await makeAsset(demoAssets.find((a) => a.name === 'harbour_tidegauge_a')!)
+  files = await layFiles(join(app.folder, 'files'), made)
+  const folder = await layFiles(join(app.folder, 'first'), made.filter((f) => !f.path.endsWith('harbour_tidegauge_board_normal.png')))
   await dropOnto(page, [join(folder, 'gullwick')])
   await page.waitForFunction(() => document.querySelectorAll('[data-asset]').length === 1, { timeout: 60_000 })
   links = Object.fromEntries(await page.$$eval('[data-asset]', (lines) => lines.map((l) => [l.querySelector('b')!.textContent!, l.getAttribute('href')!])))
@@ -32,6 +34,19 @@ const setTime = (seconds: number): Promise<void> => page.$eval('.clips input[typ
   ;(e as HTMLInputElement).value = String(s)
   e.dispatchEvent(new Event('input'))
 }, seconds)
+
+describe('a file that did not come', () => {
+  it('is dropped on its place, and the asset has it in its next version', async () => {
+    await page.goto(`${app.url}${links['harbour_tidegauge_a']}/files`)
+    await page.waitForSelector('[data-rule="files/missing-reference"]')
+    const place = (await page.$('[data-wanted$="harbour_tidegauge_board_normal.png"]'))!
+    const box = (await place.boundingBox())!
+    await dropOnto(page, [join(files, 'gullwick/props/textures/harbour_tidegauge_board_normal.png')], { x: box.x + 40, y: box.y + 20 })
+    await waitForText(page, 'header', 'version 2')
+    await page.waitForFunction(() => !document.querySelector('[data-wanted]') && !document.querySelector('[data-rule="files/missing-reference"]'))
+    expect(page.url()).toContain('/files')
+  })
+})
 
 describe('clips', () => {
   it('are listed, and scrubbing puts the model into their poses', async () => {

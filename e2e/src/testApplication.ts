@@ -62,10 +62,10 @@ export async function layFiles(folder: string, files: readonly DemoFile[]): Prom
 }
 
 /** Drops files or folders from the desktop onto the page, as a hand would. */
-export async function dropOnto(page: Page, paths: string[]): Promise<void> {
+export async function dropOnto(page: Page, paths: string[], at = { x: 640, y: 420 }): Promise<void> {
   const session = await page.createCDPSession()
   const data = { items: [], files: paths, dragOperationsMask: 1 }
-  for (const type of ['dragEnter', 'dragOver', 'drop'] as const) await session.send('Input.dispatchDragEvent', { type, x: 640, y: 420, data })
+  for (const type of ['dragEnter', 'dragOver', 'drop'] as const) await session.send('Input.dispatchDragEvent', { type, ...at, data })
   await session.detach()
 }
 

@@ -35,6 +35,7 @@ export const apiRoutes: readonly ApiRoute[] = [
   { method: 'get', path: '/projects/{project}/assets', group: 'Assets', does: 'A page of assets, newest first.', query: page, gives: assetRowSchema.array() },
   { method: 'get', path: '/assets/{asset}', group: 'Assets', does: 'Everything that the bench shows of an asset.', query: version, gives: assetDetailSchema },
   { method: 'patch', path: '/assets/{asset}', group: 'Assets', does: 'Chooses class or target.', takes: assetChoiceSchema, gives: assetDetailSchema },
+  { method: 'post', path: '/assets/{asset}/deliveries', group: 'Assets', does: 'Begins a delivery that holds the files of the newest version already: what is sent to it completes them, and becomes the next version.', takes: newDeliverySchema, gives: deliverySchema, status: 201 },
   { method: 'put', path: '/assets/{asset}/recipe', group: 'Assets', does: 'Keeps a new recipe; refused when somebody else was faster.', takes: saveRecipeSchema, gives: assetDetailSchema },
   { method: 'post', path: '/assets/{asset}/undo', group: 'Assets', does: 'Takes the last change of the recipe back.', takes: undoSchema, gives: assetDetailSchema },
   { method: 'post', path: '/assets/{asset}/preview', group: 'Assets', does: 'What a recipe would make, without keeping it.', takes: previewRequestSchema, gives: previewSchema },

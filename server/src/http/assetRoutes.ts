@@ -1,12 +1,13 @@
 import { Router, type Request } from 'express'
 import { z } from 'zod'
-import { assetChoiceSchema, bad, previewRequestSchema, saveRecipeSchema, undoSchema, type Recipe } from '@stern-gate/contract'
+import { assetChoiceSchema, bad, newDeliverySchema, previewRequestSchema, saveRecipeSchema, undoSchema, type Recipe } from '@stern-gate/contract'
 import { remedies } from '@stern-gate/core'
 import { localPerson } from '../auth/localPerson'
 import { assetDetail, previewOf } from '../judging/assetDetail'
 import { judgeAsset } from '../judging/judgeAsset'
 import type { Services } from '../services'
-import { findAsset, getRecipe, listAssets, saveChoice, saveRecipe, type AssetRecord } from '../store/assets'
+import { findAsset, findVersion, getRecipe, listAssets, listVersionFiles, saveChoice, saveRecipe, type AssetRecord } from '../store/assets'
+import { copyVersionFiles, createDelivery, withProgress } from '../store/deliveries'
 import { addEvent } from '../store/eventLog'
 import { currentRulebook, findProject } from '../store/projects'
 import { FaultReply, notFound, parse, route } from './faults'
@@ -50,6 +51,15 @@ export function assetRoutes(services: Services): Router {
       await saveChoice(db, asset.id, { ...(classChoice === undefined ? {} : { classChoice }), ...(targetChoice === undefined ? {} : { targetChoice }) })
       await judgeAsset(services, asset.id)
       response.json(await assetDetail(services, (await findAsset(db, asset.id))!))
+    }))
+    .post('/assets/:asset/deliveries', route(async (request, response) => {
+      const asset = await assetOf(request)
+      const { note } = parse(newDeliverySchema, request.body)
+      const version = await findVersion(db, asset.id, asset.currentVersion)
+      if (!version) throw notFound('version')
+      const row = await createDelivery(db, asset.projectId, note, localPerson.name)
+      await copyVersionFiles(db, row.id, await listVersionFiles(db, version.id))
+      response.status(201).json(await withProgress(db, row))
     }))
     .put('/assets/:asset/recipe', route(async (request, response) => {
       const asset = await assetOf(request)

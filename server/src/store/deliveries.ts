@@ -1,5 +1,6 @@
 import { and, desc, eq, inArray, sql } from 'drizzle-orm'
 import { deliverySchema, faultSchema, type Delivery, type DeliveryFile, type Fault, type FileState } from '@stern-gate/contract'
+import type { VersionFileRecord } from './assets'
 import type { Database, Queryable } from './database'
 import { blobs, deliveries, deliveryFiles } from './schema'
 
@@ -30,6 +31,12 @@ export async function saveFile(db: Queryable, file: ArrivedFile): Promise<Delive
   if (file.sha256 !== null) await db.insert(blobs).values({ sha256: file.sha256, sizeBytes: file.sizeBytes, kind: file.kind }).onConflictDoNothing()
   const [row] = await db.insert(deliveryFiles).values(file).onConflictDoUpdate({ target: [deliveryFiles.deliveryId, deliveryFiles.path], set: file }).returning()
   return row!
+}
+
+/** Puts the files of an asset's newest version into a delivery, so that what is sent to it completes them. They wait as if they had come anew: what a mesh says may hang on what comes. */
+export async function copyVersionFiles(db: Queryable, deliveryId: string, files: readonly VersionFileRecord[]): Promise<void> {
+  if (files.length === 0) return
+  await db.insert(deliveryFiles).values(files.map(({ path, sha256, sizeBytes, kind }) => ({ deliveryId, path, sha256, sizeBytes, kind, state: 'waiting' }))).onConflictDoNothing()
 }
 
 export const removeFile = (db: Queryable, id: string): Promise<unknown> => db.delete(deliveryFiles).where(eq(deliveryFiles.id, id))

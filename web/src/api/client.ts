@@ -33,6 +33,7 @@ export const ASSETS_A_PAGE = 40
 export const listAssets = (project: string, before: string | null): Promise<AssetRow[]> => call(assetRowSchema.array(), `/projects/${project}/assets?limit=${ASSETS_A_PAGE}${before ? `&before=${encodeURIComponent(before)}` : ''}`)
 export const listDeliveries = (project: string): Promise<Delivery[]> => call(deliverySchema.array(), `/projects/${project}/deliveries`)
 export const createDelivery = (project: string, note: string): Promise<Delivery> => call(deliverySchema, `/projects/${project}/deliveries`, json('POST', { note }))
+export const continueAsset = (asset: string, note: string): Promise<Delivery> => call(deliverySchema, `/assets/${asset}/deliveries`, json('POST', { note }))
 export const closeDelivery = (id: string): Promise<Delivery> => call(deliverySchema, `/deliveries/${id}/close`, json('POST', {}))
 export const cancelDelivery = (id: string): Promise<Delivery> => call(deliverySchema, `/deliveries/${id}/cancel`, json('POST', {}))
 

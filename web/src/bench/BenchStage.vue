@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { computed, shallowRef, useTemplateRef, watch } from 'vue'
 import type { AssetState, BenchTexture, Finding, RemedyOptions, Station } from '@stern-gate/contract'
+import type { BroughtFile } from '../api/droppedFiles'
 import ClipBar from '../stages/ClipBar.vue'
 import FilesStage from '../stages/FilesStage.vue'
 import ModelStage from '../stages/ModelStage.vue'
@@ -21,7 +22,7 @@ const props = defineProps<{
   stage: StageKind; station: Station; state: AssetState; findings: readonly Finding[]; chosen: Finding | null; previewing: boolean; badge: string; personHeight: number
   texture: BenchTexture | null; before: BenchTexture | null; beforeWord: string; locked: boolean; query: Record<string, string | undefined>
 }>()
-const emit = defineEmits<{ query: [Record<string, string | undefined>]; chooseTexture: [string]; step: [remedy: string, options: RemedyOptions] }>()
+const emit = defineEmits<{ query: [Record<string, string | undefined>]; chooseTexture: [string]; step: [remedy: string, options: RemedyOptions]; supply: [BroughtFile[]] }>()
 
 const firstViews: Partial<Record<Station, ModelView>> = { mesh: 'wire', slots: 'slots' }
 const known: readonly string[] = ['shaded', 'plain', 'wire', 'checker', 'map', 'slots', 'colours'] satisfies ModelView[]
@@ -54,7 +55,7 @@ function chooseRow(id: string): void {
 
 <template>
   <div class="place" :class="{ with: table || clips.length > 0 }">
-    <FilesStage v-if="stage === 'files'" :state="state" :marked="chosen?.place.kind === 'file' ? chosen.place.file : chosen?.place.kind === 'texture' ? chosen.place.texture : null" />
+    <FilesStage v-if="stage === 'files'" :state="state" :locked="locked" @supply="(files) => emit('supply', files)" :marked="chosen?.place.kind === 'file' ? chosen.place.file : chosen?.place.kind === 'texture' ? chosen.place.texture : null" />
     <NamesStage v-else-if="stage === 'names'" :state="state" :marked="chosen?.place ?? null" />
     <UvStage v-else-if="stage === 'uvs'" :state="state" :level="level" :channel="channel" :marks="marks" :badge="badge" @channel="(n) => emit('query', { uv: String(n) })" @level="(n) => emit('query', { level: String(n) })" />
     <ModelStage v-else-if="stage === 'model'" ref="model" :bones="clips.length > 0 && query['bones'] === 'yes'" :colour-channel="(query['colour'] ?? 'all') as ColourChannel" @colour="(c) => emit('query', { colour: c === 'all' ? undefined : c })" :state="state" :view="view" :level="level" :map="(query['map'] ?? 'basecolor') as SurfaceMap" :collision="station === 'collision'" :marks="marks" :aids="station === 'scale'" :person-height="personHeight" :badge="badge" @view="(v) => emit('query', { view: v })" @level="(n) => emit('query', { level: String(n) })" @map="(m) => emit('query', { map: m, view: 'map' })" />

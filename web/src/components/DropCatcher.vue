@@ -30,9 +30,11 @@ function hover(event: DragEvent): void {
 }
 function drop(event: DragEvent): void {
   if (!hasFiles(event) || !event.dataTransfer) return
-  event.preventDefault()
   depth = 0
   over.value = false
+  // A place on the page that takes files for itself did so
+  if (event.defaultPrevented) return
+  event.preventDefault()
   void take(event.dataTransfer)
 }
 function paste(event: ClipboardEvent): void {

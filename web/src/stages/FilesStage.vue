@@ -2,11 +2,13 @@
 import { computed, onBeforeUnmount, onMounted, ref } from 'vue'
 import type { AssetState } from '@stern-gate/contract'
 import { pictureAddress } from '../api/client'
+import { droppedFiles, type BroughtFile } from '../api/droppedFiles'
 import { bytesText } from '../words/formats'
 import LevelShape from '../marks/LevelShape.vue'
 
 // The mesh at the left, what it asks for and what came along at the right, arrows between
-const props = defineProps<{ state: AssetState; marked: string | null }>()
+const props = defineProps<{ state: AssetState; marked: string | null; locked: boolean }>()
+const emit = defineEmits<{ supply: [BroughtFile[]] }>()
 const ROW = 52
 const host = ref<HTMLElement | null>(null)
 const width = ref(600)
@@ -14,20 +16,47 @@ const watcher = new ResizeObserver(([e]) => { if (e) width.value = e.contentRect
 onMounted(() => { if (host.value) watcher.observe(host.value) })
 onBeforeUnmount(() => watcher.disconnect())
 
-interface Row { key: string; title: string; said: string; sha: string | null; link: 'solid' | 'dashed' | 'none'; missing: boolean }
+interface Row { key: string; title: string; said: string; sha: string | null; link: 'solid' | 'dashed' | 'none'; missing: boolean; /** Path that is asked for and did not come. */ wanted: string | null }
 const rows = computed<Row[]>(() => {
   const { references, textures, files } = props.state
   const inputs = (uses: { slot: string; input: string }[]) => [...new Set(uses.map((u) => `${u.input} of ${u.slot}`))].join(', ')
-  const list: Row[] = references.filter((r) => r.resolved === null).map((r) => ({ key: r.asked, title: r.asked, said: `${r.unsafe ? 'is never followed: it leads outside' : 'did not come'} · ${r.kind === 'buffer' ? 'holds the geometry' : r.kind === 'library' ? 'holds the values and textures of slots' : inputs(r.slots) || 'no slot uses it'}`, sha: null, link: 'dashed', missing: true }))
+  const list: Row[] = references.filter((r) => r.resolved === null).map((r) => ({ key: r.asked, title: r.asked, said: `${r.unsafe ? 'is never followed: it leads outside' : 'did not come'} · ${r.kind === 'buffer' ? 'holds the geometry' : r.kind === 'library' ? 'holds the values and textures of slots' : inputs(r.slots) || 'no slot uses it'}`, sha: null, link: 'dashed', missing: true, wanted: r.unsafe ? null : r.asked }))
   for (const t of textures) {
     const reference = references.find((r) => r.resolved === t.path)
     const way = t.embedded ? 'inside the mesh file' : reference?.unsafe ? 'asked for by a path that leads outside' : reference?.how === 'stem' ? `taken for ${reference.asked}` : reference?.how === 'name' ? `found by name, asked for as ${reference.asked}` : reference?.how === 'case' ? 'found, with other capitals' : ''
     const said = [t.uses.length > 0 ? inputs(t.uses) : reference || t.embedded ? 'asked for, no slot uses it' : 'came along, nothing refers to it', way].filter(Boolean).join(' · ')
-    list.push({ key: t.name, title: t.path ?? t.name, said: t.fault ? `cannot be read · ${t.fault.why}` : said, sha: pictureAddress(t), link: reference || t.embedded ? 'solid' : 'none', missing: t.fault !== null })
+    list.push({ key: t.name, title: t.path ?? t.name, said: t.fault ? `cannot be read · ${t.fault.why}` : said, sha: pictureAddress(t), link: reference || t.embedded ? 'solid' : 'none', missing: t.fault !== null, wanted: null })
   }
-  for (const f of files.filter((x) => x.part === 'buffer')) list.push({ key: f.path, title: f.path, said: `geometry · ${bytesText(f.sizeBytes)}`, sha: null, link: 'solid', missing: false })
+  for (const f of files.filter((x) => x.part === 'buffer')) list.push({ key: f.path, title: f.path, said: `geometry · ${bytesText(f.sizeBytes)}`, sha: null, link: 'solid', missing: false, wanted: null })
   return list
 })
+/** Over which row files hang. */
+const over = ref<string | null>(null), wanted = ref<string | null>(null), chooser = ref<HTMLInputElement | null>(null)
+function choose(row: Row): void {
+  wanted.value = row.wanted
+  chooser.value?.click()
+}
+const chosen = (): void => {
+  const [file] = chooser.value?.files ?? []
+  if (file && wanted.value !== null) emit('supply', [{ path: placeFor(wanted.value, file.name), file }])
+  if (chooser.value) chooser.value.value = ''
+}
+/** One file takes the place that it was dropped on; of several each goes to the missing path of its own name. */
+async function drop(event: DragEvent, row: Row): Promise<void> {
+  over.value = null
+  if (row.wanted === null || props.locked || !event.dataTransfer?.types.includes('Files')) return
+  event.preventDefault()
+  const files = await droppedFiles(event.dataTransfer)
+  const open = rows.value.flatMap((r) => (r.wanted === null ? [] : [r.wanted]))
+  const placed = files.length === 1 ? [{ path: placeFor(row.wanted, files[0]!.path), file: files[0]!.file }] : files.flatMap(({ path, file }) => {
+    const place = open.find((asked) => stemOf(asked) === stemOf(path))
+    return place === undefined ? [] : [{ path: placeFor(place, path), file }]
+  })
+  emit('supply', placed)
+}
+const stemOf = (path: string): string => path.split('/').at(-1)!.replace(/\.[^.]*$/, '').toLowerCase()
+/** The path that is asked for; another kind of file keeps its own extension, so that nothing is called what it is not. */
+const placeFor = (asked: string, name: string): string => asked.replace(/(\.[^./]*)?$/, /\.[^.]*$/.exec(name)?.[0] ?? '')
 const mesh = computed(() => props.state.files.find((f) => f.part === 'mesh') ?? null)
 const from = computed(() => ({ x: 250, y: 60 }))
 const curve = (i: number): string => {
@@ -43,9 +72,11 @@ const curve = (i: number): string => {
       <template v-for="(r, i) in rows" :key="r.key"><path v-if="mesh && r.link !== 'none'" :d="curve(i)" fill="none" :stroke="r.missing ? 'var(--stop)' : 'var(--tide)'" stroke-width="1.4" :stroke-dasharray="r.link === 'dashed' ? '5 4' : undefined" marker-end="url(#head)" /></template>
     </svg>
     <div v-if="mesh" class="card mesh"><b class="mono">{{ mesh.path.split('/').at(-1) }}</b><small class="soft">{{ mesh.path.split('/').slice(0, -1).join('/') || 'top of the delivery' }}</small><small class="soft">{{ bytesText(mesh.sizeBytes) }} · {{ state.mesh?.file.generator || 'exporter not said' }}</small></div>
-    <div v-for="(r, i) in rows" :key="r.key" class="card" :class="{ missing: r.missing, marked: marked === r.key || marked === r.title }" :style="{ top: `${34 + i * ROW}px`, left: mesh ? `max(320px, 42%)` : '24px' }">
+    <input ref="chooser" type="file" hidden aria-label="Choose the missing file" @change="chosen" />
+    <div v-for="(r, i) in rows" :key="r.key" class="card" :data-wanted="r.wanted" @dragover="r.wanted !== null && !locked && ((over = r.key), $event.preventDefault())" @dragleave="over = null" @drop="drop($event, r)" :class="{ missing: r.missing, over: over === r.key, marked: marked === r.key || marked === r.title }" :style="{ top: `${34 + i * ROW}px`, left: mesh ? `max(320px, 42%)` : '24px' }">
       <img v-if="r.sha" :src="r.sha" alt="" /><span v-else class="blank"><LevelShape v-if="r.missing" state="stop" /></span>
       <span class="words"><b class="mono">{{ r.title.split('/').at(-1) }}</b><small class="soft">{{ r.said }}</small></span>
+      <button v-if="r.wanted !== null && !locked" class="btn give" title="Or drop it here" @click="choose(r)">Choose the file</button>
     </div>
     <p v-if="rows.length === 0" class="card lone">The mesh asks for no other file.</p>
   </div>
@@ -61,6 +92,8 @@ const curve = (i: number): string => {
 .words { min-width: 0; line-height: 1.3; }
 img, .blank { width: 38px; height: 38px; flex: none; object-fit: cover; background: var(--stage); border-radius: 2px; display: grid; place-items: center; }
 .missing { border: 1px dashed var(--stop); }
+.over { background: var(--wash); border-style: solid; border-color: var(--tide); }
+.give { margin-left: auto; flex: none; }
 .missing .blank { background: none; }
 .marked { outline: 2px solid var(--tide); }
 .lone { left: 320px; top: 34px; right: auto; padding: 0 14px; }

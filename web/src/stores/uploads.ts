@@ -1,7 +1,8 @@
 import { defineStore } from 'pinia'
 import { ref } from 'vue'
+import type { Delivery } from '@stern-gate/contract'
 import type { BroughtFile } from '../api/droppedFiles'
-import { closeDelivery, createDelivery, sendFiles } from '../api/client'
+import { closeDelivery, continueAsset, createDelivery, sendFiles } from '../api/client'
 import { useArrivals } from './arrivals'
 import { useFaults } from './faults'
 import { useProject } from './project'
@@ -17,11 +18,14 @@ export const useUploads = defineStore('uploads', () => {
   const sending = ref<{ delivery: string; files: number; sent: number; bytes: number; bytesSent: number } | null>(null)
   let stopper: AbortController | null = null
 
-  const bring = async (files: BroughtFile[]): Promise<void> => {
+  const bring = (files: BroughtFile[]): Promise<void> => send(files, (id) => createDelivery(id, noteOf(files)))
+  /** Sends what an asset was missing; it becomes the asset's next version, with all that it had. */
+  const complete = (asset: string, files: BroughtFile[]): Promise<void> => send(files, () => continueAsset(asset, noteOf(files)))
+  const send = async (files: BroughtFile[], begin: (project: string) => Promise<Delivery>): Promise<void> => {
     if (files.length === 0 || project.openId === null) return
     stopper = new AbortController()
     try {
-      const delivery = await createDelivery(project.openId, noteOf(files))
+      const delivery = await begin(project.openId)
       sending.value = { delivery: delivery.id, files: files.length, sent: 0, bytes: files.reduce((sum, f) => sum + f.file.size, 0), bytesSent: 0 }
       arrivals.refreshSoon()
       for (const batch of batches(files)) {
@@ -38,7 +42,7 @@ export const useUploads = defineStore('uploads', () => {
     }
   }
   const stop = (): void => stopper?.abort()
-  return { sending, bring, stop }
+  return { sending, bring, complete, stop }
 })
 
 /** The folder that was dropped, or the first file. */

@@ -14,6 +14,8 @@ import StationRail from '../components/StationRail.vue'
 import VerdictMark from '../components/VerdictMark.vue'
 import { useBench, withOptions, withStep } from '../stores/bench'
 import { useProject } from '../stores/project'
+import { useUploads } from '../stores/uploads'
+import type { BroughtFile } from '../api/droppedFiles'
 import { useBenchKeys } from '../bench/useBenchKeys'
 
 const route = useRoute()
@@ -98,6 +100,9 @@ async function addStep(remedy: string, options: RemedyOptions): Promise<void> {
   await bench.keep(recipe)
 }
 watch([assetId, locked], endStep)
+/** Files that did not come, at the places where they are asked for: they make the next version. */
+const uploads = useUploads()
+const supply = (files: BroughtFile[]): void => { void uploads.complete(assetId.value, files) }
 const back = (): void => { void router.push({ name: 'arrivals', params: { project: String(route.params['project']) } }) }
 
 useBenchKeys({
@@ -116,7 +121,8 @@ useBenchKeys({
       <NDropdown v-if="detail.kind === 'mesh'" trigger="click" size="small" :options="classes" @select="(key: string) => bench.choose({ class: key })"><button class="btn" :title="`Class, from ${detail.classFrom === 'choice' ? 'a choice' : `the ${detail.classFrom}`}`">{{ title(classes, detail.class) }} ▾</button></NDropdown>
       <NDropdown trigger="click" size="small" :options="versions" @select="(n: number) => setQuery({ version: n === detail?.versions.at(-1)?.number ? undefined : String(n), finding: undefined })"><button class="btn">version {{ detail.version }} ▾</button></NDropdown>
       <NDropdown trigger="click" size="small" :options="targets" @select="(key: string) => bench.choose({ target: key })"><button class="btn" title="Target">{{ title(targets, detail.target).toLowerCase() }} ▾</button></NDropdown>
-      <span v-if="bench.busy || detail.making" class="soft" role="status">making the output …</span>
+      <span v-if="uploads.sending" class="soft" role="status">taking the files in …</span>
+      <span v-else-if="bench.busy || detail.making" class="soft" role="status">making the output …</span>
       <span v-else-if="detail.outputFault" class="broken" role="status" :title="detail.outputFault.hint">The recipe cannot be applied: {{ detail.outputFault.why }}</span>
       <span class="gap" />
       <VerdictMark data-verdict :verdict="judged.verdict" :stops="count('stop')" :cautions="count('caution')" :notes="count('note')" />
@@ -130,7 +136,7 @@ useBenchKeys({
       <p v-if="quiet" class="quiet"><LevelShape :state="judged.tally[station].state" />{{ judged.tally[station].state === 'none' ? 'No rule of this station applies to this kind of asset.' : 'The rules of this station found nothing.' }}</p>
       <p v-if="plainerStages[station]" class="soft later">{{ plainerStages[station] }}</p>
     </aside>
-    <BenchStage :stage="stage" :station="station" :state="shown" :findings="findings" :chosen="chosen" :previewing="bench.preview !== null" :badge="badge" :person-height="project.open?.personHeight ?? 1.75" :texture="texture" :before="before" :before-word="bench.preview ? 'now' : 'source'" :locked="locked || bench.busy" :query="stageQuery" @query="setQuery" @step="addStep" @choose-texture="(name) => setQuery({ texture: name, finding: undefined })" />
+    <BenchStage :stage="stage" :station="station" :state="shown" :findings="findings" :chosen="chosen" :previewing="bench.preview !== null" :badge="badge" :person-height="project.open?.personHeight ?? 1.75" :texture="texture" :before="before" :before-word="bench.preview ? 'now' : 'source'" :locked="locked || bench.busy" :query="stageQuery" @query="setQuery" @step="addStep" @supply="supply" @choose-texture="(name) => setQuery({ texture: name, finding: undefined })" />
     <aside v-if="factsOpen" class="facts" aria-label="Facts" tabindex="0">
       <h2>Facts of the {{ bench.preview ? 'preview' : bench.side }}</h2>
       <section v-for="g in facts" :key="g.title"><h3>{{ g.title }}</h3><dl><template v-for="r in g.rows" :key="r.name"><dt :title="r.name">{{ r.name }}</dt><dd :title="r.value">{{ r.value }}</dd></template></dl></section>
