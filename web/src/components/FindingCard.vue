@@ -12,6 +12,8 @@ const emit = defineEmits<{ choose: []; point: [RemedyOffer]; leave: []; apply: [
 // The page of the rule comes when it is asked for
 const RuleHelp = defineAsyncComponent(() => import('./RuleHelp.vue'))
 const asking = ref(false)
+/** What a person can do where no remedy could. */
+const byHand: Record<string, string> = { 'files/missing-reference': 'Drop the file on its place in the stage, or choose it there.', 'files/tile-gap': 'Deliver the missing tile with the others.' }
 const place = computed(() => {
   const p = props.finding.place
   switch (p.kind) {
@@ -36,7 +38,7 @@ const place = computed(() => {
     <ValueGauge v-if="finding.gauge" :gauge="finding.gauge" :level="finding.level" />
     <div class="do">
       <button v-for="(offer, i) in finding.remedies" :key="i" class="btn" :class="{ go: i === 0 }" :disabled="busy || locked" @pointerenter="emit('point', offer)" @pointerleave="emit('leave')" @focus="emit('point', offer)" @blur="emit('leave')" @click="emit('apply', offer)">{{ offer.label }}</button>
-      <span v-if="finding.remedies.length === 0" class="soft narrow none">No remedy is built for this yet.</span>
+      <span v-if="finding.remedies.length === 0" class="soft narrow none">{{ byHand[finding.rule] ?? 'No remedy is built for this yet.' }}</span>
     </div>
   </article>
 </template>
@@ -47,7 +49,8 @@ const place = computed(() => {
 .stop { --level: var(--stop); }
 .caution { --level: var(--caution); }
 .note { --level: var(--note); }
-.said { display: flex; gap: 7px; font-weight: 500; text-align: left; background: none; border: 0; padding: 0; cursor: pointer; width: 100%; line-height: 1.35; }
+.said { display: flex; gap: 7px; font-weight: 500; text-align: left; background: none; border: 0; padding: 0; cursor: pointer; width: 100%; line-height: 1.35; overflow-wrap: anywhere; }
+.said > span { min-width: 0; }
 .said :deep(svg) { margin-top: 2px; }
 .at { font-size: 11.5px; color: var(--soft); margin: 2px 0 0 20px; overflow: hidden; text-overflow: ellipsis; white-space: nowrap; }
 .at { display: flex; gap: 6px; align-items: center; }

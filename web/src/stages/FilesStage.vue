@@ -54,6 +54,10 @@ async function drop(event: DragEvent, row: Row): Promise<void> {
   })
   emit('supply', placed)
 }
+/** The end of a name tells siblings apart: it is never cut off. */
+const TAIL = 14
+const tailOf = (path: string): string => path.split('/').at(-1)!.slice(-TAIL)
+const headOf = (path: string): string => path.split('/').at(-1)!.slice(0, -TAIL)
 const stemOf = (path: string): string => path.split('/').at(-1)!.replace(/\.[^.]*$/, '').toLowerCase()
 /** The path that is asked for; another kind of file keeps its own extension, so that nothing is called what it is not. */
 const placeFor = (asked: string, name: string): string => asked.replace(/(\.[^./]*)?$/, /\.[^.]*$/.exec(name)?.[0] ?? '')
@@ -75,8 +79,8 @@ const curve = (i: number): string => {
     <input ref="chooser" type="file" hidden aria-label="Choose the missing file" @change="chosen" />
     <div v-for="(r, i) in rows" :key="r.key" class="card" :data-wanted="r.wanted" @dragover="r.wanted !== null && !locked && ((over = r.key), $event.preventDefault())" @dragleave="over = null" @drop="drop($event, r)" :class="{ missing: r.missing, over: over === r.key, marked: marked === r.key || marked === r.title }" :style="{ top: `${34 + i * ROW}px`, left: mesh ? `max(320px, 42%)` : '24px' }">
       <img v-if="r.sha" :src="r.sha" alt="" /><span v-else class="blank"><LevelShape v-if="r.missing" state="stop" /></span>
-      <span class="words"><b class="mono">{{ r.title.split('/').at(-1) }}</b><small class="soft">{{ r.said }}</small></span>
-      <button v-if="r.wanted !== null && !locked" class="btn give" title="Or drop it here" @click="choose(r)">Choose the file</button>
+      <span class="words"><b class="mono name" :title="r.title"><span>{{ headOf(r.title) }}</span><span class="tail">{{ tailOf(r.title) }}</span></b><small class="soft">{{ r.said }}</small></span>
+      <button v-if="r.wanted !== null && !locked" class="btn give" title="Or drop it here; several at once find their places by name" @click="choose(r)">Choose</button>
     </div>
     <p v-if="rows.length === 0" class="card lone">The mesh asks for no other file.</p>
   </div>
@@ -89,6 +93,9 @@ const curve = (i: number): string => {
 .card b { font-weight: 400; }
 .card b, .card small { display: block; overflow: hidden; text-overflow: ellipsis; white-space: nowrap; }
 .mesh { left: 20px; top: 26px; width: 230px; right: auto; height: auto; padding: 9px 11px; display: block; border-color: var(--tide); }
+.card .name { display: flex; }
+.name span { overflow: hidden; text-overflow: ellipsis; white-space: nowrap; }
+.name .tail { flex: none; }
 .words { min-width: 0; line-height: 1.3; }
 img, .blank { width: 38px; height: 38px; flex: none; object-fit: cover; background: var(--stage); border-radius: 2px; display: grid; place-items: center; }
 .missing { border: 1px dashed var(--stop); }
