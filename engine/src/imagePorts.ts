@@ -3,14 +3,19 @@ import sharp from 'sharp'
 import { bad, good, type Outcome, type TextureHeader } from '@stern-gate/contract'
 import { MAX_TEXELS, type DecodeImage, type EncodePng, type Pixels } from '@stern-gate/core'
 
+import { decodeFloats } from './floatTexels'
+import { decodeStored } from './storedTexels'
+
 // One thread a picture: the pool spreads files over the cores already
 sharp.concurrency(1)
 sharp.cache(false)
 
-/** Decodes with libvips. Stored values come out as they are: no profile, gamma or turn is applied. Faults: image/undecodable. */
+/** Decodes with libvips, and what that does not know by readers of its own. Stored values come out as they are: no profile, gamma or turn is applied. Faults: image/undecodable. */
 export const decodeImage: DecodeImage = async (bytes, header) => {
   try {
     if (header.format === 'tga') return await decodeTexelsOfTga(bytes, header)
+    if (header.format === 'dds' || header.format === 'ktx2') return await decodeStored(bytes, header)
+    if (header.format === 'exr' || header.format === 'hdr') return await decodeFloats(bytes, header)
     const picture = sharp(bytes, { limitInputPixels: MAX_TEXELS, failOn: 'error', ignoreIcc: true })
     const deep = header.depth === 16
     if (deep) picture.toColourspace(header.channels < 3 ? 'grey16' : 'rgb16')

@@ -98,13 +98,16 @@ async function measureTextureBytes(base: MeasuredFile, bytes: Uint8Array, around
   return { measured: { ...base, facts: facts.value.facts }, ...nothingBeside, thumbnail }
 }
 
+/** Formats with so many ways of packing that one which is not decoded need not be damaged. */
+const partlyRead: ReadonlySet<string> = new Set(['exr', 'hdr', 'ktx2'])
+
 /** A picture that does not decode is refused whole: a header alone is no basis for a verdict. */
 async function textureFacts(bytes: Uint8Array, path = ''): Promise<Outcome<{ facts: TextureFacts; pixels: Pixels | null }>> {
   const header = readTextureHeader(bytes, path)
   if (!header.ok) return header
   if (!header.value.decodes) return good({ facts: measureHeaderOnly(header.value), pixels: null })
   const pixels = await decodeImage(bytes, header.value)
-  if (!pixels.ok) return pixels
+  if (!pixels.ok) return partlyRead.has(header.value.format) && pixels.fault.code !== 'image/truncated' ? good({ facts: measureTexture(header.value, pixels), pixels: null }) : pixels
   return good({ facts: measureTexture(header.value, pixels), pixels: pixels.value })
 }
 

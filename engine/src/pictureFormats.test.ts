@@ -2,7 +2,7 @@ import fc from 'fast-check'
 import sharp from 'sharp'
 import { describe, expect, it } from 'vitest'
 import type { TextureFacts } from '@stern-gate/contract'
-import { measureFile } from './measureFile'
+import { measureFile, pictureOf } from './measureFile'
 
 const measure = (path: string, bytes: Uint8Array) => measureFile(path, bytes, { paths: [path], read: () => null, progress: () => undefined, thumbnail: false })
 async function factsOf(path: string, bytes: Uint8Array): Promise<TextureFacts> {
@@ -20,6 +20,21 @@ const exr = (width: number, height: number, channels: string[], cut = Infinity):
   const list = Buffer.concat([...channels.map((c) => Buffer.concat([Buffer.from(`${c}\0`), Buffer.alloc(16)])), Buffer.alloc(1)])
   return new Uint8Array(Buffer.concat([Buffer.from([0x76, 0x2f, 0x31, 1, 2, 0, 0, 0]), attribute('channels', 'chlist', list), attribute('dataWindow', 'box2i', Buffer.from(Int32Array.of(0, 0, width - 1, height - 1).buffer)), Buffer.alloc(1), Buffer.alloc(64)]).subarray(0, cut))
 }
+/** One scanline block a row without packing, 32-bit floats; values by channel name in their order in the file. */
+function exrOf(width: number, height: number, planes: Record<string, (x: number, y: number) => number>): Uint8Array {
+  const attribute = (name: string, type: string, value: Buffer) => Buffer.concat([Buffer.from(`${name}\0${type}\0`), Buffer.from(Uint32Array.of(value.length).buffer), value])
+  const names = Object.keys(planes).sort(), box = Buffer.from(Int32Array.of(0, 0, width - 1, height - 1).buffer)
+  const list = Buffer.concat([...names.map((c) => Buffer.concat([Buffer.from(`${c}\0`), Buffer.from(Uint32Array.of(2, 0, 1, 1).buffer)])), Buffer.alloc(1)])
+  const head = Buffer.concat([Buffer.from([0x76, 0x2f, 0x31, 1, 2, 0, 0, 0]), attribute('channels', 'chlist', list), attribute('compression', 'compression', Buffer.from([0])), attribute('dataWindow', 'box2i', box), attribute('displayWindow', 'box2i', box),
+    attribute('lineOrder', 'lineOrder', Buffer.from([0])), attribute('pixelAspectRatio', 'float', Buffer.from(Float32Array.of(1).buffer)), attribute('screenWindowCenter', 'v2f', Buffer.alloc(8)), attribute('screenWindowWidth', 'float', Buffer.from(Float32Array.of(1).buffer)), Buffer.alloc(1)])
+  const size = names.length * width * 4
+  const rows = Array.from({ length: height }, (_, y) => Buffer.concat([Buffer.from(Int32Array.of(y, size).buffer), Buffer.from(new Float32Array(names.flatMap((n) => Array.from({ length: width }, (_, x) => planes[n]!(x, y)))).buffer)]))
+  const offsets = BigUint64Array.from({ length: height }, (_, y) => BigInt(head.length + height * 8 + y * (size + 8)))
+  return new Uint8Array(Buffer.concat([head, Buffer.from(offsets.buffer), ...rows]))
+}
+/** A Radiance picture of flat scanlines, each texel three mantissas and a shared exponent. */
+const hdrOf = (width: number, height: number, texel: (x: number, y: number) => number[]): Uint8Array =>
+  new Uint8Array(Buffer.concat([Buffer.from(`#?RADIANCE\nFORMAT=32-bit_rle_rgbe\n\n-Y ${height} +X ${width}\n`), Buffer.from(Array.from({ length: width * height }, (_, t) => texel(t % width, Math.floor(t / width))).flat())]))
 const hdr = (size: string): Uint8Array => new TextEncoder().encode(`#?RADIANCE\nFORMAT=32-bit_rle_rgbe\n\n${size}\n....`)
 
 describe('pictures', () => {
@@ -52,8 +67,24 @@ describe('pictures', () => {
     expect(facts.header).toMatchObject({ format: 'avif', width: 24, height: 16, channels, alpha, decodes: true })
     means(facts).forEach((mean, c) => expect(Math.abs(mean - [115, 51, 112.5, 204][c]!)).toBeLessThan(3))
   })
-  it('in EXR and HDR are read by their header: floating point, light', async () => {
-    expect((await factsOf('a.exr', exr(64, 32, ['A', 'B', 'G', 'R']))).header).toMatchObject({ format: 'exr', width: 64, height: 32, channels: 4, alpha: true, depth: 32, colourSpace: 'linear', decodes: false })
+  it('in EXR are measured the right way up; what goes beyond 0 … 1 is told', async () => {
+    const facts = await factsOf('a.exr', exrOf(4, 2, { R: (x) => x / 4, G: (_, y) => (y === 0 ? 0.75 : 0.25), B: (x, y) => (x === 3 && y === 0 ? 6 : -0.5) }))
+    expect(facts.header).toMatchObject({ format: 'exr', width: 4, height: 2, channels: 3, depth: 32, decodes: true })
+    expect(facts.channels!.map((c) => Number(c.mean.toFixed(3)))).toEqual([0.375, 0.5, 0.125])
+    expect(facts.floats).toEqual({ min: -0.5, max: 6, above: 1 / 24, below: 7 / 24, notFinite: 0 })
+    const top = await pictureOf(exrOf(4, 2, { R: (x) => x / 4, G: (_, y) => (y === 0 ? 0.75 : 0.25), B: () => 0 }), 'a.exr')
+    const { data } = await sharp((top as { value: Uint8Array }).value).raw({ depth: 'ushort' }).toColourspace('rgb16').toBuffer({ resolveWithObject: true })
+    expect([data.readUInt16LE(2), data.readUInt16LE(4 * 3 * 2 + 2)].map((v) => Math.round((v / 65535) * 4))).toEqual([3, 1])
+  })
+  it('in Radiance HDR likewise: the mantissas stand over a shared exponent', async () => {
+    // 128 · 2^(129 − 136) = 1; 64 of it is a half
+    const facts = await factsOf('a.hdr', hdrOf(4, 2, (x, y) => [64, 128, y === 0 ? 128 : 0, x === 3 ? 131 : 129]))
+    expect(facts.floats).toMatchObject({ min: 0, max: expect.closeTo(4, 1), notFinite: 0 })
+    expect(facts.channels!.map((c) => Number(c.mean.toFixed(2)))).toEqual([0.63, 1, 0.5])
+  })
+  it('in EXR and HDR whose texels cannot be read keep what their header says', async () => {
+    const facts = await factsOf('a.exr', exr(64, 32, ['A', 'B', 'G', 'R']))
+    expect(facts).toMatchObject({ header: { format: 'exr', width: 64, height: 32, channels: 4, alpha: true, depth: 32, colourSpace: 'linear' }, channels: null, notMeasured: [{ code: 'image/undecodable' }] })
     expect((await factsOf('b.exr', exr(64, 32, ['Y']))).header.channels).toBe(1)
     expect((await factsOf('a.hdr', hdr('-Y 128 +X 256'))).header).toMatchObject({ format: 'hdr', width: 256, height: 128, channels: 3 })
   })

@@ -60,12 +60,21 @@ export const rangeFactsSchema = z.strictObject({
   sampled: z.int().min(0),
 })
 
+/** Values of a floating-point format before they were cut to 0 … 1, which the other figures are of. */
+export const floatFactsSchema = z.strictObject({
+  min: z.number(), max: z.number(),
+  above: z.number().min(0).max(1).describe('share of values above 1'), below: z.number().min(0).max(1).describe('share of values below 0'),
+  notFinite: z.int().min(0).describe('values that are no number or endless'),
+})
+export type FloatFacts = z.infer<typeof floatFactsSchema>
+
 export const textureFactsSchema = z.strictObject({
   kind: z.literal('texture'),
   header: textureHeaderSchema,
   range: rangeFactsSchema.nullable(),
   channels: z.array(channelFactsSchema).nullable(),
   normal: normalFactsSchema.nullable().describe('null for fewer than three channels or when not measured'),
+  floats: floatFactsSchema.nullable().describe('null: whole numbers, or not measured'),
   notMeasured: z.array(faultSchema),
 })
 export type TextureFacts = z.infer<typeof textureFactsSchema>

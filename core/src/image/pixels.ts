@@ -1,4 +1,4 @@
-import type { Outcome, TextureHeader } from '@stern-gate/contract'
+import type { FloatFacts, Outcome, TextureHeader } from '@stern-gate/contract'
 
 /** A decoded picture: rows from the top, channels interleaved, 1 to 4 channels, values 0 … 255 or 0 … 65535. */
 export interface Pixels {
@@ -7,6 +7,8 @@ export interface Pixels {
   channels: number
   depth: 8 | 16
   data: Uint8Array | Uint16Array
+  /** What the values were before they were cut to 0 … 1; only of floating-point formats. */
+  floats?: FloatFacts
 }
 
 /** Port: decoding is done outside core. Colour profiles and gamma must not be applied: the stored values are wanted. */

@@ -1,5 +1,6 @@
-import { stations, type Finding, type Level, type StationState, type Tally, type Rulebook, type Station, type Verdict } from '@stern-gate/contract'
+import { stations, type Finding, type Level, type RemedyOptions, type StationState, type Tally, type Rulebook, type Station, type Verdict } from '@stern-gate/contract'
 import type { RawFinding, Rule } from '../rules/defineRule'
+import { canRewrite } from '../read/canRewrite'
 import { rules as allRules } from '../rules/index'
 import type { Subject } from '../rules/subject'
 import { fillMessage } from './fillMessage'
@@ -49,9 +50,16 @@ function finish(rule: Rule, raw: RawFinding, subject: Subject): Finding {
     data: raw.data,
     place: raw.place,
     gauge: raw.gauge ?? null,
-    remedies: (raw.remedies ?? []).map((r) => ({ remedy: r.remedy, options: r.options, label: fillMessage(rule.labels[r.label]!, { ...raw.data, ...withoutNulls(r.options) }) })),
+    remedies: (raw.remedies ?? []).filter((r) => canApply(r, subject)).map((r) => ({ remedy: r.remedy, options: r.options, label: fillMessage(rule.labels[r.label]!, { ...raw.data, ...withoutNulls(r.options) }) })),
     fingerprint: fingerprint(rule.id, subject.name, raw.message, raw.place, raw.measure),
   }
+}
+
+/** Steps that change texels are offered only where texels can be written anew. */
+function canApply({ remedy, options }: { remedy: string; options: RemedyOptions }, subject: Subject): boolean {
+  if (!/^(colour|compression)\//.test(remedy)) return true
+  const header = subject.textures.find((t) => t.name === options['texture'])?.facts?.header
+  return !header || canRewrite(header)
 }
 
 const withoutNulls = (options: Record<string, string | number | boolean | null>): Record<string, string | number | boolean> =>

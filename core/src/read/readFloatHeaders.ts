@@ -3,9 +3,9 @@ import { plainTexels } from './plainTexels'
 
 const hint = 'The picture is damaged; save or copy it again.'
 /** Values of these formats are light, not stored colour. */
-const float = { ...plainTexels, depth: 32, palette: false, decodes: false, colourSpace: 'linear' } as const
+const float = { ...plainTexels, depth: 32, palette: false, colourSpace: 'linear' } as const
 
-/** Reads the attributes of an OpenEXR file: channels and data window. Its texels are not decoded. Faults: image/truncated, image/bad-structure. */
+/** Reads the attributes of an OpenEXR file: channels and data window. Faults: image/truncated, image/bad-structure. */
 export function readExrHeader(bytes: Uint8Array): Outcome<TextureHeader> {
   const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength)
   let at = 8, width = 0, height = 0, names: string[] = []
@@ -43,7 +43,7 @@ function channelNames(list: Uint8Array): string[] {
   return names
 }
 
-/** Reads the head of a Radiance picture. Its texels are not decoded. Faults: image/truncated, image/bad-structure. */
+/** Reads the head of a Radiance picture. Faults: image/truncated, image/bad-structure. */
 export function readHdrHeader(bytes: Uint8Array): Outcome<TextureHeader> {
   const text = new TextDecoder('latin1').decode(bytes.subarray(0, 8192)), gap = /\n\r?\n/.exec(text)
   if (!gap) return bad('image/truncated', 'The head of the picture does not end.', hint, { offset: Math.min(bytes.length, 8192) })

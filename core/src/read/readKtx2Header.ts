@@ -1,8 +1,10 @@
 import { bad, good, type ColourSpace, type Outcome, type TextureHeader } from '@stern-gate/contract'
+import { byteLayout, decodedBlocks, type TexelLayout } from './blocks/storedTexels'
 
 /** Khronos data format descriptor: colour models of Basis Universal, and transfer functions. */
 const MODEL_ETC1S = 163
 const MODEL_UASTC = 166
+const UASTC_RGB = 0
 const TRANSFER_LINEAR = 1
 const TRANSFER_SRGB = 2
 
@@ -11,8 +13,32 @@ const bcFormats: Record<number, [string, number]> = {
   143: ['BC6H', 3], 144: ['BC6H', 3], 145: ['BC7', 4], 146: ['BC7', 4], 147: ['ETC2', 3], 148: ['ETC2', 3], 149: ['ETC2', 4], 150: ['ETC2', 4], 151: ['ETC2', 4], 152: ['ETC2', 4], 153: ['EAC', 1], 154: ['EAC', 1], 155: ['EAC', 2], 156: ['EAC', 2],
 }
 const astcBlocks = ['4×4', '5×4', '5×5', '6×5', '6×6', '8×5', '8×6', '8×8', '10×5', '10×6', '10×8', '10×10', '12×10', '12×12']
-/** Vulkan format numbers of plain 8-bit texels by channels. */
-const plainFormats: Record<number, number> = { 9: 1, 15: 1, 16: 2, 22: 2, 23: 3, 29: 3, 37: 4, 43: 4, 50: 4 }
+/** Vulkan format numbers of plain texels. */
+const plainFormats: Record<number, { channels: number; layout: TexelLayout }> = {
+  ...Object.fromEntries([[9, 1], [15, 1], [16, 2], [22, 2], [23, 3], [29, 3], [37, 4], [43, 4]].map(([format, channels]) => [format!, { channels: channels!, layout: byteLayout(channels!) }])),
+  ...Object.fromEntries([[30, 3], [36, 3], [44, 4], [50, 4]].map(([format, channels]) => [format!, { channels: channels!, layout: byteLayout(channels!, 'bgr') }])),
+  ...Object.fromEntries([[70, 1], [77, 2], [84, 3], [91, 4]].map(([format, channels]) => [format!, { channels: channels!, layout: { kind: 'words' as const, channels: channels! } }])),
+}
+/** Signed values are not what the unsigned decoders take. */
+const SIGNED = new Set([140, 142])
+
+/** Ways in which a level is packed once more. */
+export const ktx2Packing = ['none', 'basis', 'zstd', 'zlib'] as const
+/** Where the largest level lies, how it is packed, and how its texels lie: `basis` where a transcoder must read the whole file. Null where they are not decoded. */
+export interface Ktx2Texels { from: number; to: number; packing: (typeof ktx2Packing)[number]; layout: TexelLayout | 'basis' }
+
+export function ktx2Texels(bytes: Uint8Array): Ktx2Texels | null {
+  const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength)
+  const vkFormat = view.getUint32(12, true), packing = ktx2Packing[view.getUint32(44, true)], from = view.getUint32(80, true), to = from + view.getUint32(88, true)
+  if (!packing || SIGNED.has(vkFormat)) return null
+  if (vkFormat === 0) {
+    const model = bytes[view.getUint32(48, true) + 12]
+    return model === MODEL_ETC1S || model === MODEL_UASTC ? { from, to, packing, layout: 'basis' } : null
+  }
+  const block = decodedBlocks[bcFormats[vkFormat]?.[0] ?? '']
+  const layout = block ? { kind: 'blocks' as const, format: block } : plainFormats[vkFormat]?.layout
+  return layout && packing !== 'basis' ? { from, to, packing, layout } : null
+}
 
 /** Reads what the header of a KTX2 says: size, levels, block format, colour space. Faults: image/truncated, image/bad-structure. */
 export function readKtx2Header(bytes: Uint8Array): Outcome<TextureHeader> {
@@ -29,18 +55,19 @@ export function readKtx2Header(bytes: Uint8Array): Outcome<TextureHeader> {
     if (at + 24 > bytes.length || word(at) + word(at + 8) > bytes.length) return bad('image/truncated', `Level ${level} of the KTX2 runs past the end of the file.`, hint, { part: `level ${level}` })
   }
   const transfer = bytes[described + 14]!
-  const format = formatOf(vkFormat, bytes[described + 12]!)
+  const format = formatOf(vkFormat, bytes[described + 12]!, length >= 44 ? { type: bytes[described + 31]! & 15, count: Math.floor((length - 28) / 16) } : null)
   const colourSpace: ColourSpace = transfer === TRANSFER_SRGB ? 'srgb' : transfer === TRANSFER_LINEAR ? 'linear' : 'other'
   return good({
-    format: 'ktx2', width, height, channels: format.channels, depth: 8, palette: false, alpha: format.channels % 2 === 0 && format.channels > 2, mips: levels, blockFormat: format.name, statedRole: null, decodes: false,
+    format: 'ktx2', width, height, channels: format.channels, depth: vkFormat >= 70 && vkFormat <= 91 ? 16 : 8, palette: false, alpha: format.channels % 2 === 0 && format.channels > 2, mips: levels, blockFormat: format.name, statedRole: null, decodes: ktx2Texels(bytes) !== null,
     colourSpace, colourEvidence: [`data format descriptor: transfer ${transfer}`], sizeBytes: bytes.length,
   })
 }
 
-function formatOf(vkFormat: number, model: number): { name: string | null; channels: number } {
-  if (vkFormat === 0) return { name: model === MODEL_ETC1S ? 'ETC1S' : model === MODEL_UASTC ? 'UASTC' : `model ${model}`, channels: 4 }
+/** `samples`: the channel type of the first one, and how many there are. */
+function formatOf(vkFormat: number, model: number, samples: { type: number; count: number } | null): { name: string | null; channels: number } {
+  if (vkFormat === 0) return { name: model === MODEL_ETC1S ? 'ETC1S' : model === MODEL_UASTC ? 'UASTC' : `model ${model}`, channels: samples && (model === MODEL_ETC1S ? samples.count === 1 : model === MODEL_UASTC && samples.type === UASTC_RGB) ? 3 : 4 }
   const known = bcFormats[vkFormat]
   if (known) return { name: known[0], channels: known[1] }
   if (vkFormat >= 157 && vkFormat <= 184) return { name: `ASTC ${astcBlocks[(vkFormat - 157) >> 1]}`, channels: 4 }
-  return plainFormats[vkFormat] ? { name: null, channels: plainFormats[vkFormat] } : { name: `Vulkan format ${vkFormat}`, channels: 4 }
+  return plainFormats[vkFormat] ? { name: null, channels: plainFormats[vkFormat].channels } : { name: `Vulkan format ${vkFormat}`, channels: 4 }
 }

@@ -1,5 +1,6 @@
 import { bad, faultAt, good, type Outcome, type TextureHeader } from '@stern-gate/contract'
 import type { Pixels } from '../image/pixels'
+import { canRewrite } from '../read/canRewrite'
 import { readTextureHeader } from '../read/readTextureHeader'
 import type { Meaning } from '../image/resizePixels'
 import { withPngColourSpace } from '../write/pngColourSpace'
@@ -28,7 +29,7 @@ export function openTexture(work: Work, name: string): Outcome<{ texture: WorkTe
 export async function rewritePixels(texture: WorkTexture, ports: RemedyPorts, change: (pixels: Pixels) => Pixels | null): Promise<Outcome<boolean>> {
   const header = readTextureHeader(texture.bytes, texture.name)
   if (!header.ok) return atTexture(header, texture)
-  if (!header.value.decodes) return bad('image/format-not-read', `The texels of ${header.value.format.toUpperCase()} files cannot be read yet, so they cannot be changed.`, 'Deliver the picture as PNG.', { file: texture.name })
+  if (!canRewrite(header.value)) return bad('image/format-not-read', `What is stored in ${header.value.blockFormat ?? `${header.value.format.toUpperCase()} of ${header.value.depth} bit`} is not written anew.`, 'Deliver the picture that it was made from, as PNG.', { file: texture.name })
   const pixels = await ports.decode(texture.bytes, header.value)
   if (!pixels.ok) return atTexture(pixels, texture)
   const changed = change(pixels.value)
@@ -59,7 +60,7 @@ export function stateNormal(texture: WorkTexture): Outcome<true> {
 /** Puts PNG bytes in place of what was there. */
 export function replaceBytes(texture: WorkTexture, png: Uint8Array): void {
   texture.bytes = png
-  const name = texture.name.replace(/\.(jpe?g|webp|tga)(#\d+)?$/i, '.png$2')
+  const name = texture.name.replace(/\.(jpe?g|webp|tga|tiff?|avif|dds|ktx2)(#\d+)?$/i, '.png$2')
   if (name !== texture.name) {
     texture.aliases.push(texture.name)
     texture.name = name

@@ -27,11 +27,12 @@ function boundsOf(state: AssetState): { min: number[]; max: number[] } | null {
 }
 
 const textureRows = (t: BenchTexture | null): Rows => {
-  const h = t?.facts?.header
+  const h = t?.facts?.header, floats = t?.facts?.floats
   if (!t || !h) return []
   return [
     row('Size', `${h.width} × ${h.height}`), row('Channels', `${['grey', 'grey + A', 'RGB', 'RGBA'][h.channels - 1]} · ${h.depth} bit`), row('Format', `${h.format.toUpperCase()}${h.palette ? ', palette' : ''}`), row('On disk', bytesText(h.sizeBytes)),
     row('Says of colour', h.colourSpace === 'unstated' ? 'nothing' : h.colourSpace === 'srgb' ? 'sRGB' : h.colourSpace), row('Carries', t.role ? `${t.role} · by ${t.roleFrom}` : 'not known'),
+    ...(h.blockFormat ? [row('Stored in', h.blockFormat)] : []), ...(floats ? [row('Values', `${floats.min.toPrecision(3)} … ${floats.max.toPrecision(3)}`), row('Above 1', formatShare(floats.above)), row('Below 0', formatShare(floats.below))] : []),
   ]
 }
 

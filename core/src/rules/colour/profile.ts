@@ -20,6 +20,6 @@ export const profile = defineRule({
   judge: (subject) =>
     subject.textures.filter((t) => t.facts?.header.colourSpace === 'other' && wantedSpace(t, subject) === 'srgb').map((t) => ({
       message: 'other' as const, data: { evidence: t.facts!.header.colourEvidence.join(', ') || 'another profile' }, place: { kind: 'texture' as const, texture: t.name },
-      remedies: t.facts!.header.decodes ? [{ remedy: 'colour/set-space', options: { texture: t.name, space: 'srgb' }, label: 'srgb' as const }] : [],
+      remedies: [{ remedy: 'colour/set-space', options: { texture: t.name, space: 'srgb' }, label: 'srgb' as const }],
     })),
 })

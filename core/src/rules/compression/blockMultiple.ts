@@ -21,7 +21,7 @@ export const blockMultiple = defineRule({
   judge: (subject) =>
     subject.textures.flatMap((texture) => {
       if (!texture.facts) return []
-      const { width, height, decodes } = texture.facts.header
+      const { width, height } = texture.facts.header
       const format = subject.target.formats[texture.role ?? 'basecolor'], side = blockFormats[format].width
       // Blocks of other sizes cut off what they need not; powers of two are the business of compression/size
       const alone = subject.target.size === 'power-of-two' && !(isPowerOfTwo(width) && isPowerOfTwo(height))
@@ -29,7 +29,7 @@ export const blockMultiple = defineRule({
       const [toWidth, toHeight] = [width, height].map((v) => Math.max(4, Math.round(v / 4) * 4)) as [number, number]
       return [{
         message: 'block' as const, data: { width, height, format, side, toWidth, toHeight }, place: { kind: 'texture' as const, texture: texture.name },
-        remedies: decodes ? [{ remedy: 'compression/resize', options: { texture: texture.name, width: toWidth, height: toHeight }, label: 'resize' as const }] : [],
+        remedies: [{ remedy: 'compression/resize', options: { texture: texture.name, width: toWidth, height: toHeight }, label: 'resize' as const }],
       }]
     }),
 })

@@ -19,13 +19,13 @@ export const largestSide = defineRule({
   judge: (subject, { factor }) =>
     subject.textures.flatMap((texture) => {
       if (!texture.facts) return []
-      const { width, height, decodes } = texture.facts.header
+      const { width, height } = texture.facts.header
       const limit = Math.floor(subject.target.largestSide * factor), largest = Math.max(width, height)
       if (largest <= limit) return []
       const [toWidth, toHeight] = [width, height].map((v) => Math.max(1, Math.round((v * limit) / largest))) as [number, number]
       return [{
         message: 'large' as const, data: { width, height, limit, target: subject.target.title.toLowerCase(), toWidth, toHeight }, place: { kind: 'texture' as const, texture: texture.name },
-        gauge: { value: largest, unit: 'texels' as const, max: limit, scale: 'log' as const }, measure: largest, remedies: decodes ? [{ remedy: 'compression/resize', options: { texture: texture.name, width: toWidth, height: toHeight }, label: 'resize' as const }] : [],
+        gauge: { value: largest, unit: 'texels' as const, max: limit, scale: 'log' as const }, measure: largest, remedies: [{ remedy: 'compression/resize', options: { texture: texture.name, width: toWidth, height: toHeight }, label: 'resize' as const }],
       }]
     }),
 })

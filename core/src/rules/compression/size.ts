@@ -20,12 +20,12 @@ export const size = defineRule({
   judge: (subject) =>
     subject.textures.flatMap((texture) => {
       if (!texture.facts || subject.target.size !== 'power-of-two') return []
-      const { width, height, decodes } = texture.facts.header
+      const { width, height } = texture.facts.header
       if (isPowerOfTwo(width) && isPowerOfTwo(height)) return []
       const [toWidth, toHeight] = [width, height].map((v) => 2 ** Math.max(2, Math.round(Math.log2(v)))) as [number, number]
       return [{
         message: 'power' as const, data: { width, height, target: subject.target.title.toLowerCase(), toWidth, toHeight }, place: { kind: 'texture' as const, texture: texture.name },
-        remedies: decodes ? [{ remedy: 'compression/resize', options: { texture: texture.name, width: toWidth, height: toHeight }, label: 'resize' as const }] : [],
+        remedies: [{ remedy: 'compression/resize', options: { texture: texture.name, width: toWidth, height: toHeight }, label: 'resize' as const }],
       }]
     }),
 })

@@ -1,0 +1,68 @@
+/** Writes the 16 texels of a block, rows from the top, into `out` at `channels` numbers each. */
+export type DecodeBlock = (bytes: Uint8Array, at: number, out: Uint8Array) => void
+
+/** One format of 4 × 4 texel blocks: bytes of a block, and channels that a texel has. */
+export interface BlockFormat { bytes: number; channels: 1 | 2 | 4; decode: DecodeBlock }
+
+/** Block formats of the Khronos Data Format Specification 1.3, chapter 18 (S3TC) and 19 (RGTC). */
+export const bcFormats: Record<'BC1' | 'BC2' | 'BC3' | 'BC4' | 'BC5', BlockFormat> = {
+  BC1: { bytes: 8, channels: 4, decode: (bytes, at, out) => colourBlock(bytes, at, out, 'may be transparent') },
+  BC2: {
+    bytes: 16, channels: 4,
+    decode(bytes, at, out) {
+      colourBlock(bytes, at + 8, out, 'opaque')
+      for (let t = 0; t < 16; t++) out[t * 4 + 3] = ((bytes[at + (t >> 1)]! >> ((t & 1) * 4)) & 15) * 17
+    },
+  },
+  BC3: {
+    bytes: 16, channels: 4,
+    decode(bytes, at, out) {
+      colourBlock(bytes, at + 8, out, 'opaque')
+      valueBlock(bytes, at, out, 3, 4)
+    },
+  },
+  BC4: { bytes: 8, channels: 1, decode: (bytes, at, out) => valueBlock(bytes, at, out, 0, 1) },
+  BC5: {
+    bytes: 16, channels: 2,
+    decode(bytes, at, out) {
+      valueBlock(bytes, at, out, 0, 2)
+      valueBlock(bytes, at + 8, out, 1, 2)
+    },
+  },
+}
+
+const five = (v: number): number => (v << 3) | (v >> 2)
+const six = (v: number): number => (v << 2) | (v >> 4)
+
+/** Two colours of 5, 6 and 5 bits, and two bits a texel between them. With the first not above the second there are three colours and one that is nothing. */
+function colourBlock(bytes: Uint8Array, at: number, out: Uint8Array, alpha: 'opaque' | 'may be transparent'): void {
+  const a = bytes[at]! | (bytes[at + 1]! << 8), b = bytes[at + 2]! | (bytes[at + 3]! << 8)
+  const ends = [[five(a >> 11), six((a >> 5) & 63), five(a & 31)], [five(b >> 11), six((b >> 5) & 63), five(b & 31)]] as const
+  const four = a > b || alpha === 'opaque'
+  for (let t = 0; t < 16; t++) {
+    const index = (bytes[at + 4 + (t >> 2)]! >> ((t & 3) * 2)) & 3
+    const clear = index === 3 && !four
+    for (let c = 0; c < 3; c++) {
+      const [x, y] = [ends[0][c]!, ends[1][c]!]
+      out[t * 4 + c] = clear ? 0 : index === 0 ? x : index === 1 ? y : four ? Math.floor(index === 2 ? (2 * x + y) / 3 : (x + 2 * y) / 3) : (x + y) >> 1
+    }
+    out[t * 4 + 3] = clear ? 0 : 255
+  }
+}
+
+/** Two values and three bits a texel between them: eight steps, or six with 0 and 255. */
+function valueBlock(bytes: Uint8Array, at: number, out: Uint8Array, channel: number, stride: number): void {
+  const a = bytes[at]!, b = bytes[at + 1]!
+  for (let t = 0; t < 16; t++) {
+    const bit = t * 3, byte = at + 2 + (bit >> 3)
+    const index = (((bytes[byte]! | ((byte + 1 < at + 8 ? bytes[byte + 1]! : 0) << 8)) >> (bit & 7)) & 7)
+    out[t * stride + channel] = valueAt(a, b, index)
+  }
+}
+
+function valueAt(a: number, b: number, index: number): number {
+  if (index === 0) return a
+  if (index === 1) return b
+  if (a > b) return Math.floor(((8 - index) * a + (index - 1) * b) / 7)
+  return index === 6 ? 0 : index === 7 ? 255 : Math.floor(((6 - index) * a + (index - 1) * b) / 5)
+}

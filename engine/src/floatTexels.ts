@@ -1,0 +1,45 @@
+import { FloatType } from 'three'
+import { bad, good, type Outcome, type TextureHeader } from '@stern-gate/contract'
+import type { Pixels } from '@stern-gate/core'
+import { hearing } from './translate/quietLoading'
+
+interface Decoded { width: number; height: number; data: ArrayLike<number>; rows: 'from the top' | 'from the bottom' }
+
+/** Decodes an EXR or a Radiance picture. Values are cut to 0 … 1 and kept in 16 bits; how far they went beyond stands beside. Throws what the loader throws. */
+export async function decodeFloats(bytes: Uint8Array, header: TextureHeader): Promise<Outcome<Pixels>> {
+  const buffer = bytes.slice().buffer
+  const { width, height, data, rows } = header.format === 'exr' ? await exrTexels(buffer) : await hdrTexels(buffer)
+  if (width !== header.width || height !== header.height) return bad('image/undecodable', 'The picture has another size than its header says.', 'Save or copy it again.')
+  const stride = data.length / (width * height), from = header.channels === 2 ? [0, stride - 1] : Array.from({ length: header.channels }, (_, c) => Math.min(c, stride - 1))
+  const out = new Uint16Array(width * height * header.channels)
+  const floats = { min: Infinity, max: -Infinity, above: 0, below: 0, notFinite: 0 }
+  for (let y = 0, at = 0; y < height; y++) {
+    const row = rows === 'from the top' ? y : height - 1 - y
+    for (let x = 0; x < width; x++)
+      for (const c of from) {
+        const value = data[(row * width + x) * stride + c]!
+        if (!Number.isFinite(value)) floats.notFinite++
+        else {
+          if (value < floats.min) floats.min = value
+          if (value > floats.max) floats.max = value
+          if (value > 1) floats.above++
+          if (value < 0) floats.below++
+        }
+        out[at++] = value > 0 ? Math.round(Math.min(1, value) * 65535) : 0
+      }
+  }
+  const none = floats.min === Infinity
+  return good({ width, height, channels: header.channels, depth: 16, data: out, floats: { ...floats, min: none ? 0 : floats.min, max: none ? 0 : floats.max, above: floats.above / out.length, below: floats.below / out.length } })
+}
+
+async function exrTexels(buffer: ArrayBuffer): Promise<Decoded> {
+  const { EXRLoader } = await import('three/examples/jsm/loaders/EXRLoader.js')
+  const { width, height, data } = hearing(() => new EXRLoader().setDataType(FloatType).parse(buffer)).value as unknown as { width: number; height: number; data: ArrayLike<number> }
+  return { width, height, data, rows: 'from the bottom' }
+}
+
+async function hdrTexels(buffer: ArrayBuffer): Promise<Decoded> {
+  const { HDRLoader } = await import('three/examples/jsm/loaders/HDRLoader.js')
+  const { width, height, data } = hearing(() => new HDRLoader().setDataType(FloatType).parse(buffer)).value as unknown as { width: number; height: number; data: ArrayLike<number> }
+  return { width, height, data, rows: 'from the top' }
+}
