@@ -6,9 +6,10 @@ import { figuresTable, type Figure } from './figure'
 import { judgingFigures } from './judgingFigures'
 import { checkWholeMesh, meshFigures } from './meshFigures'
 import { readingFigures } from './readingFigures'
+import { takingInFigures } from './takingInFigures'
 import { textureFigures } from './textureFigures'
 
-const parts = { judging: judgingFigures, textures: textureFigures, meshes: meshFigures, reading: readingFigures, deliveries: deliveryFigures }
+const parts = { judging: judgingFigures, textures: textureFigures, meshes: meshFigures, reading: readingFigures, deliveries: deliveryFigures, 'taking-in': takingInFigures }
 const page = new URL('../docs/measurements.md', import.meta.url)
 
 /** A child process of the memory figure: checks one file and tells the most that it held. */

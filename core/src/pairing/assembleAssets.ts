@@ -19,6 +19,13 @@ export interface MeasuredFile {
   fault: Fault | null
 }
 
+/** What grouping looks at: of a mesh what it asks for, of anything else whether it was read. */
+export interface AssemblyFile {
+  path: string
+  kind: FileKind
+  facts: { kind: 'mesh'; file: Pick<MeshFacts['file'], 'buffers' | 'companions' | 'images'> } | { kind: 'texture' } | null
+}
+
 export type FilePart = 'mesh' | 'buffer' | 'texture'
 
 /** Files that make one asset. */
@@ -34,7 +41,7 @@ export interface AssetDraft {
  * Groups the files of a delivery: each mesh with the files it asks for and the loose textures that carry its name; the other textures by their
  * name without the role. Refused meshes make no asset; a refused texture stays with the mesh that asked for it.
  */
-export function assembleAssets(files: readonly MeasuredFile[], rulebook: Rulebook): AssetDraft[] {
+export function assembleAssets(files: readonly AssemblyFile[], rulebook: Rulebook): AssetDraft[] {
   const paths = files.map((f) => f.path)
   const meshes = files.filter((f) => isMeshKind(f.kind) && f.facts?.kind === 'mesh')
   const used = new Set<string>()
@@ -53,8 +60,8 @@ export function assembleAssets(files: readonly MeasuredFile[], rulebook: Ruleboo
 }
 
 /** Mesh files of one asset: the main one first, then its levels and collision meshes that came as files of their own. */
-function groupMeshes(meshes: readonly MeasuredFile[]): MeasuredFile[][] {
-  const groups = new Map<string, MeasuredFile[]>()
+function groupMeshes(meshes: readonly AssemblyFile[]): AssemblyFile[][] {
+  const groups = new Map<string, AssemblyFile[]>()
   for (const mesh of meshes) {
     const key = baseName(fileStem(mesh.path)).toLowerCase()
     groups.set(key, [...(groups.get(key) ?? []), mesh])
@@ -68,13 +75,13 @@ function groupMeshes(meshes: readonly MeasuredFile[]): MeasuredFile[][] {
 }
 
 /** 0 without a mark, then the levels in their order, collision last. */
-function rankOf(mesh: MeasuredFile): number {
+function rankOf(mesh: AssemblyFile): number {
   const stem = fileStem(mesh.path), part = meshPart(stem)
   if (part.kind === 'collision') return 1000
   return baseName(stem) === stem ? 0 : part.level + 1
 }
 
-function meshDraft(group: readonly MeasuredFile[], paths: readonly string[]): AssetDraft {
+function meshDraft(group: readonly AssemblyFile[], paths: readonly string[]): AssetDraft {
   const main = group[0]!
   const files: AssetDraft['files'] = group.map((m) => ({ path: m.path, part: 'mesh' }))
   const add = (asked: string | null, part: FilePart) => {
@@ -82,7 +89,8 @@ function meshDraft(group: readonly MeasuredFile[], paths: readonly string[]): As
     if (found && !files.some((f) => f.path === found.path)) files.push({ path: found.path, part })
   }
   for (const mesh of group) {
-    const facts = mesh.facts as MeshFacts
+    if (mesh.facts?.kind !== 'mesh') continue
+    const { facts } = mesh
     for (const buffer of facts.file.buffers) add(buffer.uri, 'buffer')
     for (const companion of facts.file.companions) add(companion.uri, 'buffer')
     for (const image of facts.file.images) add(image.uri, 'texture')

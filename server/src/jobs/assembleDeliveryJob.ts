@@ -2,7 +2,7 @@ import { stations, type Tally } from '@stern-gate/contract'
 import { assembleAssets, type AssetDraft } from '@stern-gate/core'
 import { assetContext } from '../judging/assetContext'
 import { judgeAssets } from '../judging/judgeAsset'
-import { measuredFiles } from '../judging/measuredFiles'
+import { filesToAssemble } from '../judging/measuredFiles'
 import type { Services } from '../services'
 import { takeInAssets, type ArrivingAsset } from '../store/arrivingAssets'
 import { findDelivery, listFiles, setDeliveryState, type DeliveryFileRow, type DeliveryRow } from '../store/deliveries'
@@ -20,7 +20,7 @@ export const assembleDeliveryJob = (services: AssembleServices): JobHandler => a
   const delivery = await findDelivery(db, jobPayloads.assemble_delivery.parse(payload).delivery)
   if (!delivery || delivery.state !== 'measuring') return
   const rows = (await listFiles(db, delivery.id)).filter((f) => f.sha256 !== null)
-  const { files } = await measuredFiles(db, rows)
+  const files = await filesToAssemble(db, rows)
   const { rulebook } = await assetContext(db, delivery.projectId)
   const byPath = new Map(rows.map((r) => [r.path, r]))
   const arriving = assembleAssets(files, rulebook).map((draft) => arrivingOf(delivery, draft, byPath))

@@ -1,5 +1,5 @@
 import { faultSchema } from '@stern-gate/contract'
-import type { FileKind, MeasuredFile } from '@stern-gate/core'
+import type { AssemblyFile, FileKind, MeasuredFile } from '@stern-gate/core'
 import type { Queryable } from '../store/database'
 import { findFacts, type FactsRow } from '../store/factsStore'
 
@@ -12,6 +12,18 @@ export interface MeasuredSet { files: MeasuredFile[]; facts: KnownFacts }
 export async function measuredFiles(db: Queryable, rows: readonly KnownFile[]): Promise<MeasuredSet> {
   const facts = await findFacts(db, rows.flatMap((r) => r.factsKey ?? []))
   return { files: withFacts(rows, facts), facts }
+}
+
+/** So many files' facts are held at once. */
+const AT_ONCE = 100
+
+/** What the grouping of a delivery needs of its files: the facts of thousands are not held together. */
+export async function filesToAssemble(db: Queryable, rows: readonly KnownFile[]): Promise<AssemblyFile[]> {
+  const files: AssemblyFile[] = []
+  for (let k = 0; k < rows.length; k += AT_ONCE)
+    for (const { path, kind, facts } of (await measuredFiles(db, rows.slice(k, k + AT_ONCE))).files)
+      files.push({ path, kind, facts: facts?.kind === 'mesh' ? { kind: 'mesh', file: { buffers: facts.file.buffers, companions: facts.file.companions, images: facts.file.images } } : facts && { kind: 'texture' } })
+  return files
 }
 
 /** The same with facts that were read before. */
