@@ -14,6 +14,10 @@ export type RecipeStep = z.infer<typeof recipeStepSchema>
 export const recipeSchema = z.strictObject({ steps: z.array(recipeStepSchema).max(200) })
 export type Recipe = z.infer<typeof recipeSchema>
 
+/** How the assets of a delivery are taken in: the options of the first step, under the name of their preset. */
+export const intakeSchema = z.strictObject({ name: z.string(), options: remedyOptionsSchema })
+export type Intake = z.infer<typeof intakeSchema>
+
 /** What one step did; a step that finds nothing to do says so. */
 export const stepResultSchema = z.strictObject({
   id: z.string(),

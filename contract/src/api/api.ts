@@ -2,8 +2,8 @@ import { z } from 'zod'
 import { meshFactsSchema } from '../facts/meshFacts'
 import { textureFactsSchema } from '../facts/textureFacts'
 import { faultSchema } from '../fault'
-import { findingSchema, placeSchema } from '../finding'
-import { recipeSchema, stepResultSchema } from '../recipe'
+import { findingSchema, placeSchema, remedyOptionsSchema } from '../finding'
+import { intakeSchema, recipeSchema, stepResultSchema } from '../recipe'
 import { assetKindSchema, classFromSchema } from '../report'
 import { textureRoleSchema } from '../rulebook/rulebook'
 import { slotInputSchema } from '../facts/meshFacts'
@@ -35,10 +35,19 @@ export const deliveryStateSchema = z.enum(['receiving', 'measuring', 'done', 'ca
 export const deliverySchema = z.strictObject({
   id, number: z.int(), note: z.string(), by: z.string(), state: deliveryStateSchema, created: time,
   files: z.int(), bytes: z.number(), done: z.int(), bytesDone: z.number(), refused: z.array(deliveryFileSchema),
+  intake: intakeSchema.nullable().describe('null: as it came'),
+  suggested: z.strictObject({ id, name: z.string() }).nullable().describe('a preset that fits its folder or its generator'),
 })
 export type Delivery = z.infer<typeof deliverySchema>
 
-export const newDeliverySchema = z.strictObject({ note: z.string().max(200).default(''), arrived: z.iso.datetime().optional().describe('when it came, for a history that is taken over; now without it') })
+export const newDeliverySchema = z.strictObject({ note: z.string().max(200).default(''), arrived: z.iso.datetime().optional().describe('when it came, for a history that is taken over; now without it'), preset: id.optional().describe('intake preset') })
+
+/** A named way of taking in a kind of source. */
+export const intakePresetSchema = z.strictObject({ id, name: z.string(), options: remedyOptionsSchema, generator: z.string().describe('part of the generator string that it fits'), folder: z.string().describe('part of the folder that it fits') })
+export type IntakePreset = z.infer<typeof intakePresetSchema>
+export const saveIntakePresetSchema = z.strictObject({ name: z.string().trim().min(1).max(60), options: remedyOptionsSchema, generator: z.string().trim().max(200).default(''), folder: z.string().trim().max(200).default('') })
+export type SaveIntakePreset = z.infer<typeof saveIntakePresetSchema>
+export const chooseIntakeSchema = z.strictObject({ preset: id.nullable().describe('null: as it came') })
 
 export const assetRowSchema = z.strictObject({
   id, name: z.string(), kind: assetKindSchema, class: z.string(), classTitle: z.string(), version: z.int(),

@@ -23,7 +23,7 @@ export interface MeasuredFile {
 export interface AssemblyFile {
   path: string
   kind: FileKind
-  facts: { kind: 'mesh'; file: Pick<MeshFacts['file'], 'buffers' | 'companions' | 'images'> } | { kind: 'texture' } | null
+  facts: { kind: 'mesh'; file: Pick<MeshFacts['file'], 'buffers' | 'companions' | 'images' | 'generator'> } | { kind: 'texture' } | null
 }
 
 export type FilePart = 'mesh' | 'buffer' | 'texture'

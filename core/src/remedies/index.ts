@@ -10,6 +10,7 @@ import { dropUnusedSlots } from './dropUnusedSlots'
 import { exchangeUvs } from './exchangeUvs'
 import { flipGreen } from './flipGreen'
 import { generateTangents } from './generateTangents'
+import { intake } from './intake'
 import { invert } from './invert'
 import { limitInfluences } from './limitInfluences'
 import { markNormal } from './markNormal'
@@ -36,7 +37,7 @@ import { weld } from './weld'
 
 const list = [
   bakeTransform, copyUvs, dropAlpha, dropColours, dropDegenerate, dropStrays, dropCrumbs, dropDuplicates, dropUnusedSlots, exchangeUvs, flipGreen,
-  generateTangents, invert, limitInfluences, markNormal, mergeSlots, movePivot, heightToNormal, pointTo, recomputeNormals, removeUvs, rename, renormalise,
+  generateTangents, intake, invert, limitInfluences, markNormal, mergeSlots, movePivot, heightToNormal, pointTo, recomputeNormals, removeUvs, rename, renormalise,
   reorderSlots, reorderTriangles, rescale, resize, setAlpha, setLoop, setSpace, shrink, takeOut, turnAxes, turnFacing, weld,
 ] as unknown as Remedy[]
 

@@ -7,6 +7,7 @@ import { fixturePorts } from '../fixtures/pngFixture'
 import { joinBounds } from '../geometry/pointBounds'
 import { measureNodes } from '../measure/measureNodes'
 import { applyRecipe } from '../recipe/applyRecipe'
+import { writeWork } from '../recipe/writeWork'
 import { floatsOf, primitiveView } from '../scene/primitiveView'
 import { worldPositions } from '../scene/worldPositions'
 import { openWork, type Work } from './work'
@@ -184,6 +185,43 @@ describe('limiting influences', () => {
     expect([...floatsOf(primitive.getAttribute('WEIGHTS_0')!).subarray(0, 4)].map((v) => Number(v.toFixed(4)))).toEqual([0.75, 0.25, 0, 0])
     expect([...floatsOf(primitive.getAttribute('JOINTS_0')!).subarray(0, 2)]).toEqual([4, 5])
     expect((await mend(work, 'mesh/limit-influences', { most: 2 })).changed).toBe(false)
+  })
+})
+
+describe('taking in', () => {
+  const bounds = (work: Work) => worldBounds(work.document!)
+  it('in centimetres with Z up: a tenth of a tenth, and upright', async () => {
+    const work = await opened({ size: 100, hull: false })
+    work.document!.getRoot().listNodes()[0]!.setScale([1, 1, 3])
+    expect((await mend(work, 'files/intake', { unit: 'centimetre', up: '+Z' })).changed).toBe(true)
+    const { min, max } = bounds(work)
+    expect([0, 1, 2].map((i) => Number((max[i]! - min[i]!).toFixed(4)))).toEqual([1, 3, 1])
+  })
+  it('leaves out what is not wanted, and keeps the rest', async () => {
+    const work = await opened({ strays: ['light', 'camera'], clip: 'crate@open', colours: 'varied', unusedSlot: 'crate-old', lightmap: 'atlas' })
+    await mend(work, 'files/intake', { clips: false, colours: false, lightmap: 'none' })
+    const root = work.document!.getRoot()
+    expect([root.listAnimations().length, root.listCameras().length, root.listMaterials().map((m) => m.getName())]).toEqual([0, 0, ['crate-wood']])
+    expect(root.listMeshes()[0]!.listPrimitives()[0]!.listSemantics().sort()).toEqual(['NORMAL', 'POSITION', 'TEXCOORD_0'])
+  })
+  it('takes textures out as files where that is wanted', async () => {
+    const inside = await opened({ embed: true }), out = await opened({ embed: true })
+    await mend(inside, 'files/intake', { textures: 'as they came' })
+    await mend(out, 'files/intake')
+    expect(inside.textures.map((t) => t.path)).toEqual([null, null, null])
+    expect(out.textures.map((t) => t.path)).toEqual(['basecolor', 'normal', 'orm'].map((role) => `props/textures/harbour_crate_a_${role}.png`))
+  })
+  it('of what is right already changes nothing', async () => expect((await mend(await opened(), 'files/intake')).changed).toBe(false))
+})
+
+describe('writing', () => {
+  it('leaves out what a step put something else in place of', async () => {
+    const work = await opened({ scattered: true, grid: 10 })
+    const size = async () => (await writeWork(work)).find((f) => f.part === 'mesh')!.bytes.length
+    const before = await size()
+    await mend(work, 'mesh/reorder')
+    await mend(work, 'mesh/recompute-normals')
+    expect(await size()).toBeLessThan(before * 1.02)
   })
 })
 

@@ -43,7 +43,11 @@ function useOneBuffer(document: Document): void {
   const root = document.getRoot()
   const [first, ...others] = root.listBuffers()
   const buffer = first ?? document.createBuffer()
-  for (const accessor of root.listAccessors()) accessor.setBuffer(buffer)
+  for (const accessor of root.listAccessors()) {
+    // What a step put something else in place of is no longer part of the file
+    if (accessor.listParents().every((parent) => parent === root)) accessor.dispose()
+    else accessor.setBuffer(buffer)
+  }
   for (const other of others) other.dispose()
 }
 

@@ -1,13 +1,13 @@
 import { extendZodWithOpenApi, OpenAPIRegistry, OpenApiGeneratorV31 } from '@asteasolutions/zod-to-openapi'
 import { z } from 'zod'
 import {
-  assetChoiceSchema, assetDetailSchema, assetRowSchema, bulkChangeSchema, bulkRequestSchema, bulkUndoSchema, deliveryFileSchema, deliverySchema, eventSchema, faultReplySchema, newDeliverySchema, newProjectSchema, previewRequestSchema,
-  previewSchema, projectSchema, remedyInfoSchema, rulePageSchema, saveRecipeSchema, sharedRemedySchema, undoSchema,
+  assetChoiceSchema, assetDetailSchema, assetRowSchema, bulkChangeSchema, bulkRequestSchema, bulkUndoSchema, chooseIntakeSchema, deliveryFileSchema, deliverySchema, eventSchema, faultReplySchema, intakePresetSchema, newDeliverySchema, newProjectSchema, previewRequestSchema,
+  previewSchema, projectSchema, remedyInfoSchema, rulePageSchema, saveIntakePresetSchema, saveRecipeSchema, sharedRemedySchema, undoSchema,
 } from '@stern-gate/contract'
 
 extendZodWithOpenApi(z)
 
-type Method = 'get' | 'post' | 'put' | 'patch'
+type Method = 'get' | 'post' | 'put' | 'patch' | 'delete'
 type Answer = z.ZodType | 'bytes' | 'events'
 
 export interface ApiRoute { method: Method; path: string; group: string; does: string; takes?: z.ZodType | 'files'; query?: z.ZodObject; gives: Answer; status?: number }
@@ -32,6 +32,10 @@ export const apiRoutes: readonly ApiRoute[] = [
   { method: 'post', path: '/deliveries/{delivery}/files', group: 'Deliveries', does: 'Takes files as multipart/form-data; a field path before each file gives its path in the delivery.', takes: 'files', gives: deliveryFileSchema.array(), status: 201 },
   { method: 'post', path: '/deliveries/{delivery}/close', group: 'Deliveries', does: 'Nothing more comes: measuring begins.', gives: deliverySchema },
   { method: 'post', path: '/deliveries/{delivery}/cancel', group: 'Deliveries', does: 'Stops a delivery; files not yet measured are set aside.', gives: deliverySchema },
+  { method: 'put', path: '/deliveries/{delivery}/intake', group: 'Deliveries', does: 'Chooses the preset that a delivery is taken in by; what it brought already is taken in anew.', takes: chooseIntakeSchema, gives: deliverySchema },
+  { method: 'get', path: '/projects/{project}/intake-presets', group: 'Deliveries', does: 'The intake presets of a project.', gives: intakePresetSchema.array() },
+  { method: 'put', path: '/projects/{project}/intake-presets', group: 'Deliveries', does: 'Saves an intake preset under its name.', takes: saveIntakePresetSchema, gives: intakePresetSchema },
+  { method: 'delete', path: '/intake-presets/{preset}', group: 'Deliveries', does: 'Takes an intake preset out; recipes keep what it said.', gives: z.strictObject({ ok: z.boolean() }) },
   { method: 'get', path: '/projects/{project}/assets', group: 'Assets', does: 'A page of assets, newest first.', query: page, gives: assetRowSchema.array() },
   { method: 'get', path: '/assets/{asset}', group: 'Assets', does: 'Everything that the bench shows of an asset.', query: version, gives: assetDetailSchema },
   { method: 'patch', path: '/assets/{asset}', group: 'Assets', does: 'Chooses class or target.', takes: assetChoiceSchema, gives: assetDetailSchema },

@@ -10,6 +10,7 @@ import { documentRoutes } from './documentRoutes'
 import { deliveryRoutes } from './deliveryRoutes'
 import { FaultReply, finalHandler, route } from './faults'
 import { fileRoutes } from './fileRoutes'
+import { intakeRoutes } from './intakeRoutes'
 import { liveRoutes } from './liveRoutes'
 import { projectRoutes } from './projectRoutes'
 
@@ -29,7 +30,7 @@ export function createApp(services: Services, files: { webFolder: string | null;
     await services.connection.pool.query('select 1')
     response.json({ ok: true })
   }))
-  api.use(projectRoutes(services), deliveryRoutes(services), assetRoutes(services), bulkRoutes(services), fileRoutes(services), liveRoutes(services), documentRoutes(files.rulePages))
+  api.use(projectRoutes(services), deliveryRoutes(services), assetRoutes(services), intakeRoutes(services), bulkRoutes(services), fileRoutes(services), liveRoutes(services), documentRoutes(files.rulePages))
   api.use((request) => {
     throw new FaultReply(bad('request/not-found', `There is nothing at ${request.method} ${request.path.slice(0, 100)}.`, 'Check the address.').fault)
   })

@@ -5,6 +5,7 @@ import { addAssembly } from '../jobs/queue'
 import type { Services } from '../services'
 import { createDelivery, fileChange, fileReply, findDelivery, listDeliveries, listFiles, setDeliveryState, withProgress, type DeliveryRow } from '../store/deliveries'
 import { addEvent } from '../store/eventLog'
+import { findIntakePreset } from '../store/intakePresets'
 import { findProject } from '../store/projects'
 import { FaultReply, notFound, parse, route } from './faults'
 import { uuid } from './projectRoutes'
@@ -24,9 +25,11 @@ export function deliveryRoutes(services: Services): Router {
     .post('/projects/:project/deliveries', route(async (request, response) => {
       const project = await findProject(db, uuid(request.params['project']))
       if (!project) throw notFound('project')
-      const { note, arrived } = parse(newDeliverySchema, request.body)
+      const { note, arrived, preset: id } = parse(newDeliverySchema, request.body)
       if (arrived !== undefined && Date.parse(arrived) > Date.now()) throw new FaultReply(bad('request/invalid', 'arrived: that time is still to come.', 'Leave it out for a delivery that arrives now.', { part: 'arrived' }).fault)
-      const row = await createDelivery(db, project.id, note, localPerson.name, arrived)
+      const preset = id === undefined ? null : await findIntakePreset(db, project.id, id)
+      if (id !== undefined && !preset) throw notFound('preset')
+      const row = await createDelivery(db, project.id, note, localPerson.name, { ...(arrived ? { arrived } : {}), ...(preset ? { intake: { name: preset.name, options: preset.options } } : {}) })
       response.status(201).json(await withProgress(db, row))
     }))
     .get('/deliveries/:delivery', route(async (request, response) => {

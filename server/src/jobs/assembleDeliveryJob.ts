@@ -1,11 +1,14 @@
 import { stations, type Tally } from '@stern-gate/contract'
-import { assembleAssets, type AssetDraft } from '@stern-gate/core'
+import { assembleAssets, type AssemblyFile, type AssetDraft } from '@stern-gate/core'
 import { assetContext } from '../judging/assetContext'
+import { intakeOf, takeInBy } from '../judging/intakeOfDelivery'
 import { judgeAssets } from '../judging/judgeAsset'
 import { filesToAssemble } from '../judging/measuredFiles'
 import type { Services } from '../services'
 import { takeInAssets, type ArrivingAsset } from '../store/arrivingAssets'
-import { findDelivery, listFiles, setDeliveryState, type DeliveryFileRow, type DeliveryRow } from '../store/deliveries'
+import type { Queryable } from '../store/database'
+import { findDelivery, listFiles, setDeliveryState, suggestIntake, type DeliveryFileRow, type DeliveryRow } from '../store/deliveries'
+import { listIntakePresets, suggestedPreset } from '../store/intakePresets'
 import { addEvent } from '../store/eventLog'
 import { jobPayloads } from './jobNames'
 import type { JobHandler } from './queue'
@@ -26,12 +29,23 @@ export const assembleDeliveryJob = (services: AssembleServices): JobHandler => a
   const arriving = assembleAssets(files, rulebook).map((draft) => arrivingOf(delivery, draft, byPath))
   const ids: string[] = []
   for (let k = 0; k < arriving.length; k += AT_ONCE) ids.push(...(await db.transaction((tx) => takeInAssets(tx, delivery.projectId, delivery.id, arriving.slice(k, k + AT_ONCE)))))
+  const intake = intakeOf(delivery)
+  if (intake) await db.transaction((tx) => takeInBy(tx, ids.filter((_, i) => arriving[i]!.kind === 'mesh'), intake))
+  else await suggest(db, delivery, files)
   // With the names that just came
   await judgeAssets(services, ids, signal, await assetContext(db, delivery.projectId))
   await db.transaction(async (tx) => {
     await setDeliveryState(tx, delivery.id, 'done')
     await addEvent(tx, delivery.projectId, { kind: 'delivery', delivery: delivery.id, state: 'done' })
   })
+}
+
+/** Notes a preset that fits, for a person to take. */
+async function suggest(db: Queryable, delivery: DeliveryRow, files: readonly AssemblyFile[]): Promise<void> {
+  const meshes = files.flatMap((f) => (f.facts?.kind === 'mesh' ? [{ path: f.path, generator: f.facts.file.generator }] : []))
+  if (meshes.length === 0) return
+  const preset = suggestedPreset(await listIntakePresets(db, delivery.projectId), meshes.map((m) => m.path), meshes.map((m) => m.generator))
+  if (preset) await suggestIntake(db, delivery.id, preset.id)
 }
 
 /** So many are taken in by one transaction. */

@@ -22,7 +22,7 @@ export async function filesToAssemble(db: Queryable, rows: readonly KnownFile[])
   const files: AssemblyFile[] = []
   for (let k = 0; k < rows.length; k += AT_ONCE)
     for (const { path, kind, facts } of (await measuredFiles(db, rows.slice(k, k + AT_ONCE))).files)
-      files.push({ path, kind, facts: facts?.kind === 'mesh' ? { kind: 'mesh', file: { buffers: facts.file.buffers, companions: facts.file.companions, images: facts.file.images } } : facts && { kind: 'texture' } })
+      files.push({ path, kind, facts: facts?.kind === 'mesh' ? { kind: 'mesh', file: { buffers: facts.file.buffers, companions: facts.file.companions, images: facts.file.images, generator: facts.file.generator } } : facts && { kind: 'texture' } })
   return files
 }
 

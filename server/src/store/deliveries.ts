@@ -1,18 +1,18 @@
 import { and, desc, eq, inArray, sql } from 'drizzle-orm'
-import { deliverySchema, faultSchema, type Delivery, type DeliveryFile, type Fault, type FileState } from '@stern-gate/contract'
+import { deliverySchema, faultSchema, type Delivery, type DeliveryFile, type Fault, type FileState, type Intake } from '@stern-gate/contract'
 import type { VersionFileRecord } from './assets'
 import type { Database, Queryable } from './database'
-import { blobs, deliveries, deliveryFiles } from './schema'
+import { blobs, deliveries, deliveryFiles, intakePresets } from './schema'
 
 export type DeliveryRow = typeof deliveries.$inferSelect
 export type DeliveryFileRow = typeof deliveryFiles.$inferSelect
 
 /** Begins a delivery with the next number of its project. */
-export async function createDelivery(db: Database, projectId: string, note: string, by: string, arrived?: string): Promise<DeliveryRow> {
+export async function createDelivery(db: Database, projectId: string, note: string, by: string, more: { arrived?: string; intake?: Intake } = {}): Promise<DeliveryRow> {
   return db.transaction(async (tx) => {
     await tx.execute(sql`select pg_advisory_xact_lock(hashtext(${`delivery ${projectId}`}))`)
     const [last] = await tx.select({ n: sql<number>`coalesce(max(${deliveries.number}), 0)::int` }).from(deliveries).where(eq(deliveries.projectId, projectId))
-    const [row] = await tx.insert(deliveries).values({ projectId, number: (last?.n ?? 0) + 1, note, by, state: 'receiving', ...(arrived ? { created: arrived } : {}) }).returning()
+    const [row] = await tx.insert(deliveries).values({ projectId, number: (last?.n ?? 0) + 1, note, by, state: 'receiving', ...(more.arrived ? { created: more.arrived } : {}), ...(more.intake ? { intake: more.intake } : {}) }).returning()
     return row!
   })
 }
@@ -21,6 +21,9 @@ export async function findDelivery(db: Queryable, id: string): Promise<DeliveryR
   const [row] = await db.select().from(deliveries).where(eq(deliveries.id, id))
   return row ?? null
 }
+
+export const setDeliveryIntake = (db: Queryable, id: string, intake: Intake | null): Promise<unknown> => db.update(deliveries).set({ intake, suggested: null }).where(eq(deliveries.id, id))
+export const suggestIntake = (db: Queryable, id: string, preset: string): Promise<unknown> => db.update(deliveries).set({ suggested: preset }).where(eq(deliveries.id, id))
 
 export const setDeliveryState = (db: Queryable, id: string, state: string): Promise<unknown> => db.update(deliveries).set({ state }).where(eq(deliveries.id, id))
 
@@ -75,9 +78,10 @@ export async function withProgress(db: Queryable, row: DeliveryRow): Promise<Del
     bytesDone: sql<number>`coalesce(sum(${deliveryFiles.sizeBytes}) filter (where ${done}), 0)::float8`,
   }).from(deliveryFiles).where(eq(deliveryFiles.deliveryId, row.id))
   const refused = await db.select().from(deliveryFiles).where(and(eq(deliveryFiles.deliveryId, row.id), eq(deliveryFiles.state, 'refused'))).orderBy(deliveryFiles.path).limit(200)
+  const [suggested] = row.suggested === null ? [] : await db.select({ id: intakePresets.id, name: intakePresets.name }).from(intakePresets).where(eq(intakePresets.id, row.suggested))
   return deliverySchema.parse({
     id: row.id, number: row.number, note: row.note, by: row.by, state: row.state, created: new Date(row.created).toISOString(),
-    ...(sum ?? { files: 0, bytes: 0, done: 0, bytesDone: 0 }), refused: refused.map(fileReply),
+    ...(sum ?? { files: 0, bytes: 0, done: 0, bytesDone: 0 }), refused: refused.map(fileReply), intake: row.intake, suggested: suggested ?? null,
   })
 }
 

@@ -19,6 +19,17 @@ export const rulebookRevisions = pgTable('rulebook_revisions', {
   created: created(),
 }, (t) => [primaryKey({ columns: [t.projectId, t.number] })])
 
+export const intakePresets = pgTable('intake_presets', {
+  id: uuid('id').primaryKey().defaultRandom(),
+  projectId: uuid('project_id').notNull().references(() => projects.id, { onDelete: 'cascade' }),
+  name: text('name').notNull(),
+  options: jsonb('options').notNull(),
+  /** What it fits: parts of the generator string and of the folder; empty: neither. */
+  generator: text('generator').notNull().default(''),
+  folder: text('folder').notNull().default(''),
+  created: created(),
+}, (t) => [uniqueIndex('intake_presets_name').on(t.projectId, t.name)])
+
 export const deliveries = pgTable('deliveries', {
   id: uuid('id').primaryKey().defaultRandom(),
   projectId: uuid('project_id').notNull().references(() => projects.id, { onDelete: 'cascade' }),
@@ -26,6 +37,10 @@ export const deliveries = pgTable('deliveries', {
   note: text('note').notNull().default(''),
   by: text('by').notNull(),
   state: text('state').notNull(),
+  /** Name and options of the intake preset that its assets are taken in by. */
+  intake: jsonb('intake'),
+  /** A preset whose folder or generator fits it. */
+  suggested: uuid('suggested').references(() => intakePresets.id, { onDelete: 'set null' }),
   created: created(),
 }, (t) => [uniqueIndex('deliveries_number').on(t.projectId, t.number)])
 
