@@ -34,7 +34,9 @@ describe('one remedy for many', () => {
     expect(flip.assets.map((a) => a.findings)).toEqual([1, 1, 1])
     const made = await client.call<BulkChange>('POST', `/projects/${project}/changes`, { rule: flip.rule, remedy: flip.remedy, assets: flip.assets.map((a) => a.asset) })
     expect([made.status, made.body.assets, made.body.steps, made.body.skipped]).toEqual([201, 3, 3, 0])
+    expect(made.body.open).toBeGreaterThan(0)
     await client.waitFor(() => client.assets(project), (rows) => rows.every((r) => r.verdict === 'clear' && r.steps === 1))
+    await client.waitFor(async () => (await client.call<BulkChange[]>('GET', `/projects/${project}/changes`)).body[0]!.open, (open) => open === 0)
     // One of them is changed by hand afterwards: undoing leaves it alone
     const touched = (await client.assets(project))[0]!
     const detail = await client.asset(touched.id)

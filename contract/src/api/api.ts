@@ -113,7 +113,7 @@ export type SharedRemedy = z.infer<typeof sharedRemedySchema>
 
 export const bulkRequestSchema = z.strictObject({ rule: z.string(), remedy: z.string(), assets: z.array(id).min(1).max(5000) })
 /** One remedy applied to many assets, undone as one. */
-export const bulkChangeSchema = z.strictObject({ id, rule: z.string(), remedy: z.string(), remedyTitle: z.string(), assets: z.int(), steps: z.int(), skipped: z.int().describe('assets that no longer had the finding'), created: time, undone: z.boolean() })
+export const bulkChangeSchema = z.strictObject({ id, rule: z.string(), remedy: z.string(), remedyTitle: z.string(), assets: z.int(), steps: z.int(), skipped: z.int().describe('assets that no longer had the finding'), created: time, undone: z.boolean(), open: z.int().describe('assets whose output is still to be made') })
 export type BulkChange = z.infer<typeof bulkChangeSchema>
 export const bulkUndoSchema = z.strictObject({ change: bulkChangeSchema, kept: z.int().describe('assets whose recipe was changed since; they stay as they are') })
 

@@ -22,14 +22,15 @@ export function bulkRoutes(services: Services): Router {
       response.json(await sharedRemedies(services, await projectOf(request.params['project'])))
     }))
     .get('/projects/:project/changes', route(async (request, response) => {
-      response.json((await listBulkChanges(db, await projectOf(request.params['project']), SHOWN)).map(bulkReply))
+      const rows = await listBulkChanges(db, await projectOf(request.params['project']), SHOWN)
+      response.json(await Promise.all(rows.map((row) => bulkReply(services, row))))
     }))
     .post('/projects/:project/changes', route(async (request, response) => {
       const project = await projectOf(request.params['project'])
-      response.status(201).json(bulkReply(await applyToMany(services, project, parse(bulkRequestSchema, request.body))))
+      response.status(201).json(await bulkReply(services, await applyToMany(services, project, parse(bulkRequestSchema, request.body))))
     }))
     .post('/changes/:change/undo', route(async (request, response) => {
       const { row, kept } = await undoMany(services, uuid(request.params['change']))
-      response.json({ change: bulkReply(row), kept })
+      response.json({ change: await bulkReply(services, row), kept })
     }))
 }

@@ -12,6 +12,8 @@ export interface JobQueue {
   add: (name: string, payload: object, options?: AddOptions) => Promise<void>
   /** Many of one kind, taken in this order. */
   addMany: (name: string, jobs: readonly { payload: object; key: string }[]) => Promise<void>
+  /** How many jobs of these keys wait or run. */
+  countOpen: (keys: readonly string[]) => Promise<number>
   close: () => Promise<void>
 }
 
@@ -30,6 +32,10 @@ export async function createQueue({ pool }: Connection): Promise<JobQueue> {
       const begin = Date.now() - jobs.length // jobs are taken by their times, a millisecond apart
       const specs = jobs.map(({ payload, key }, k) => ({ identifier: name, payload, jobKey: key, maxAttempts: 3, runAt: new Date(begin + k) }))
       for (let k = 0; k < specs.length; k += MANY) await utils.addJobs(specs.slice(k, k + MANY))
+    },
+    async countOpen(keys) {
+      const { rows } = await pool.query<{ n: number }>('select count(*)::int as n from graphile_worker.jobs where key = any($1) and attempts < max_attempts', [keys])
+      return rows[0]?.n ?? 0
     },
     close: async () => { await utils.release() },
   }

@@ -13,9 +13,11 @@ type BulkServices = Pick<Services, 'connection' | 'queue'>
 
 const titleOf = (remedy: string): string => remedies.find((r) => r.id === remedy)?.title ?? remedy
 
-export const bulkReply = (row: BulkRow): BulkChange => {
+/** A bulk change as the API shows it, with how much of it is still to be done. */
+export async function bulkReply({ queue }: Pick<Services, 'queue'>, row: BulkRow): Promise<BulkChange> {
   const body = bulkBodySchema.parse(row.body)
-  return { id: row.id, rule: row.rule, remedy: row.remedy, remedyTitle: titleOf(row.remedy), assets: body.assets.length, steps: body.assets.reduce((sum, a) => sum + a.steps, 0), skipped: body.skipped, created: new Date(row.created).toISOString(), undone: row.undone }
+  const open = await queue.countOpen(body.assets.map(({ asset }) => `judge:${asset}`))
+  return { open, id: row.id, rule: row.rule, remedy: row.remedy, remedyTitle: titleOf(row.remedy), assets: body.assets.length, steps: body.assets.reduce((sum, a) => sum + a.steps, 0), skipped: body.skipped, created: new Date(row.created).toISOString(), undone: row.undone }
 }
 
 /** Remedies that the project's assets could take now, each with the assets that have the finding. */

@@ -1,7 +1,7 @@
 import { z } from 'zod'
 import {
-  assetDetailSchema, assetRowSchema, bulkChangeSchema, bulkUndoSchema, deliverySchema, deliveryFileSchema, faultReplySchema, previewSchema, projectSchema, remedyInfoSchema, rulePageSchema, sharedRemedySchema,
-  type AssetDetail, type AssetRow, type BulkChange, type Delivery, type DeliveryFile, type Fault, type Preview, type Project, type Recipe, type RemedyInfo, type SharedRemedy,
+  assetDetailSchema, assetRowSchema, bulkChangeSchema, bulkUndoSchema, deliverySchema, deliveryFileSchema, faultReplySchema, intakePresetSchema, previewSchema, projectSchema, remedyInfoSchema, rulePageSchema, sharedRemedySchema,
+  type AssetDetail, type AssetRow, type BulkChange, type Delivery, type DeliveryFile, type Fault, type IntakePreset, type Preview, type Project, type Recipe, type RemedyInfo, type SaveIntakePreset, type SharedRemedy,
 } from '@stern-gate/contract'
 
 /** What a call throws when the server answers with a fault, or does not answer. */
@@ -32,7 +32,11 @@ export const ASSETS_A_PAGE = 40
 /** Newest first; `before`: updated and id of the last row of the page before, joined by |. */
 export const listAssets = (project: string, before: string | null): Promise<AssetRow[]> => call(assetRowSchema.array(), `/projects/${project}/assets?limit=${ASSETS_A_PAGE}${before ? `&before=${encodeURIComponent(before)}` : ''}`)
 export const listDeliveries = (project: string): Promise<Delivery[]> => call(deliverySchema.array(), `/projects/${project}/deliveries`)
-export const createDelivery = (project: string, note: string): Promise<Delivery> => call(deliverySchema, `/projects/${project}/deliveries`, json('POST', { note }))
+export const createDelivery = (project: string, note: string, preset: string | null): Promise<Delivery> => call(deliverySchema, `/projects/${project}/deliveries`, json('POST', { note, ...(preset === null ? {} : { preset }) }))
+export const listIntakePresets = (project: string): Promise<IntakePreset[]> => call(intakePresetSchema.array(), `/projects/${project}/intake-presets`)
+export const saveIntakePreset = (project: string, preset: SaveIntakePreset): Promise<IntakePreset> => call(intakePresetSchema, `/projects/${project}/intake-presets`, json('PUT', preset))
+export const removeIntakePreset = (id: string): Promise<unknown> => call(z.unknown(), `/intake-presets/${id}`, { method: 'DELETE' })
+export const chooseIntake = (delivery: string, preset: string | null): Promise<Delivery> => call(deliverySchema, `/deliveries/${delivery}/intake`, json('PUT', { preset }))
 export const continueAsset = (asset: string, note: string): Promise<Delivery> => call(deliverySchema, `/assets/${asset}/deliveries`, json('POST', { note }))
 export const closeDelivery = (id: string): Promise<Delivery> => call(deliverySchema, `/deliveries/${id}/close`, json('POST', {}))
 export const cancelDelivery = (id: string): Promise<Delivery> => call(deliverySchema, `/deliveries/${id}/cancel`, json('POST', {}))

@@ -25,6 +25,7 @@ watch(() => bulk.chosen.size > 0, (some) => { if (some) void bulk.refresh() })
     <template v-if="bulk.last">
       <span v-if="bulk.chosen.size === 0" class="gap" />
       <span class="done" role="status">{{ bulk.last.remedyTitle }}: {{ plural(bulk.last.steps, 'step') }} on {{ plural(bulk.last.assets, 'asset') }}</span>
+      <template v-if="bulk.last.open > 0"><span class="soft narrow">{{ bulk.last.assets - bulk.last.open }} of {{ bulk.last.assets }} outputs made</span><i class="bar" role="progressbar" aria-label="Outputs made" aria-valuemin="0" :aria-valuemax="bulk.last.assets" :aria-valuenow="bulk.last.assets - bulk.last.open"><b :style="{ width: `${(1 - bulk.last.open / bulk.last.assets) * 100}%` }" /></i></template>
       <button class="btn" data-undo :disabled="bulk.busy" @click="bulk.undo()">Undo all</button>
       <button class="btn" aria-label="Put this away" @click="bulk.putAway()">×</button>
     </template>
@@ -34,5 +35,7 @@ watch(() => bulk.chosen.size > 0, (some) => { if (some) void bulk.refresh() })
 <style scoped>
 .bulk { display: flex; align-items: center; gap: 8px; min-height: 46px; padding: 6px 18px; border-top: 1px solid var(--tide); background: var(--wash); flex: none; flex-wrap: wrap; }
 .gap { flex: 1; }
+.bar { width: 120px; height: 6px; background: var(--hair); }
+.bar b { display: block; height: 100%; background: var(--tide); transition: width 0.25s; }
 .done { color: var(--clear); font-weight: 500; }
 </style>

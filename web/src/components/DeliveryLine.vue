@@ -16,7 +16,7 @@ const counted = computed(() => (props.sending ? `${props.sending.sent} of ${prop
 
 <template>
   <section class="delivery" :aria-label="`Delivery ${delivery.number} under way`">
-    <div class="head"><p><b>Delivery {{ delivery.number }}</b> {{ delivery.note }} <span class="soft">· {{ sending?.files ?? delivery.files }} files · {{ bytesText(sending?.bytes ?? delivery.bytes) }}</span></p><button class="btn" @click="$emit('cancel')">Stop it</button></div>
+    <div class="head"><p><b>Delivery {{ delivery.number }}</b> {{ delivery.note }} <span class="soft">· {{ sending?.files ?? delivery.files }} files · {{ bytesText(sending?.bytes ?? delivery.bytes) }}<template v-if="delivery.intake"> · by {{ delivery.intake.name }}</template></span></p><button class="btn" @click="$emit('cancel')">Stop it</button></div>
     <div class="head"><p class="mono doing">{{ said }}</p><span class="soft narrow">{{ counted }}</span></div>
     <div class="bar" role="progressbar" :aria-label="`Delivery ${delivery.number}`" aria-valuemin="0" aria-valuemax="100" :aria-valuenow="Math.round(share * 100)"><i :style="{ width: `${share * 100}%` }" /></div>
   </section>

@@ -1,9 +1,10 @@
 <script setup lang="ts">
 import { computed, onMounted, ref, shallowRef, watch } from 'vue'
-import { stations, stationTitles, type AssetState, type RecipeStep, type RemedyField, type RemedyInfo, type RemedyOptions, type Station } from '@stern-gate/contract'
+import { stations, stationTitles, type AssetState, type RecipeStep, type RemedyInfo, type RemedyOptions, type Station } from '@stern-gate/contract'
 import { listRemedies } from '../api/client'
 import { useFaults } from '../stores/faults'
-import { emptyWord, fieldAbout, fieldLabel, firstOptions, missingField, thingsOf } from '../bench/stepFields'
+import { firstOptions, missingField } from '../bench/stepFields'
+import StepFields from './StepFields.vue'
 
 // Any remedy with options of one's own, as a new step or in place of one that is there
 const props = defineProps<{ state: AssetState; station: Station; step: RecipeStep | null; busy: boolean; previewing: boolean }>()
@@ -26,7 +27,6 @@ const groups = computed(() => [props.station, ...stations.filter((s) => s !== pr
   station, list: remedies.value.filter((r) => r.station === station && words.value.every((w) => `${r.title} ${r.about} ${r.id}`.toLowerCase().includes(w))),
 })).filter((g) => g.list.length > 0))
 const chosen = computed(() => remedies.value.find((r) => r.id === chosenId.value) ?? null)
-const things = (field: RemedyField): readonly string[] => thingsOf(field.kind, props.state)
 const missing = computed(() => (chosen.value ? missingField(chosen.value, options.value) : null))
 
 function choose(remedy: RemedyInfo): void {
@@ -36,14 +36,6 @@ function choose(remedy: RemedyInfo): void {
 function back(): void {
   chosenId.value = null
   emit('leave')
-}
-const set = (field: RemedyField, value: string | number | boolean | null): void => { options.value = { ...options.value, [field.name]: value } }
-const take = (field: RemedyField, event: Event): void => {
-  const text = (event.target as HTMLInputElement).value
-  if (field.kind === 'number' || field.kind === 'whole') {
-    const value = Number(text)
-    if (text !== '' && Number.isFinite(value)) set(field, field.kind === 'whole' ? Math.round(value) : value)
-  } else set(field, text === '' && field.optional ? null : text)
 }
 /** What it would make is shown as soon as everything is filled in. */
 let waiting: ReturnType<typeof setTimeout> | null = null
@@ -67,16 +59,7 @@ watch([chosen, options], () => {
     <form v-else @submit.prevent="missing === null && emit('add', chosen.id, options)">
       <h3 class="title">{{ chosen.title }}</h3>
       <p class="soft about">{{ chosen.about }}</p>
-      <label v-for="f in chosen.fields" :key="f.name" class="row" :class="{ across: f.kind === 'switch' }">
-        <span class="name">{{ fieldLabel(f) }}</span>
-        <input v-if="f.kind === 'switch'" type="checkbox" :checked="options[f.name] === true" :data-field="f.name" @change="set(f, ($event.target as HTMLInputElement).checked)" />
-        <select v-else-if="f.choices || things(f).length > 0" class="field" :value="options[f.name] ?? ''" :data-field="f.name" @change="take(f, $event)">
-          <option v-if="f.optional" value="">{{ emptyWord(f) }}</option>
-          <option v-for="c in f.choices ?? things(f)" :key="c" :value="c">{{ c }}</option>
-        </select>
-        <input v-else class="field" :type="f.kind === 'number' || f.kind === 'whole' ? 'number' : 'text'" step="any" :min="f.min" :max="f.max" :value="options[f.name] ?? ''" :data-field="f.name" @input="take(f, $event)" />
-        <small class="soft">{{ fieldAbout(f) }}</small>
-      </label>
+      <StepFields :fields="chosen.fields" :options="options" :state="state" @change="(o) => (options = o)" />
       <p v-if="missing" class="soft" role="status">Still to say: {{ missing }}.</p>
       <p v-else-if="previewing" class="soft" role="status">The stage shows what it would make.</p>
       <div class="acts"><button class="btn go" type="submit" :disabled="busy || missing !== null">{{ step ? 'Change it' : 'Add to the recipe' }}</button><button v-if="!step" type="button" class="btn" @click="back">Another remedy</button></div>
@@ -94,10 +77,5 @@ h3 { margin: 12px 0 4px; }
 .one { display: block; width: 100%; text-align: left; border: 1px solid transparent; background: none; border-radius: 3px; padding: 5px 8px; cursor: pointer; }
 .one:hover, .one:focus-visible { border-color: var(--line); background: var(--sheet); }
 .about { margin-bottom: 12px; }
-.row { display: block; margin-bottom: 11px; }
-.row.across { display: grid; grid-template-columns: 1fr auto; align-items: center; }
-.row.across small { grid-column: 1 / -1; }
-.name { display: block; font: 500 12.5px/1.4 var(--narrow); }
-small { display: block; font-size: 11.5px; line-height: 1.35; margin-top: 2px; }
 .acts { display: flex; gap: 6px; margin-top: 10px; }
 </style>

@@ -8,6 +8,8 @@ import { useProject } from './project'
 /** One remedy that the chosen assets could take. */
 export interface BulkOffer { rule: string; remedy: string; title: string; assets: string[]; findings: number }
 
+const FOLLOW_MS = 700
+
 /** Which assets are chosen, what could be done to all of them, and the last such act. */
 export const useBulk = defineStore('bulk', () => {
   const project = useProject()
@@ -41,6 +43,7 @@ export const useBulk = defineStore('bulk', () => {
     if (project.openId === null) return
     const [newest] = await listChanges(project.openId).catch(() => [])
     last.value = newest && !newest.undone && Date.now() - Date.parse(newest.created) < 3_600_000 ? newest : null
+    void follow()
   }
   const act = async (work: () => Promise<void>): Promise<void> => {
     if (busy.value) return
@@ -54,7 +57,20 @@ export const useBulk = defineStore('bulk', () => {
       busy.value = false
     }
   }
-  const apply = (offer: BulkOffer): Promise<void> => act(async () => { last.value = await applyToMany(project.openId!, { rule: offer.rule, remedy: offer.remedy, assets: offer.assets }) })
+  /** Asks how far the last act is, until all outputs are made. */
+  const follow = async (): Promise<void> => {
+    while (last.value && last.value.open > 0 && project.openId !== null) {
+      const { id } = last.value
+      await new Promise((resolve) => setTimeout(resolve, FOLLOW_MS))
+      const now = (await listChanges(project.openId).catch(() => [])).find((c) => c.id === id)
+      if (last.value?.id !== id) return
+      last.value = now ?? { ...last.value, open: 0 }
+    }
+  }
+  const apply = (offer: BulkOffer): Promise<void> => act(async () => {
+    last.value = await applyToMany(project.openId!, { rule: offer.rule, remedy: offer.remedy, assets: offer.assets })
+    void follow()
+  })
   const undo = (): Promise<void> => act(async () => {
     if (!last.value) return
     await undoMany(last.value.id)

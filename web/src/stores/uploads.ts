@@ -4,6 +4,7 @@ import type { Delivery } from '@stern-gate/contract'
 import type { BroughtFile } from '../api/droppedFiles'
 import { closeDelivery, continueAsset, createDelivery, sendFiles } from '../api/client'
 import { useArrivals } from './arrivals'
+import { useIntake } from './intake'
 import { useFaults } from './faults'
 import { useProject } from './project'
 
@@ -14,11 +15,12 @@ const BATCH_BYTES = 32 * 1024 * 1024
 export const useUploads = defineStore('uploads', () => {
   const project = useProject()
   const arrivals = useArrivals()
+  const intake = useIntake()
   const faults = useFaults()
   const sending = ref<{ delivery: string; files: number; sent: number; bytes: number; bytesSent: number } | null>(null)
   let stopper: AbortController | null = null
 
-  const bring = (files: BroughtFile[]): Promise<void> => send(files, (id) => createDelivery(id, noteOf(files)))
+  const bring = (files: BroughtFile[]): Promise<void> => send(files, (id) => createDelivery(id, noteOf(files), intake.chosenId))
   /** Sends what an asset was missing; it becomes the asset's next version, with all that it had. */
   const complete = (asset: string, files: BroughtFile[]): Promise<void> => send(files, () => continueAsset(asset, noteOf(files)))
   const send = async (files: BroughtFile[], begin: (project: string) => Promise<Delivery>): Promise<void> => {

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { computed, nextTick, onBeforeUnmount, onMounted, ref, watch } from 'vue'
+import { computed, defineAsyncComponent, nextTick, onBeforeUnmount, onMounted, ref, watch } from 'vue'
 import { NDropdown, NInput, NVirtualList } from 'naive-ui'
 import { useRoute, useRouter } from 'vue-router'
 import { stations, stationTitles, type AssetRow, type Station } from '@stern-gate/contract'
@@ -8,9 +8,11 @@ import AssetHeads from '../components/AssetHeads.vue'
 import AssetLine from '../components/AssetLine.vue'
 import BulkBar from '../components/BulkBar.vue'
 import DeliveryLine from '../components/DeliveryLine.vue'
+import IntakeOffer from '../components/IntakeOffer.vue'
 import RefusedFiles from '../components/RefusedFiles.vue'
 import { isTyping, useWindowKey } from '../keys/useWindowKey'
 import { useArrivals } from '../stores/arrivals'
+import { useIntake } from '../stores/intake'
 import { useBulk } from '../stores/bulk'
 import { useProject } from '../stores/project'
 import { useUploads } from '../stores/uploads'
@@ -21,6 +23,10 @@ const project = useProject()
 const arrivals = useArrivals()
 const uploads = useUploads()
 const bulk = useBulk()
+const intake = useIntake()
+// Comes when it is asked for
+const IntakePresets = defineAsyncComponent(() => import('../components/IntakePresets.vue'))
+const presetsOpen = ref(false)
 
 const picker = ref<HTMLInputElement | null>(null), folderPicker = ref<HTMLInputElement | null>(null)
 const finder = ref<InstanceType<typeof NInput> | null>(null)
@@ -42,6 +48,7 @@ const rows = computed(() => {
 })
 const underWay = computed(() => arrivals.deliveries.filter((d) => d.state === 'measuring' || (d.state === 'receiving' && uploads.sending?.delivery === d.id)))
 const refusing = computed(() => arrivals.deliveries.slice(0, 3).filter((d) => d.refused.length > 0 && !putAway.value.has(d.id)))
+const offering = computed(() => arrivals.deliveries.slice(0, 3).filter((d) => d.state === 'done' && d.suggested !== null && !putAway.value.has(d.id)))
 const stationOptions = [{ key: '', label: 'any station' }, ...stations.map((s) => ({ key: s, label: stationTitles[s] }))]
 
 const leave = project.onEvent(arrivals.hear)
@@ -61,6 +68,12 @@ function take(input: HTMLInputElement | null): void {
   const files = chosenFiles(input.files)
   input.value = ''
   void uploads.bring(files)
+}
+const AS_IT_CAME = 'as it came', EDIT = 'edit'
+const intakeOptions = computed(() => [{ key: AS_IT_CAME, label: 'As it comes' }, ...intake.presets.map((p) => ({ key: p.id, label: p.name })), { key: 'line', type: 'divider' }, { key: EDIT, label: 'Presets …' }])
+function pickIntake(key: string): void {
+  if (key === EDIT) presetsOpen.value = true
+  else intake.choose(key === AS_IT_CAME ? null : key)
 }
 const bringOptions = [{ key: 'files', label: 'Files …' }, { key: 'folder', label: 'A folder …' }]
 const bring = (key: string): void => (key === 'files' ? picker : folderPicker).value?.click()
@@ -99,12 +112,15 @@ const cancel = (id: string): void => {
       <span v-if="!project.connected" class="lost" role="status">connection lost, coming back …</span>
       <span class="gap" />
       <NInput ref="finder" class="find" size="small" clearable :value="text('find')" placeholder="Find a name, a rule, a person" :input-props="{ 'aria-label': 'Find' }" @update:value="(v: string) => setQuery({ find: v || undefined })"><template #suffix><kbd>/</kbd></template></NInput>
+      <NDropdown trigger="click" size="small" :options="intakeOptions" @select="pickIntake"><button class="btn intake" title="How the next delivery is taken in">Taken in: {{ intake.chosen?.name ?? 'as it comes' }} ▾</button></NDropdown>
       <NDropdown trigger="click" size="small" :options="bringOptions" @select="bring"><button class="btn bring">Bring files in</button></NDropdown>
       <input ref="picker" type="file" multiple hidden aria-label="Choose files" @change="take(picker)" />
       <input ref="folderPicker" type="file" webkitdirectory hidden aria-label="Choose a folder" @change="take(folderPicker)" />
     </header>
-    <div v-if="underWay.length > 0 || refusing.length > 0" class="top">
+    <IntakePresets v-if="presetsOpen" @close="presetsOpen = false" />
+    <div v-if="underWay.length > 0 || refusing.length > 0 || offering.length > 0" class="top">
       <DeliveryLine v-for="d in underWay" :key="d.id" :delivery="d" :doing="arrivals.doing[d.id]" :sending="uploads.sending?.delivery === d.id ? uploads.sending : null" @cancel="cancel(d.id)" />
+      <IntakeOffer :deliveries="offering" @close="(id) => (putAway = new Set([...putAway, id]))" />
       <RefusedFiles :deliveries="refusing" @close="(id) => (putAway = new Set([...putAway, id]))" />
     </div>
     <template v-if="arrivals.assets.length > 0">

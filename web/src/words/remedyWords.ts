@@ -5,6 +5,7 @@ const text = (o: Options, key: string): string => String(o[key])
 
 /** What a step does, in a few words, for its chip on the rope. */
 const words: Record<string, (o: Options) => string> = {
+  'files/intake': (o) => `Take in${o['unit'] === 'as read' ? '' : `: ${text(o, 'unit')}`}`,
   'files/drop-strays': () => 'Drop strays',
   'files/take-out': () => 'Take out texture',
   'names/rename': (o) => `Name → ${text(o, 'to')}`,
