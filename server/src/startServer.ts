@@ -4,6 +4,7 @@ import { createLog } from './log'
 import type { Settings } from '@stern-gate/contract'
 import { createEngine } from '@stern-gate/engine'
 import { createApp } from './http/createApp'
+import { resumableUploads } from './http/resumableUploads'
 import { jobHandlers } from './jobs/handlers'
 import { createQueue, runWorker } from './jobs/queue'
 import { refreshOutdated } from './jobs/refreshAssetJob'
@@ -39,7 +40,8 @@ export async function startServer(settings: Settings, files: ServerFiles): Promi
     if (working) await worker.stop()
     working = false
   }
-  const server = createServer(createApp(services, files))
+  const uploads = resumableUploads(services)
+  const server = createServer(createApp(services, { ...files, uploads: uploads.handle }))
   // Large uploads may take longer than Node's default of five minutes
   server.requestTimeout = 0
   const port = await listen(server, settings.STERN_HOST, settings.STERN_PORT)
@@ -48,6 +50,7 @@ export async function startServer(settings: Settings, files: ServerFiles): Promi
     services,
     pauseWorker: stopWorker,
     async stop() {
+      uploads.stop()
       server.close()
       server.closeAllConnections()
       await stopWorker()

@@ -10,6 +10,7 @@ import { bulkRoutes } from '../src/http/bulkRoutes'
 import { deliveryRoutes } from '../src/http/deliveryRoutes'
 import { documentRoutes } from '../src/http/documentRoutes'
 import { fileRoutes } from '../src/http/fileRoutes'
+import { intakeRoutes } from '../src/http/intakeRoutes'
 import { liveRoutes } from '../src/http/liveRoutes'
 import { projectRoutes } from '../src/http/projectRoutes'
 import { createClient, startTestServer, type TestServer } from './testServer'
@@ -86,7 +87,7 @@ describe('a delivery', () => {
 describe('the API description', () => {
   it('names every route, and no other', () => {
     const services = server.running.services
-    const routers: Router[] = [projectRoutes(services), deliveryRoutes(services), assetRoutes(services), bulkRoutes(services), fileRoutes(services), liveRoutes(services), documentRoutes('')]
+    const routers: Router[] = [projectRoutes(services), deliveryRoutes(services), assetRoutes(services), bulkRoutes(services), intakeRoutes(services), fileRoutes(services), liveRoutes(services), documentRoutes('')]
     const there = routers.flatMap((r) => (r.stack as unknown as { route?: { path: string; methods: Record<string, boolean> } }[]).flatMap((l) => (l.route ? Object.keys(l.route.methods).map((m) => `${m} ${l.route!.path.replace(/:(\w+)/g, '{$1}')}`) : [])))
     expect(apiRoutes.map((r) => `${r.method} ${r.path}`).sort()).toEqual([...there, 'get /health'].sort())
   })

@@ -1,4 +1,4 @@
-import express, { type Express } from 'express'
+import express, { type Express, type RequestHandler } from 'express'
 import helmet from 'helmet'
 import { existsSync } from 'node:fs'
 import { join } from 'node:path'
@@ -13,9 +13,10 @@ import { fileRoutes } from './fileRoutes'
 import { intakeRoutes } from './intakeRoutes'
 import { liveRoutes } from './liveRoutes'
 import { projectRoutes } from './projectRoutes'
+import { UPLOADS_PATH } from './resumableUploads'
 
 /** The HTTP side; `webFolder` holds the built page. */
-export function createApp(services: Services, files: { webFolder: string | null; rulePages: string }): Express {
+export function createApp(services: Services, files: { webFolder: string | null; rulePages: string; uploads: RequestHandler }): Express {
   const { webFolder } = files
   const app = express()
   app.disable('x-powered-by')
@@ -23,6 +24,7 @@ export function createApp(services: Services, files: { webFolder: string | null;
     contentSecurityPolicy: { useDefaults: false, directives: { defaultSrc: ["'self'"], scriptSrc: ["'self'", "'wasm-unsafe-eval'"], styleSrc: ["'self'", "'unsafe-inline'"], imgSrc: ["'self'", 'data:', 'blob:'], connectSrc: ["'self'", 'blob:', 'data:'], workerSrc: ["'self'", 'blob:'], fontSrc: ["'self'", 'data:'], objectSrc: ["'none'"], frameAncestors: ["'none'"], baseUri: ["'self'"], formAction: ["'self'"] } },
     crossOriginEmbedderPolicy: false, strictTransportSecurity: false,
   }))
+  app.all([UPLOADS_PATH, `${UPLOADS_PATH}/{*id}`], sameOrigin, files.uploads)
   const api = express.Router()
   api.use(sameOrigin)
   api.use(express.json({ limit: '2mb' }))

@@ -23,7 +23,7 @@ export async function receiveFiles(services: Services, delivery: DeliveryRow, re
       if (name === 'path') path = value
     })
     parser.on('file', (_, stream, info) => {
-      const promise = takeFile(services, delivery, path ?? info.filename ?? '', stream).then((row) => openArchive(services, delivery, row))
+      const promise = takeIn(services, delivery, path ?? info.filename ?? '', stream)
       promise.catch(() => stream.resume())
       taken.push(promise)
       path = null
@@ -40,6 +40,9 @@ export async function receiveFiles(services: Services, delivery: DeliveryRow, re
   })
   return (await Promise.all(taken)).flat()
 }
+
+/** Takes one file into a delivery; of an archive what is in it. */
+export const takeIn = async (services: Receiving, delivery: DeliveryRow, path: string, stream: Readable): Promise<DeliveryFileRow[]> => openArchive(services, delivery, await takeFile(services, delivery, path, stream))
 
 type Receiving = Pick<Services, 'connection' | 'store' | 'settings'>
 

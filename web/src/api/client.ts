@@ -37,6 +37,8 @@ export const listIntakePresets = (project: string): Promise<IntakePreset[]> => c
 export const saveIntakePreset = (project: string, preset: SaveIntakePreset): Promise<IntakePreset> => call(intakePresetSchema, `/projects/${project}/intake-presets`, json('PUT', preset))
 export const removeIntakePreset = (id: string): Promise<unknown> => call(z.unknown(), `/intake-presets/${id}`, { method: 'DELETE' })
 export const chooseIntake = (delivery: string, preset: string | null): Promise<Delivery> => call(deliverySchema, `/deliveries/${delivery}/intake`, json('PUT', { preset }))
+/** A delivery with all its files. */
+export const getDelivery = (id: string) => call(deliverySchema.extend({ all: deliveryFileSchema.array() }), `/deliveries/${id}`)
 export const continueAsset = (asset: string, note: string): Promise<Delivery> => call(deliverySchema, `/assets/${asset}/deliveries`, json('POST', { note }))
 export const closeDelivery = (id: string): Promise<Delivery> => call(deliverySchema, `/deliveries/${id}/close`, json('POST', {}))
 export const cancelDelivery = (id: string): Promise<Delivery> => call(deliverySchema, `/deliveries/${id}/cancel`, json('POST', {}))

@@ -2,12 +2,14 @@ import { defineStore } from 'pinia'
 import { ref } from 'vue'
 import type { Delivery } from '@stern-gate/contract'
 import type { BroughtFile } from '../api/droppedFiles'
-import { closeDelivery, continueAsset, createDelivery, sendFiles } from '../api/client'
+import { closeDelivery, continueAsset, createDelivery, getDelivery, sendFiles } from '../api/client'
 import { useArrivals } from './arrivals'
 import { useIntake } from './intake'
 import { useFaults } from './faults'
 import { useProject } from './project'
 
+/** Larger ones go by api/largeFiles. */
+const LARGE_BYTES = 24 * 1024 * 1024
 const BATCH_FILES = 24
 const BATCH_BYTES = 32 * 1024 * 1024
 
@@ -27,25 +29,62 @@ export const useUploads = defineStore('uploads', () => {
     if (files.length === 0 || project.openId === null) return
     stopper = new AbortController()
     try {
-      const delivery = await begin(project.openId)
-      sending.value = { delivery: delivery.id, files: files.length, sent: 0, bytes: files.reduce((sum, f) => sum + f.file.size, 0), bytesSent: 0 }
+      const before = await unfinished(project.openId, noteOf(files))
+      const delivery = before?.delivery ?? (await begin(project.openId))
+      localStorage.setItem(keyOf(project.openId), delivery.id)
+      const open = files.filter((f) => before?.there.get(f.path) !== f.file.size)
+      sending.value = { delivery: delivery.id, files: open.length, sent: 0, bytes: open.reduce((sum, f) => sum + f.file.size, 0), bytesSent: 0 }
       arrivals.refreshSoon()
-      for (const batch of batches(files)) {
-        await sendFiles(delivery.id, batch, stopper.signal)
-        sending.value.sent += batch.length
-        sending.value.bytesSent += batch.reduce((sum, f) => sum + f.file.size, 0)
-      }
+      await sendAll(delivery.id, open, stopper.signal)
       await closeDelivery(delivery.id)
+      localStorage.removeItem(keyOf(project.openId))
     } catch (error) {
-      faults.put(error)
+      if ((error as Error).name !== 'AbortError') faults.put(error)
     } finally {
       sending.value = null
       await arrivals.refresh()
     }
   }
+  const count = (files: number, bytes: number): void => {
+    if (!sending.value) return
+    sending.value.sent += files
+    sending.value.bytesSent += bytes
+  }
+  const sendAll = async (delivery: string, files: readonly BroughtFile[], signal: AbortSignal): Promise<void> => {
+    for (const batch of batches(files.filter((f) => f.file.size < LARGE_BYTES))) {
+      await sendFiles(delivery, batch, signal)
+      count(batch.length, batch.reduce((sum, f) => sum + f.file.size, 0))
+    }
+    const large = files.filter((f) => f.file.size >= LARGE_BYTES)
+    if (large.length === 0) return
+    // Comes when a large file does
+    const { sendLargeFile } = await import('../api/largeFiles')
+    for (const file of large) {
+      let told = 0
+      await sendLargeFile(delivery, file, (bytes) => {
+        count(0, bytes - told)
+        told = bytes
+      }, signal)
+      count(1, file.file.size - told)
+    }
+  }
+  /** Measures what came of a delivery that was not sent to its end. */
+  const finish = async (delivery: string): Promise<void> => {
+    await closeDelivery(delivery).catch(faults.put)
+    await arrivals.refresh()
+  }
   const stop = (): void => stopper?.abort()
-  return { sending, bring, complete, stop }
+  return { sending, bring, complete, finish, stop }
 })
+
+const keyOf = (project: string): string => `stern-gate-delivery-${project}`
+
+/** The delivery that this browser began under the same note and did not send to its end, with what came of it. */
+async function unfinished(project: string, note: string): Promise<{ delivery: Delivery; there: ReadonlyMap<string, number> } | null> {
+  const id = localStorage.getItem(keyOf(project))
+  const delivery = id === null ? null : await getDelivery(id).catch(() => null)
+  return delivery?.state === 'receiving' && delivery.note === note ? { delivery, there: new Map(delivery.all.map((f) => [f.path, f.sizeBytes])) } : null
+}
 
 /** The folder that was dropped, or the first file. */
 function noteOf(files: readonly BroughtFile[]): string {
