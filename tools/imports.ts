@@ -42,8 +42,8 @@ function isAllowed(path: string, target: string): boolean {
 
 function isAllowedInside(path: string, target: string): boolean {
   const [workspace, , folder] = path.split('/'), [otherWorkspace, , otherFolder] = target.split('/')
-  // Browser tests start what the tools start
-  if (workspace === 'e2e' && otherWorkspace === 'tools') return true
+  // Browser tests and benchmarks start what the tools start
+  if ((workspace === 'e2e' || workspace === 'bench') && otherWorkspace === 'tools') return true
   if (workspace !== otherWorkspace) return false
   const order = floors[workspace!]
   if (!order || folder === otherFolder || !folder || !otherFolder) return true

@@ -1,7 +1,7 @@
 import { stat, readdir } from 'node:fs/promises'
 import { basename, dirname, join, relative, resolve, sep } from 'node:path'
 import type { AssetReport, Fault, Report, Rulebook, Verdict } from '@stern-gate/contract'
-import { assembleAssets, buildSubject, commonFamily, isAssetName, isMeshName, judge, mayRefer, readsBeside, refusedFiles, type MeasuredFile } from '@stern-gate/core'
+import { assembleAssets, buildSubject, commonFamily, isAssetName, isMeshName, judge, kindByExtension, mayRefer, readsBeside, refusedFiles, type MeasuredFile } from '@stern-gate/core'
 import type { Engine } from './createEngine'
 import { cacheKey, hashFile, type FactsCache } from './factsCache'
 import { sha256 } from './hashing'
@@ -10,7 +10,7 @@ export interface FoundFile { path: string; file: string; sizeBytes: number }
 
 /** Lists files and what is in folders, with paths relative to the folder that holds them all (the working folder where that covers them). Links and dot files are left out. */
 export async function findFiles(given: readonly string[], cwd: string): Promise<{ found: FoundFile[]; missing: string[] }> {
-  const found: FoundFile[] = [], missing: string[] = []
+  const found: FoundFile[] = [], missing: string[] = [], known = new Set<string>()
   for (const name of given) {
     const absolute = resolve(cwd, name)
     const info = await stat(absolute).catch(() => null)
@@ -20,7 +20,7 @@ export async function findFiles(given: readonly string[], cwd: string): Promise<
     }
     const inside = !relative(cwd, absolute).startsWith('..') && relative(cwd, absolute) !== ''
     const root = inside ? cwd : info.isDirectory() ? absolute : dirname(absolute)
-    const add = (file: string, sizeBytes: number) => found.some((f) => f.file === file) || found.push({ path: relative(root, file).split(sep).join('/') || basename(file), file, sizeBytes })
+    const add = (file: string, sizeBytes: number) => void (known.has(file) || (known.add(file), found.push({ path: relative(root, file).split(sep).join('/') || basename(file), file, sizeBytes })))
     if (info.isFile()) add(absolute, info.size)
     else await walk(absolute, add)
   }
@@ -45,14 +45,19 @@ export async function checkFiles(engine: Engine, given: readonly FoundFile[], be
   // A folder may hold anything: what is no part of an asset by name is left alone unless it was named itself
   const files = given.filter((f) => isAssetName(f.path) || given.length === 1)
   const measured: MeasuredFile[] = []
-  const all = [...files, ...beside.filter((b) => !files.some((f) => f.file === b.file))]
+  const named = new Set(files.map((f) => f.file))
+  const all = [...files, ...beside.filter((b) => !named.has(b.file))]
   let done = 0
   const hashes = new Map<string, Promise<string>>()
   const hashOf = (file: FoundFile): Promise<string> => hashes.get(file.file) ?? hashes.set(file.file, hashFile(file.file, file.sizeBytes)).get(file.file)!
-  const keyOf = async (file: FoundFile): Promise<string> => {
-    const around = isMeshName(file.path) ? all.filter((f) => readsBeside(file.path, f.path) && isAssetName(f.path)) : []
-    return cacheKey(file.path, await hashOf(file), await Promise.all(around.map(async (f) => `${f.path} ${await hashOf(f)}`)))
+  // What lies around is the same for every mesh of a kind, and is hashed once
+  const besides = new Map<string, Promise<string>>()
+  const besideOf = (file: FoundFile): Promise<string> => {
+    const kind = kindByExtension(file.path)
+    const hashed = async (): Promise<string> => sha256((await Promise.all(all.filter((f) => readsBeside(file.path, f.path) && isAssetName(f.path)).map(async (f) => `${f.path} ${await hashOf(f)}`))).join('\n'))
+    return besides.get(kind) ?? besides.set(kind, hashed()).get(kind)!
   }
+  const keyOf = async (file: FoundFile): Promise<string> => cacheKey(file.path, await hashOf(file), isMeshName(file.path) ? await besideOf(file) : '')
   const measureOne = async (file: FoundFile) => {
     const key = options.cache ? await keyOf(file) : null
     const known = key === null ? null : await options.cache!.find(key)
@@ -69,7 +74,7 @@ export async function checkFiles(engine: Engine, given: readonly FoundFile[], be
   }
   await inTurns(files, 4, measureOne)
   const asked = new Set(measured.flatMap((m) => (m.facts?.kind === 'mesh' ? [...m.facts.file.images, ...m.facts.file.companions].flatMap((i) => (i.uri === null ? [] : [i.uri])) : [])))
-  const more = beside.filter((b) => asked.has(b.path) && !files.some((f) => f.file === b.file))
+  const more = beside.filter((b) => asked.has(b.path) && !named.has(b.file))
   await inTurns(more, 4, measureOne)
   measured.sort((a, b) => (a.path < b.path ? -1 : 1))
   return report(measured, options)
@@ -87,8 +92,9 @@ export function report(measured: readonly MeasuredFile[], options: Omit<CheckOpt
   const drafts = assembleAssets(measured, options.rulebook)
   const taken = new Set(drafts.map((d) => d.name))
   const family = commonFamily(drafts.map((d) => d.name))
+  const byPath = new Map(measured.map((m) => [m.path, m]))
   const assets: AssetReport[] = drafts.map((draft) => {
-    const subject = buildSubject(draft, measured, { rulebook: options.rulebook, targetName: options.target, classChoice: options.classChoice, taken, family })
+    const subject = buildSubject(draft, draft.files.map((f) => byPath.get(f.path)!), { rulebook: options.rulebook, targetName: options.target, classChoice: options.classChoice, taken, family })
     const { findings, tally, verdict } = judge(subject)
     return { name: draft.name, kind: draft.kind, class: subject.className, classFrom: subject.classFrom, files: draft.files.map((f) => f.path), verdict, tally, findings }
   })

@@ -48,4 +48,4 @@ export async function hashFile(file: string, sizeBytes = Infinity): Promise<stri
 }
 
 /** Key of what is measured: content, name (the extension is judged, and references start from the folder), what lies around where geometry may be outside, and the versions of the measures. */
-export const cacheKey = (path: string, contentHash: string, around: readonly string[]): string => sha256([JSON.stringify(measureVersions), path, contentHash, ...around].join('\n'))
+export const cacheKey = (path: string, contentHash: string, around: string): string => sha256([JSON.stringify(measureVersions), path, contentHash, around].join('\n'))

@@ -1,4 +1,4 @@
-import { stations, type Finding, type Level, type RemedyOptions, type StationState, type Tally, type Rulebook, type Station, type Verdict } from '@stern-gate/contract'
+import { stations, type Finding, type Level, type RemedyOptions, type Tally, type Rulebook, type Station, type Verdict } from '@stern-gate/contract'
 import type { RawFinding, Rule } from '../rules/defineRule'
 import { canRewrite } from '../read/canRewrite'
 import { rules as allRules } from '../rules/index'
@@ -65,12 +65,22 @@ function canApply({ remedy, options }: { remedy: string; options: RemedyOptions 
 const withoutNulls = (options: Record<string, string | number | boolean | null>): Record<string, string | number | boolean> =>
   Object.fromEntries(Object.entries(options).flatMap(([k, v]) => (v === null ? [] : [[k, v]])))
 
+/** Stations that rules look at, by the list of rules, which stays the same for a library. */
+const looked = new WeakMap<readonly ActiveRule[], ReadonlySet<Station>>()
+
+function lookedAt(active: readonly ActiveRule[]): ReadonlySet<Station> {
+  const known = looked.get(active) ?? new Set(active.map(({ rule }) => rule.station))
+  looked.set(active, known)
+  return known
+}
+
 function tallyOf(findings: readonly Finding[], active: readonly ActiveRule[]): Tally {
-  return Object.fromEntries(stations.map((station) => {
-    const own = findings.filter((f) => f.station === station)
-    const looked = active.some(({ rule }) => rule.station === station)
-    const worst = (['stop', 'caution', 'note'] as const).find((level) => own.some((f) => f.level === level))
-    const state: StationState = worst ?? (looked ? 'clear' : 'none')
-    return [station, { state, count: own.length }]
-  })) as Tally
+  const tally = {} as Tally
+  for (const station of stations) tally[station] = { state: lookedAt(active).has(station) ? 'clear' : 'none', count: 0 }
+  for (const { station, level } of findings) {
+    const own = tally[station]
+    own.count++
+    if (own.state === 'clear' || own.state === 'none' || gravity[level] < gravity[own.state]) own.state = level
+  }
+  return tally
 }

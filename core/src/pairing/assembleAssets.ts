@@ -50,11 +50,10 @@ export function assembleAssets(files: readonly AssemblyFile[], rulebook: Ruleboo
     for (const file of draft.files) used.add(file.path)
     return draft
   })
+  const owners = ownersOf(drafts, rulebook)
   for (const file of files) {
     if (!isTextureKind(file.kind) || used.has(file.path) || file.facts === null) continue
-    const owner = ownerOf(file.path, drafts, rulebook)
-    owner.files.push({ path: file.path, part: 'texture' })
-    if (!drafts.includes(owner)) drafts.push(owner)
+    owners.give(file.path)
   }
   return drafts
 }
@@ -99,14 +98,36 @@ function meshDraft(group: readonly AssemblyFile[], paths: readonly string[]): As
   return { name: meshPart(stem).kind === 'collision' ? stem : baseName(stem), kind: 'mesh', main: main.path, files }
 }
 
-/** A loose texture goes to the mesh of its name, to the mesh that uses others of its set, to a set that was begun, or begins a set. */
-function ownerOf(path: string, drafts: AssetDraft[], rulebook: Rulebook): AssetDraft {
-  const name = setName(path, rulebook)
-  const same = (other: string) => other.toLowerCase() === name.toLowerCase()
-  const isSibling = (file: AssetDraft['files'][number]) => file.part === 'texture' && same(setName(file.path, rulebook))
+/** A loose texture goes to the asset of its name, to the mesh that uses others of its set, to the mesh whose name it begins with, or begins a set. */
+function ownersOf(drafts: AssetDraft[], rulebook: Rulebook): { give: (path: string) => void } {
+  const byName = new Map<string, AssetDraft>(), meshes = new Map<string, AssetDraft>(), bySet = new Map<string, AssetDraft>()
+  const note = (map: Map<string, AssetDraft>, name: string, draft: AssetDraft): void => void (map.has(name.toLowerCase()) || map.set(name.toLowerCase(), draft))
+  for (const draft of drafts) {
+    note(byName, draft.name, draft)
+    if (draft.kind === 'mesh') note(meshes, draft.name, draft)
+    for (const file of draft.files) if (file.part === 'texture') note(bySet, setName(file.path, rulebook), draft)
+  }
   // harbour_quay_a_wet belongs to harbour_quay_a; of several the longest name
-  const beginning = drafts.filter((d) => d.kind === 'mesh' && /^[_\-. ]/.test(name.slice(d.name.length)) && name.toLowerCase().startsWith(d.name.toLowerCase())).sort((a, b) => b.name.length - a.name.length)[0]
-  return drafts.find((d) => same(d.name)) ?? drafts.find((d) => d.kind === 'mesh' && d.files.some(isSibling)) ?? beginning ?? { name, kind: 'texture-set', main: path, files: [] }
+  const beginning = (name: string): AssetDraft | undefined => {
+    for (let end = name.length - 1; end > 0; end--) {
+      const draft = /[_\-. ]/.test(name[end]!) ? meshes.get(name.slice(0, end).toLowerCase()) : undefined
+      if (draft) return draft
+    }
+    return undefined
+  }
+  return {
+    give(path) {
+      const name = setName(path, rulebook), key = name.toLowerCase()
+      let owner = byName.get(key) ?? bySet.get(key) ?? beginning(name)
+      if (!owner) {
+        owner = { name, kind: 'texture-set', main: path, files: [] }
+        drafts.push(owner)
+        byName.set(key, owner)
+      }
+      owner.files.push({ path, part: 'texture' })
+      if (owner.kind === 'mesh') note(bySet, name, owner)
+    },
+  }
 }
 
 /** Name of a texture without its role and tile number: `harbour_net_normal` belongs to `harbour_net`. */

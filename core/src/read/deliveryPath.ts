@@ -49,16 +49,40 @@ export type ResolvedHow = 'path' | 'case' | 'name' | 'stem'
 
 /** Finds the delivered file that a reference means: by path, by path without regard to case, then by file name if that is the only one; a picture at last by its name under another extension, if there is one such picture. */
 export function resolveReference(asked: string, delivered: readonly string[]): { path: string; how: ResolvedHow } | null {
-  if (delivered.includes(asked)) return { path: asked, how: 'path' }
+  // Most assets have a few files, and most references fit: then no index is worth its making
+  if (delivered.length <= FEW ? delivered.includes(asked) : indexOf(delivered).paths.has(asked)) return { path: asked, how: 'path' }
+  const known = indexOf(delivered)
   const lower = asked.toLowerCase()
-  const byCase = delivered.find((p) => p.toLowerCase() === lower)
+  const byCase = known.lower.get(lower)
   if (byCase !== undefined) return { path: byCase, how: 'case' }
-  const name = fileName(lower)
-  const byName = delivered.filter((p) => fileName(p.toLowerCase()) === name)
-  if (byName.length > 0) return byName.length === 1 ? { path: byName[0]!, how: 'name' } : null
-  if (!mayBePicture(asked)) return null
-  const stem = fileStem(lower), byStem = delivered.filter((p) => isTextureKind(kindByExtension(p)) && fileStem(p.toLowerCase()) === stem)
-  return byStem.length === 1 ? { path: byStem[0]!, how: 'stem' } : null
+  const byName = known.names.get(fileName(lower))
+  if (byName !== undefined) return only(byName, 'name')
+  return mayBePicture(asked) ? only(known.stems.get(fileStem(lower)) ?? [], 'stem') : null
+}
+
+const FEW = 32
+
+const only = (found: readonly string[], how: ResolvedHow): { path: string; how: ResolvedHow } | null => (found.length === 1 ? { path: found[0]!, how } : null)
+
+interface PathIndex { paths: ReadonlySet<string>; lower: ReadonlyMap<string, string>; names: ReadonlyMap<string, string[]>; stems: ReadonlyMap<string, string[]> }
+
+/** A delivery's list is asked for each reference of each mesh; it is never edited in place. */
+const indices = new WeakMap<readonly string[], PathIndex>()
+
+function indexOf(delivered: readonly string[]): PathIndex {
+  const known = indices.get(delivered)
+  if (known) return known
+  const lower = new Map<string, string>(), names = new Map<string, string[]>(), stems = new Map<string, string[]>()
+  const add = (map: Map<string, string[]>, key: string, path: string): void => void (map.get(key)?.push(path) ?? map.set(key, [path]))
+  for (const path of delivered) {
+    const small = path.toLowerCase()
+    if (!lower.has(small)) lower.set(small, path)
+    add(names, fileName(small), path)
+    if (isTextureKind(kindByExtension(path))) add(stems, fileStem(small), path)
+  }
+  const made = { paths: new Set(delivered), lower, names, stems }
+  indices.set(delivered, made)
+  return made
 }
 
 /** Exporters ask for working files of any kind, of which a picture is delivered under the same name. */

@@ -34,7 +34,10 @@ export function fileKind(head: Uint8Array, path: string): FileKind {
 }
 
 /** What the extension claims. */
-export const kindByExtension = (path: string): FileKind => extensionKinds[/\.([^./\\]+)$/.exec(path)?.[1]?.toLowerCase() ?? ''] ?? 'unknown'
+export function kindByExtension(path: string): FileKind {
+  const dot = path.lastIndexOf('.'), slash = Math.max(path.lastIndexOf('/'), path.lastIndexOf('\\'))
+  return (dot > slash ? extensionKinds[path.slice(dot + 1).toLowerCase()] : undefined) ?? 'unknown'
+}
 
 export const isMeshKind = (kind: FileKind): boolean => ['glb', 'gltf', 'obj', 'stl', 'ply', 'fbx', 'dae'].includes(kind)
 export const isTextureKind = (kind: FileKind): boolean => ['png', 'jpeg', 'webp', 'tga', 'ktx2', 'dds', 'tiff', 'avif', 'exr', 'hdr'].includes(kind)

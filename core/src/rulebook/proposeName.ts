@@ -14,7 +14,7 @@ export interface NameContext {
   /** Role of a texture when its input tells it. */
   role: string | null
   /** Names that are in use already. */
-  taken: ReadonlySet<string>
+  taken: { has: (name: string) => boolean }
 }
 
 /**

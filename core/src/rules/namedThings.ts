@@ -21,15 +21,15 @@ export interface NamedThing {
 /** Gives a proposal for one name after the other, none twice and none that is taken in the project. */
 export function nameProposals(subject: Subject): (thing: NamedThing) => string | null {
   // Made when the first proposal is asked for: most names are right
-  let known: { taken: Set<string>; words: string | null } | null = null
+  let known: { own: Set<string>; words: string | null } | null = null
   const given = new Map<string, string | null>()
   return (thing) => {
     // Asked twice for one thing it gives the same answer
     const key = `${thing.what} ${thing.full}`, before = given.get(key)
     if (before !== undefined) return before
-    const { taken, words } = (known ??= { taken: new Set([...subject.naming.taken, ...namedThings(subject).map((n) => n.name)]), words: subjectWords(subject) })
-    const to = proposeName(thing.kind, thing.name, { rulebook: subject.rulebook, family: subject.naming.family, subject: words, role: thing.role, taken })
-    if (to) taken.add(to)
+    const { own, words } = (known ??= { own: new Set(namedThings(subject).map((n) => n.name)), words: subjectWords(subject) })
+    const to = proposeName(thing.kind, thing.name, { rulebook: subject.rulebook, family: subject.naming.family, subject: words, role: thing.role, taken: { has: (name) => own.has(name) || subject.naming.taken.has(name) } })
+    if (to) own.add(to)
     given.set(key, to)
     return to
   }

@@ -20,7 +20,7 @@ export const caseCollision = defineRule({
   labels: {},
   judge(subject) {
     const findings: RawFinding<'within' | 'project'>[] = []
-    const other = [...subject.naming.taken].find((n) => n !== subject.name && n.toLowerCase() === subject.name.toLowerCase())
+    const other = spellingsOf(subject.naming.taken).get(subject.name.toLowerCase())?.find((n) => n !== subject.name)
     if (other !== undefined) findings.push({ message: 'project', data: { other }, place: { kind: 'name', what: 'asset', name: subject.name, span: [0, subject.name.length] } })
     const seen = new Map<string, string>()
     for (const thing of namedThings(subject)) {
@@ -32,3 +32,15 @@ export const caseCollision = defineRule({
     return findings
   },
 })
+
+/** The names of a project by their small letters; every asset of a library asks for the same ones. */
+const spellings = new WeakMap<ReadonlySet<string>, ReadonlyMap<string, string[]>>()
+
+function spellingsOf(names: ReadonlySet<string>): ReadonlyMap<string, string[]> {
+  const known = spellings.get(names)
+  if (known) return known
+  const made = new Map<string, string[]>()
+  for (const name of names) made.set(name.toLowerCase(), [...(made.get(name.toLowerCase()) ?? []), name])
+  spellings.set(names, made)
+  return made
+}
