@@ -80,7 +80,7 @@ onBeforeUnmount(() => {
       <button v-if="hasBones" class="btn" :class="{ on: bones }" :aria-pressed="bones" @click="emit('bones', !bones)">Bones</button>
     </div>
     <div v-if="clip" class="line said">
-      <label class="soft">Name <input v-model="name" class="field name" :disabled="locked" aria-label="Name of the clip" @keydown.enter="rename" @blur="rename" /></label>
+      <label class="soft">Name <input v-model="name" class="field name" :disabled="locked" aria-label="Name of the clip" @keydown.enter="($event.target as HTMLInputElement).blur()" @blur="rename" /></label>
       <label class="soft"><input type="checkbox" :checked="clip.loop === true" :disabled="locked" @change="emit('loop', clip.name, ($event.target as HTMLInputElement).checked)" /> loops<template v-if="clip.loop === null">, not said</template></label>
       <span class="soft">Nodes moved <b class="mono">{{ clip.moved }}</b></span>
       <span class="soft">First to last pose <b class="mono">{{ difference }}</b></span>

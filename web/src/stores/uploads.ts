@@ -1,8 +1,9 @@
 import { defineStore } from 'pinia'
-import { ref } from 'vue'
+import { ref, shallowRef, watch } from 'vue'
 import type { Delivery } from '@stern-gate/contract'
 import type { BroughtFile } from '../api/droppedFiles'
-import { closeDelivery, continueAsset, createDelivery, getDelivery, sendFiles } from '../api/client'
+import { closeDelivery, continueAsset, createDelivery, sendFiles } from '../api/client'
+import { findUnfinished, sendRemembered, type Unfinished } from '../api/unfinished'
 import { useArrivals } from './arrivals'
 import { useIntake } from './intake'
 import { useFaults } from './faults'
@@ -22,27 +23,40 @@ export const useUploads = defineStore('uploads', () => {
   const sending = ref<{ delivery: string; files: number; sent: number; bytes: number; bytesSent: number } | null>(null)
   let stopper: AbortController | null = null
 
-  const bring = (files: BroughtFile[]): Promise<void> => send(files, (id) => createDelivery(id, noteOf(files), intake.chosenId))
+  /** A delivery of this browser that was not sent to its end. */
+  const unsent = shallowRef<Delivery | null>(null)
+  const look = async (): Promise<void> => {
+    unsent.value = project.openId === null || sending.value ? null : ((await findUnfinished(project.openId))?.delivery ?? null)
+  }
+  watch(() => project.openId, look, { immediate: true })
+
+  /** What was begun under the same note and broke off goes on where it stopped. */
+  const bring = (files: BroughtFile[]): Promise<void> => send(files, async (id) => {
+    const before = sending.value ? null : await findUnfinished(id)
+    return before?.delivery.note === noteOf(files) ? before : { delivery: await createDelivery(id, noteOf(files), intake.chosenId), there: new Map() }
+  })
   /** Sends what an asset was missing; it becomes the asset's next version, with all that it had. */
-  const complete = (asset: string, files: BroughtFile[]): Promise<void> => send(files, () => continueAsset(asset, noteOf(files)))
-  const send = async (files: BroughtFile[], begin: (project: string) => Promise<Delivery>): Promise<void> => {
-    if (files.length === 0 || project.openId === null) return
+  const complete = (asset: string, files: BroughtFile[]): Promise<void> => send(files, async () => ({ delivery: await continueAsset(asset, `for an asset: ${noteOf(files)}`.slice(0, 200)), there: new Map() }))
+  const send = async (files: BroughtFile[], begin: (project: string) => Promise<Unfinished>): Promise<void> => {
+    const id = project.openId
+    if (files.length === 0 || id === null) return
     stopper = new AbortController()
+    const { signal } = stopper
     try {
-      const before = await unfinished(project.openId, noteOf(files))
-      const delivery = before?.delivery ?? (await begin(project.openId))
-      localStorage.setItem(keyOf(project.openId), delivery.id)
-      const open = files.filter((f) => before?.there.get(f.path) !== f.file.size)
+      const { delivery, there } = await begin(id)
+      const open = files.filter((f) => there.get(f.path) !== f.file.size)
       sending.value = { delivery: delivery.id, files: open.length, sent: 0, bytes: open.reduce((sum, f) => sum + f.file.size, 0), bytesSent: 0 }
+      unsent.value = null
       arrivals.refreshSoon()
-      await sendAll(delivery.id, open, stopper.signal)
-      await closeDelivery(delivery.id)
-      localStorage.removeItem(keyOf(project.openId))
+      await sendRemembered(id, delivery.id, async () => {
+        await sendAll(delivery.id, open, signal)
+        await closeDelivery(delivery.id)
+      })
     } catch (error) {
       if ((error as Error).name !== 'AbortError') faults.put(error)
     } finally {
       sending.value = null
-      await arrivals.refresh()
+      await Promise.all([arrivals.refresh(), look()])
     }
   }
   const count = (files: number, bytes: number): void => {
@@ -71,20 +85,15 @@ export const useUploads = defineStore('uploads', () => {
   /** Measures what came of a delivery that was not sent to its end. */
   const finish = async (delivery: string): Promise<void> => {
     await closeDelivery(delivery).catch(faults.put)
-    await arrivals.refresh()
+    await Promise.all([arrivals.refresh(), look()])
+  }
+  const giveUp = async (delivery: string): Promise<void> => {
+    await arrivals.cancel(delivery)
+    await look()
   }
   const stop = (): void => stopper?.abort()
-  return { sending, bring, complete, finish, stop }
+  return { sending, unsent, bring, complete, finish, giveUp, stop }
 })
-
-const keyOf = (project: string): string => `stern-gate-delivery-${project}`
-
-/** The delivery that this browser began under the same note and did not send to its end, with what came of it. */
-async function unfinished(project: string, note: string): Promise<{ delivery: Delivery; there: ReadonlyMap<string, number> } | null> {
-  const id = localStorage.getItem(keyOf(project))
-  const delivery = id === null ? null : await getDelivery(id).catch(() => null)
-  return delivery?.state === 'receiving' && delivery.note === note ? { delivery, there: new Map(delivery.all.map((f) => [f.path, f.sizeBytes])) } : null
-}
 
 /** The folder that was dropped, or the first file. */
 function noteOf(files: readonly BroughtFile[]): string {

@@ -47,7 +47,6 @@ const rows = computed(() => {
     .filter((a) => find === '' || [a.name, a.headline, a.by, a.classTitle].some((t) => t.toLowerCase().includes(find)))
 })
 const underWay = computed(() => arrivals.deliveries.filter((d) => d.state === 'measuring' || (d.state === 'receiving' && uploads.sending?.delivery === d.id)))
-const broken = computed(() => arrivals.deliveries.filter((d) => d.state === 'receiving' && uploads.sending?.delivery !== d.id && Date.now() - Date.parse(d.created) < 7 * DAY_MS))
 const refusing = computed(() => arrivals.deliveries.slice(0, 3).filter((d) => d.refused.length > 0 && !putAway.value.has(d.id)))
 const offering = computed(() => arrivals.deliveries.slice(0, 3).filter((d) => d.state === 'done' && d.suggested !== null && !putAway.value.has(d.id)))
 const stationOptions = [{ key: '', label: 'any station' }, ...stations.map((s) => ({ key: s, label: stationTitles[s] }))]
@@ -119,9 +118,9 @@ const cancel = (id: string): void => {
       <input ref="folderPicker" type="file" webkitdirectory hidden aria-label="Choose a folder" @change="take(folderPicker)" />
     </header>
     <IntakePresets v-if="presetsOpen" @close="presetsOpen = false" />
-    <div v-if="underWay.length > 0 || refusing.length > 0 || offering.length > 0 || broken.length > 0" class="top">
+    <div v-if="underWay.length > 0 || refusing.length > 0 || offering.length > 0 || uploads.unsent" class="top">
       <DeliveryLine v-for="d in underWay" :key="d.id" :delivery="d" :doing="arrivals.doing[d.id]" :sending="uploads.sending?.delivery === d.id ? uploads.sending : null" @cancel="cancel(d.id)" />
-      <section v-for="d in broken" :key="d.id" class="unsent" role="status"><p><b>Delivery {{ d.number }}</b> {{ d.note }} was not sent to its end: {{ d.files }} files came. Bring the same in once more and it goes on where it stopped.</p><button class="btn" :disabled="d.files === 0" @click="uploads.finish(d.id)">Measure what came</button><button class="btn" @click="arrivals.cancel(d.id)">Stop it</button></section>
+      <section v-if="uploads.unsent" class="unsent" role="status"><p><b>Delivery {{ uploads.unsent.number }}</b> {{ uploads.unsent.note }} was not sent to its end: {{ uploads.unsent.files }} files came whole. Bring the same in once more and it goes on where it stopped.</p><button class="btn" :disabled="uploads.unsent.files === 0" @click="uploads.finish(uploads.unsent.id)">Measure what came</button><button class="btn" @click="uploads.giveUp(uploads.unsent.id)">Stop it</button></section>
       <IntakeOffer :deliveries="offering" @close="(id) => (putAway = new Set([...putAway, id]))" />
       <RefusedFiles :deliveries="refusing" @close="(id) => (putAway = new Set([...putAway, id]))" />
     </div>

@@ -37,7 +37,18 @@ const judged = computed(() => bench.judged)
 const shown = computed(() => bench.shown)
 
 watch([assetId, version], ([id, v]) => void bench.load(id, v), { immediate: true })
-const leave = project.onEvent((event) => { if (event.kind === 'asset' && event.asset === assetId.value && !bench.busy) void bench.load(assetId.value, version.value) })
+/** Something was told of this asset while a change of one's own was under way. */
+let missed = false
+const leave = project.onEvent((event) => {
+  if (event.kind !== 'asset' || event.asset !== assetId.value) return
+  if (bench.busy) missed = true
+  else void bench.load(assetId.value, version.value)
+})
+watch(() => bench.busy, (busy) => {
+  if (busy || !missed) return
+  missed = false
+  void bench.load(assetId.value, version.value)
+})
 onBeforeUnmount(() => {
   leave()
   bench.close()
