@@ -17,7 +17,8 @@ const pictures = [
   ['bench-scale-day', bench('skiff', 'scale'), '.find .btn.go'], ['bench-scale-night', bench('bollard', 'scale')],
   ['bench-colour-day', bench('lantern', 'colour')], ['bench-colour-night', bench('lantern', 'colour'), '.find .btn.go'],
   ['assets-day', `/p/${project.id}/assets`], ['bench-uvs-day', bench('quaystone', 'uvs')], ['bench-slots-day', bench('pennant', 'slots')], ['bench-collision-night', bench('bollard', 'collision')],
-  ['bench-mesh-day', bench('winch', 'mesh'), null, 'n'], ['bench-files-day', bench('pennant', 'files')], ['bench-names-day', bench('bollard', 'names')],
+  ['bench-mesh-day', bench('winch', 'mesh'), null, 'n'], ['bench-clips-day', `${bench('tidegauge', 'mesh')}?clip=0`], ['bench-step-day', bench('winch', 'mesh'), null, 'a'],
+  ['bench-files-day', bench('pennant', 'files')], ['bench-names-day', bench('bollard', 'names')],
 ]
 const browser = await launch({ executablePath: chromiumPath(), args: chromiumFlags, defaultViewport: { width: 1280, height: 800 } })
 for (const [name, path, hover, key] of pictures) {
