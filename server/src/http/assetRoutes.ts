@@ -9,9 +9,9 @@ import type { Services } from '../services'
 import { findAsset, findVersion, getRecipe, listAssets, listVersionFiles, saveChoice, saveRecipe, type AssetRecord } from '../store/assets'
 import { copyVersionFiles, createDelivery, withProgress } from '../store/deliveries'
 import { addEvent } from '../store/eventLog'
-import { currentRulebook, findProject } from '../store/projects'
+import { currentRulebook } from '../store/projects'
 import { FaultReply, notFound, parse, route } from './faults'
-import { uuid } from './projectRoutes'
+import { projectOf, uuid } from './projectRoutes'
 
 const pageSchema = z.object({ limit: z.coerce.number().int().min(1).max(500).default(200), before: z.string().regex(/^[^|]+\|[0-9a-f-]{36}$/).optional() })
 const versionSchema = z.object({ version: z.coerce.number().int().min(1).optional() })
@@ -35,8 +35,7 @@ export function assetRoutes(services: Services): Router {
   }
   return Router()
     .get('/projects/:project/assets', route(async (request, response) => {
-      const project = await findProject(db, uuid(request.params['project']))
-      if (!project) throw notFound('project')
+      const project = await projectOf(db, request.params['project'])
       const { limit, before } = parse(pageSchema, request.query)
       const [updated, id] = before?.split('|') ?? []
       const rows = await listAssets(db, project.id, await currentRulebook(db, project), { limit, before: updated && id ? { updated, id } : null })

@@ -3,30 +3,24 @@ import { bulkRequestSchema } from '@stern-gate/contract'
 import { applyToMany, bulkReply, sharedRemedies, undoMany } from '../judging/bulkChange'
 import type { Services } from '../services'
 import { listBulkChanges } from '../store/bulkChanges'
-import { findProject } from '../store/projects'
-import { notFound, parse, route } from './faults'
-import { uuid } from './projectRoutes'
+import { parse, route } from './faults'
+import { projectOf, uuid } from './projectRoutes'
 
 const SHOWN = 10
 
 /** One remedy for many assets, and one undo for it. */
 export function bulkRoutes(services: Services): Router {
   const { db } = services.connection
-  const projectOf = async (id: unknown): Promise<string> => {
-    const project = await findProject(db, uuid(id))
-    if (!project) throw notFound('project')
-    return project.id
-  }
   return Router()
     .get('/projects/:project/remedies', route(async (request, response) => {
-      response.json(await sharedRemedies(services, await projectOf(request.params['project'])))
+      response.json(await sharedRemedies(services, (await projectOf(db, request.params['project'])).id))
     }))
     .get('/projects/:project/changes', route(async (request, response) => {
-      const rows = await listBulkChanges(db, await projectOf(request.params['project']), SHOWN)
+      const rows = await listBulkChanges(db, (await projectOf(db, request.params['project'])).id, SHOWN)
       response.json(await Promise.all(rows.map((row) => bulkReply(services, row))))
     }))
     .post('/projects/:project/changes', route(async (request, response) => {
-      const project = await projectOf(request.params['project'])
+      const { id: project } = await projectOf(db, request.params['project'])
       response.status(201).json(await bulkReply(services, await applyToMany(services, project, parse(bulkRequestSchema, request.body))))
     }))
     .post('/changes/:change/undo', route(async (request, response) => {

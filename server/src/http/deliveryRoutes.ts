@@ -6,9 +6,8 @@ import type { Services } from '../services'
 import { createDelivery, fileChange, fileReply, findDelivery, listDeliveries, listFiles, setDeliveryState, withProgress, type DeliveryRow } from '../store/deliveries'
 import { addEvent } from '../store/eventLog'
 import { findIntakePreset } from '../store/intakePresets'
-import { findProject } from '../store/projects'
 import { FaultReply, notFound, parse, route } from './faults'
-import { uuid } from './projectRoutes'
+import { projectOf, uuid } from './projectRoutes'
 import { receiveFiles } from './receiveFiles'
 
 export function deliveryRoutes(services: Services): Router {
@@ -23,8 +22,7 @@ export function deliveryRoutes(services: Services): Router {
       response.json(await listDeliveries(db, uuid(request.params['project']), 20))
     }))
     .post('/projects/:project/deliveries', route(async (request, response) => {
-      const project = await findProject(db, uuid(request.params['project']))
-      if (!project) throw notFound('project')
+      const project = await projectOf(db, request.params['project'])
       const { note, arrived, preset: id } = parse(newDeliverySchema, request.body)
       if (arrived !== undefined && Date.parse(arrived) > Date.now()) throw new FaultReply(bad('request/invalid', 'arrived: that time is still to come.', 'Leave it out for a delivery that arrives now.', { part: 'arrived' }).fault)
       const preset = id === undefined ? null : await findIntakePreset(db, project.id, id)

@@ -5,26 +5,20 @@ import { chooseIntake } from '../judging/intakeOfDelivery'
 import type { Services } from '../services'
 import { findDelivery, withProgress } from '../store/deliveries'
 import { findIntakePreset, listIntakePresets, removeIntakePreset, saveIntakePreset } from '../store/intakePresets'
-import { findProject } from '../store/projects'
 import { FaultReply, notFound, parse, route } from './faults'
-import { uuid } from './projectRoutes'
+import { projectOf, uuid } from './projectRoutes'
 
 const intakeOptions = remedies.find((r) => r.id === 'files/intake')!.options
 
 /** Named ways of taking in, and which of them a delivery is taken in by. */
 export function intakeRoutes(services: Services): Router {
   const { db } = services.connection
-  const projectOf = async (id: unknown): Promise<string> => {
-    const project = await findProject(db, uuid(id))
-    if (!project) throw notFound('project')
-    return project.id
-  }
   return Router()
     .get('/projects/:project/intake-presets', route(async (request, response) => {
-      response.json(await listIntakePresets(db, await projectOf(request.params['project'])))
+      response.json(await listIntakePresets(db, (await projectOf(db, request.params['project'])).id))
     }))
     .put('/projects/:project/intake-presets', route(async (request, response) => {
-      const project = await projectOf(request.params['project']), preset = parse(saveIntakePresetSchema, request.body)
+      const { id: project } = await projectOf(db, request.params['project']), preset = parse(saveIntakePresetSchema, request.body)
       const options = intakeOptions.safeParse(preset.options)
       if (!options.success) throw new FaultReply(bad('remedy/bad-options', `${options.error.issues[0]!.path.join('.')}: ${options.error.issues[0]!.message}.`, 'See the options of files/intake.', { part: options.error.issues[0]!.path.join('.') }).fault)
       response.json(await saveIntakePreset(db, project, { ...preset, options: options.data as typeof preset.options }))

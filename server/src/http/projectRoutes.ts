@@ -2,6 +2,7 @@ import { Router } from 'express'
 import { newProjectSchema, projectSchema, type Project } from '@stern-gate/contract'
 import { localPerson } from '../auth/localPerson'
 import type { Services } from '../services'
+import type { Queryable } from '../store/database'
 import { countAssets, createProject, currentRulebook, findProject, listProjects, type ProjectRow } from '../store/projects'
 import { notFound, parse, route } from './faults'
 
@@ -23,10 +24,15 @@ export function projectRoutes({ connection: { db } }: Services): Router {
       response.status(201).json(await reply(await createProject(db, name, localPerson.name)))
     }))
     .get('/projects/:project', route(async (request, response) => {
-      const row = await findProject(db, uuid(request.params['project']))
-      if (!row) throw notFound('project')
-      response.json(await reply(row))
+      response.json(await reply(await projectOf(db, request.params['project'])))
     }))
+}
+
+/** The project that an address names. */
+export async function projectOf(db: Queryable, id: unknown): Promise<ProjectRow> {
+  const row = await findProject(db, uuid(id))
+  if (!row) throw notFound('project')
+  return row
 }
 
 /** An id from the address; anything that is none finds nothing. */
