@@ -3,7 +3,7 @@ import { join } from 'node:path'
 import { describe, expect, it } from 'vitest'
 import type { Finding, Recipe, Rulebook } from '@stern-gate/contract'
 import { crateFiles, type FixtureFiles } from '../fixtures/crateFixture'
-import { subjectsOf } from '../fixtures/measureFixture'
+import { measureFixture, subjectsFrom, subjectsOf } from '../fixtures/measureFixture'
 import { fixturePorts } from '../fixtures/pngFixture'
 import { ruleCases, type RuleCase } from '../fixtures/ruleCases'
 import { judge } from '../judge/judge'
@@ -17,8 +17,21 @@ import { rules } from './index'
 
 const rulebookFor = (rule: Rule, c: RuleCase): Rulebook => ({ ...defaultRulebook, rules: { [rule.id]: { options: c.options ?? {} } } })
 
+/** Many rules look at the same crate; it is made and measured once. */
+const crates = new Map<string, Promise<FixtureFiles>>(), measurements = new WeakMap<FixtureFiles, ReturnType<typeof measureFixture>>()
+const crateOnce = (options: RuleCase['crate']): Promise<FixtureFiles> => {
+  const key = JSON.stringify(options), known = crates.get(key) ?? crateFiles(options)
+  crates.set(key, known)
+  return known
+}
+const measuredOnce = (files: FixtureFiles): ReturnType<typeof measureFixture> => {
+  const known = measurements.get(files) ?? measureFixture(files)
+  measurements.set(files, known)
+  return known
+}
+
 async function findingsOf(rule: Rule, c: RuleCase, files: FixtureFiles): Promise<Finding[]> {
-  const subjects = await subjectsOf(files, { ...c.settings, rulebook: rulebookFor(rule, c) })
+  const subjects = subjectsFrom(await measuredOnce(files), { ...c.settings, rulebook: rulebookFor(rule, c) })
   return subjects.flatMap((subject) => judge(subject, [rule]).findings)
 }
 
@@ -53,11 +66,11 @@ describe.each(rules.map((rule) => [rule.id, rule] as const))('%s', (id, rule) =>
   })
 
   it.each(cases!.clean.map((c) => [c.words, c] as const))('clean: %s', async (_, c) => {
-    expect(await findingsOf(rule, c, await crateFiles(c.crate))).toEqual([])
+    expect(await findingsOf(rule, c, await crateOnce(c.crate))).toEqual([])
   })
 
   it.each(cases!.broken.map((c) => [c.words, c] as const))('broken: %s', async (_, c) => {
-    const files = await crateFiles(c.crate)
+    const files = await crateOnce(c.crate)
     const before = JSON.stringify(Object.entries(files).map(([p, b]) => [p, b.length, b.slice(0, 64).join()]))
     const findings = await findingsOf(rule, c, files)
     expect(findings.map((f) => f.message)).toEqual(c.says)
