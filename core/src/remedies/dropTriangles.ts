@@ -9,28 +9,26 @@ import type { Work } from './work'
 
 const options = z.strictObject({ node: z.string().nullable().default(null).describe('path of one node; null: everywhere') })
 
-export const dropDuplicates = defineRemedy({
-  id: 'mesh/drop-duplicates',
-  title: 'Drop triangles that are there twice',
-  about: 'Of triangles over the same three points the first stays. A sheet that is modelled from both sides loses its back; the rest of the mesh is left alone.',
-  options,
+/** A remedy that takes out what topology flags. */
+const dropping = (flag: number, none: string, words: { id: string; title: string; about: string }) => defineRemedy({
+  ...words, options,
   async apply(work, { node }) {
     if (!work.document) return good({ changed: false, said: 'a texture set has no triangles' })
-    const dropped = dropFlagged(work, node, FACE_DUPLICATE)
-    return good({ changed: dropped > 0, said: dropped > 0 ? `${formatCount(dropped)} triangles dropped` : 'no triangle is there twice' })
+    const dropped = dropFlagged(work, node, flag)
+    return good({ changed: dropped > 0, said: dropped > 0 ? `${formatCount(dropped)} triangles dropped` : none })
   },
 })
 
-export const dropCrumbs = defineRemedy({
+export const dropDuplicates = dropping(FACE_DUPLICATE, 'no triangle is there twice', {
+  id: 'mesh/drop-duplicates',
+  title: 'Drop triangles that are there twice',
+  about: 'Of triangles over the same three points the first stays. A sheet that is modelled from both sides loses its back; the rest of the mesh is left alone.',
+})
+
+export const dropCrumbs = dropping(FACE_CRUMB, 'no crumbs lie about', {
   id: 'mesh/drop-crumbs',
   title: 'Drop loose crumbs',
   about: 'Takes out open pieces of at most four triangles that are less than 0.01 % of their node\'s surface. Larger pieces and closed ones stay.',
-  options,
-  async apply(work, { node }) {
-    if (!work.document) return good({ changed: false, said: 'a texture set has no triangles' })
-    const dropped = dropFlagged(work, node, FACE_CRUMB)
-    return good({ changed: dropped > 0, said: dropped > 0 ? `${formatCount(dropped)} triangles dropped` : 'no crumbs lie about' })
-  },
 })
 
 /** Takes out the triangles that topology flags, over all primitives of each node. Edits in place; returns how many went. */

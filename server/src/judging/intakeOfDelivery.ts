@@ -17,7 +17,7 @@ export async function takeInBy(tx: Queryable, assetIds: readonly string[], intak
   const changed: string[] = []
   for (const id of assetIds) {
     const now = await getRecipe(tx, id), next = withIntake(now.recipe, intake)
-    if (JSON.stringify(next) === JSON.stringify(now.recipe)) continue
+    if (next === now.recipe) continue
     if (await saveRecipe(tx, id, now.revision, next, [...now.history, now.recipe])) changed.push(id)
   }
   return changed
