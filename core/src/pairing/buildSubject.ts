@@ -33,7 +33,8 @@ export function buildSubject(draft: AssetDraft, files: readonly MeasuredFile[], 
   const others = own.filter((f) => f.part === 'mesh' && f.path !== draft.main && f.facts?.kind === 'mesh')
   const mesh = draft.kind === 'mesh' ? mergeMeshFacts(main?.facts as MeshFacts, others.map((f) => ({ path: f.path, facts: f.facts as MeshFacts }))) : null
   const meshFiles = [...(main ? [main] : []), ...others]
-  const textures = subjectTextures(mesh, meshFiles, own.filter((f) => f.part === 'texture'), rulebook)
+  const uses = usesByImage(mesh)
+  const textures = subjectTextures(mesh, meshFiles, own.filter((f) => f.part === 'texture'), uses, rulebook)
   return {
     name: draft.name, kind: draft.kind, path: draft.main,
     className, class: rulebook.classes[className]!, classFrom: from,
@@ -41,7 +42,7 @@ export function buildSubject(draft: AssetDraft, files: readonly MeasuredFile[], 
     parts: mesh?.nodes ? partsOfMesh(mesh.nodes) : { levels: new Map(), collision: [] },
     textures, tileSets: tileSetsOf(textures),
     files: own.map(({ path, kind, sha256, part }) => ({ path, kind, sha256, part: part as 'mesh' })),
-    references: mesh ? references(mesh, own) : [],
+    references: mesh ? references(mesh, uses, own) : [],
     refused: own.filter((f) => f.part !== 'texture' && f.fault).map((f) => f.fault!),
     naming: { family: settings.family ?? className.replace(/[^a-z0-9]/g, ''), taken: settings.taken },
   }
@@ -50,52 +51,71 @@ export function buildSubject(draft: AssetDraft, files: readonly MeasuredFile[], 
 type OwnFile = MeasuredFile & { part: string }
 
 /** Pictures inside the mesh first, then the files, each under the name that remedies know too. */
-function subjectTextures(mesh: MeshFacts | null, meshFiles: OwnFile[], files: OwnFile[], rulebook: Rulebook): SubjectTexture[] {
-  const paths = files.map((f) => f.path)
-  const embedded = (mesh?.file.images ?? []).filter((i) => i.embedded)
+function subjectTextures(mesh: MeshFacts | null, meshFiles: OwnFile[], files: OwnFile[], uses: UsesByImage, rulebook: Rulebook): SubjectTexture[] {
+  const paths = files.map((f) => f.path), images = mesh?.file.images ?? []
+  const embedded = images.filter((i) => i.embedded)
   const names = textureNames(embedded.map((i) => i.name), paths)
   const inside = embedded.map((image, k) => {
     const known = meshFiles.map((f) => f.embedded[image.sha256 ?? '']).find((k) => k !== undefined)
     const fault = known && 'code' in known ? known : null
-    return { name: names.embedded[k]!, path: null, embedded: true, sha256: image.sha256, facts: known && !fault ? (known as TextureFacts) : null, fault, images: [image.index] }
+    return subjectTexture({ name: names.embedded[k]!, path: null, embedded: true, sha256: image.sha256, facts: known && !fault ? (known as TextureFacts) : null, fault }, usesOf(uses, [image.index]), rulebook)
   })
-  const beside = files.map((file, k) => ({
-    name: names.files[k]!, path: file.path, embedded: false, sha256: file.sha256, facts: file.facts as TextureFacts | null, fault: file.fault,
-    images: (mesh?.file.images ?? []).filter((i) => i.uri !== null && resolveReference(i.uri, paths)?.path === file.path).map((i) => i.index),
-  }))
-  return [...inside, ...beside].map(({ images, ...texture }) => {
-    const uses = usesOf(mesh, images)
-    const fromInput = roleOfInputs(uses.map((u) => u.input))
-    const fromName = roleOfName(rulebook, texture.name)
-    const stated = textureRoles.find((r) => r === texture.facts?.header.statedRole) ?? null
-    return { ...texture, uses, role: fromInput ?? stated ?? fromName, roleFrom: fromInput ? 'input' : stated ? 'file' : fromName ? 'name' : 'unknown', tile: tileOf(texture.name) } satisfies SubjectTexture
-  })
+  const askedBy = new Map<string, number[]>()
+  for (const { uri, index } of images) {
+    const found = uri === null ? null : resolveReference(uri, paths)
+    if (found) askedBy.set(found.path, [...(askedBy.get(found.path) ?? []), index])
+  }
+  const beside = files.map(({ path, sha256, facts, fault }, k) =>
+    subjectTexture({ name: names.files[k]!, path, embedded: false, sha256, facts: facts as TextureFacts | null, fault }, usesOf(uses, askedBy.get(path) ?? []), rulebook))
+  return [...inside, ...beside]
 }
 
-const usesOf = (mesh: MeshFacts | null, images: number[]): SubjectTexture['uses'] =>
-  (mesh?.slots ?? []).flatMap((slot) => slot.textures.filter((t) => t.image !== null && images.includes(t.image)).map((t) => ({ slot: slot.name, input: t.input, field: t.field, channel: t.channel })))
+function subjectTexture(texture: Pick<SubjectTexture, 'name' | 'path' | 'embedded' | 'sha256' | 'facts' | 'fault'>, uses: SubjectTexture['uses'], rulebook: Rulebook): SubjectTexture {
+  const { name, path, embedded, sha256, facts, fault } = texture
+  const fromInput = roleOfInputs(uses), stated = statedRole(facts?.header.statedRole), fromName = roleOfName(rulebook, name)
+  return { name, path, embedded, sha256, facts, fault, uses, role: fromInput ?? stated ?? fromName, roleFrom: fromInput ? 'input' : stated ? 'file' : fromName ? 'name' : 'unknown', tile: tileOf(name) }
+}
 
-function roleOfInputs(inputs: SlotInput[]): TextureRole | null {
-  if (inputs.includes('orm') || (inputs.includes('metallic-roughness') && inputs.includes('occlusion'))) return 'orm'
-  const first = inputs.find((i) => i !== 'other')
+const statedRole = (text: string | null | undefined): TextureRole | null => (text ? (textureRoles.find((r) => r === text) ?? null) : null)
+
+/** Inputs of slots by the picture that feeds them. */
+type UsesByImage = ReadonlyMap<number, SubjectTexture['uses']>
+
+function usesByImage(mesh: MeshFacts | null): UsesByImage {
+  const uses = new Map<number, SubjectTexture['uses']>()
+  for (const slot of mesh?.slots ?? [])
+    for (const { image, input, field, channel } of slot.textures) {
+      if (image === null) continue
+      const use = { slot: slot.name, input, field, channel }, known = uses.get(image)
+      if (known) known.push(use)
+      else uses.set(image, [use])
+    }
+  return uses
+}
+
+const usesOf = (uses: UsesByImage, images: readonly number[]): SubjectTexture['uses'] => (images.length === 1 ? (uses.get(images[0]!) ?? []) : images.flatMap((i) => uses.get(i) ?? []))
+
+function roleOfInputs(uses: SubjectTexture['uses']): TextureRole | null {
+  const fed = (input: SlotInput): boolean => uses.some((u) => u.input === input)
+  if (fed('orm') || (fed('metallic-roughness') && fed('occlusion'))) return 'orm'
+  const first = uses.find((u) => u.input !== 'other')?.input
   if (first === undefined) return null
   return first === 'metallic-roughness' ? 'orm' : (first as TextureRole)
 }
 
-function references(mesh: MeshFacts, own: OwnFile[]): SubjectReference[] {
+function references(mesh: MeshFacts, uses: UsesByImage, own: OwnFile[]): SubjectReference[] {
   const paths = own.map((f) => f.path)
-  const buffers = mesh.file.buffers.flatMap((b) => (b.uri === null ? [] : [{ kind: 'buffer' as const, asked: b.uri, unsafe: null as string | null, slots: [] as SubjectReference['slots'] }]))
-  const images = mesh.file.images.flatMap((i) => (i.uri === null ? [] : [{ kind: 'image' as const, asked: i.uri, unsafe: i.unsafe, slots: usesOf(mesh, [i.index]).map(({ slot, input }) => ({ slot, input })) }]))
-  const libraries = mesh.file.companions.map((c) => ({ kind: 'library' as const, asked: c.uri, unsafe: null as string | null, slots: [] as SubjectReference['slots'] }))
   const joined = new Map<string, SubjectReference>()
-  for (const reference of [...buffers, ...libraries, ...images]) {
-    const known = joined.get(reference.asked)
-    if (known) known.slots.push(...reference.slots)
-    else {
-      const found = resolveReference(reference.asked, paths)
-      joined.set(reference.asked, { ...reference, resolved: found?.path ?? null, how: found?.how ?? null })
-    }
+  const add = (kind: SubjectReference['kind'], asked: string | null, unsafe: string | null, fed: SubjectTexture['uses']): void => {
+    if (asked === null) return
+    const slots = fed.map(({ slot, input }) => ({ slot, input })), known = joined.get(asked)
+    if (known) return void known.slots.push(...slots)
+    const found = resolveReference(asked, paths)
+    joined.set(asked, { kind, asked, unsafe, slots, resolved: found?.path ?? null, how: found?.how ?? null })
   }
+  for (const { uri } of mesh.file.buffers) add('buffer', uri, null, [])
+  for (const { uri } of mesh.file.companions) add('library', uri, null, [])
+  for (const { uri, unsafe, index } of mesh.file.images) add('image', uri, unsafe, usesOf(uses, [index]))
   return [...joined.values()]
 }
 

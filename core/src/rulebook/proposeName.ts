@@ -40,7 +40,7 @@ function recogniseParts(kind: PatternKind, name: string, context: NameContext): 
   if (kind === 'slot' || kind === 'clip') return recognisePair(kind, name, context)
   const part = meshPart(name)
   const role = kind === 'texture' ? (context.role ?? roleOfName(context.rulebook, name)) : null
-  let words = meaningfulWords(baseName(name))
+  let words = [...meaningfulWords(baseName(name))]
   if (kind === 'texture') words = words.filter((w) => roleOfName(context.rulebook, w) === null)
   const last = words.at(-1)
   const variant = words.length > 1 && last !== undefined && /^[a-z]$/.test(last) ? words.pop()! : null

@@ -4,13 +4,25 @@ import { nameWords } from './nameWords'
 
 /** Role that a texture's name claims: the last part that is a role or one of its synonyms; null when none is. */
 export function roleOfName(rulebook: Rulebook, name: string): TextureRole | null {
-  const words = nameWords(fileStem(name))
+  const words = nameWords(fileStem(name)), ranks = rolesByWord(rulebook)
   for (let i = words.length - 1; i >= 0; i--) {
-    const pair = i > 0 ? words[i - 1]! + words[i]! : ''
-    for (const role of textureRoles) {
-      const { synonyms } = rulebook.roles[role]
-      if (words[i] === role || pair === role || synonyms.includes(words[i]!) || (pair !== '' && synonyms.includes(pair))) return role
-    }
+    const own = ranks.get(words[i]!), pair = i > 0 ? ranks.get(words[i - 1]! + words[i]!) : undefined
+    const rank = Math.min(own ?? Infinity, pair ?? Infinity)
+    if (rank < Infinity) return textureRoles[rank]!
   }
   return null
+}
+
+/** Place in the list of roles by role and synonym; where two roles claim a word the first one has it. A rulebook is never edited in place. */
+const known = new WeakMap<Rulebook, ReadonlyMap<string, number>>()
+
+function rolesByWord(rulebook: Rulebook): ReadonlyMap<string, number> {
+  const before = known.get(rulebook)
+  if (before) return before
+  const ranks = new Map<string, number>()
+  textureRoles.forEach((role, rank) => {
+    for (const word of [role, ...rulebook.roles[role].synonyms]) if (!ranks.has(word)) ranks.set(word, rank)
+  })
+  known.set(rulebook, ranks)
+  return ranks
 }

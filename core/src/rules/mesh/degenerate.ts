@@ -21,6 +21,7 @@ export const degenerate = defineRule({
   judge(subject, { allowed }) {
     const findings: RawFinding<'flat' | 'outside', 'drop'>[] = []
     for (const { node, primitive } of drawnPrimitives(subject, 'all')) {
+      if (primitive.degenerate <= allowed && primitive.badIndices === 0) continue
       const name = `${node.path}:${primitive.index}`
       const kinds = [
         { message: 'flat' as const, count: primitive.degenerate, evidence: `degenerate:${name}`, limit: allowed },
