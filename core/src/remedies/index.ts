@@ -12,6 +12,7 @@ import { flipGreen } from './flipGreen'
 import { generateTangents } from './generateTangents'
 import { intake } from './intake'
 import { invert } from './invert'
+import { layOutUvs } from './layOutUvs'
 import { limitInfluences } from './limitInfluences'
 import { markNormal } from './markNormal'
 import { mergeSlots } from './mergeSlots'
@@ -37,7 +38,7 @@ import { weld } from './weld'
 
 const list = [
   bakeTransform, copyUvs, dropAlpha, dropColours, dropDegenerate, dropStrays, dropCrumbs, dropDuplicates, dropUnusedSlots, exchangeUvs, flipGreen,
-  generateTangents, intake, invert, limitInfluences, markNormal, mergeSlots, movePivot, heightToNormal, pointTo, recomputeNormals, removeUvs, rename, renormalise,
+  generateTangents, intake, invert, layOutUvs, limitInfluences, markNormal, mergeSlots, movePivot, heightToNormal, pointTo, recomputeNormals, removeUvs, rename, renormalise,
   reorderSlots, reorderTriangles, rescale, resize, setAlpha, setLoop, setSpace, shrink, takeOut, turnAxes, turnFacing, weld,
 ] as unknown as Remedy[]
 

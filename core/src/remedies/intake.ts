@@ -3,6 +3,7 @@ import { good, type Outcome } from '@stern-gate/contract'
 import { defineRemedy, type RemedyPorts, type RemedyResult } from './defineRemedy'
 import { dropStrays } from './dropStrays'
 import { dropUnusedSlots } from './dropUnusedSlots'
+import { layOutUvs, mappedChannels } from './layOutUvs'
 import { rescale } from './rescale'
 import { takeOut } from './takeOut'
 import { turnAxes } from './turnAxes'
@@ -20,7 +21,7 @@ const options = z.strictObject({
   clips: z.boolean().default(true).describe('clips come along'),
   colours: z.boolean().default(true).describe('vertex colours come along'),
   slots: z.enum(['all', 'used']).default('used').describe('which slots come along'),
-  lightmap: z.enum(['authored', 'none']).default('authored').describe('the second UV channel: kept as it was authored, or left out'),
+  lightmap: z.enum(['authored', 'authored or laid out', 'laid out', 'none']).default('authored').describe('UV1 (2nd), for baked light: kept as it was authored, laid out where none was, always laid out anew, or left out'),
   textures: z.enum(['as they came', 'as files']).default('as files').describe('textures inside the mesh file: left there, or taken out'),
 })
 type IntakeOptions = z.infer<typeof options>
@@ -53,7 +54,8 @@ const parts: readonly Part[] = [
   async (work, { clips }) => (clips ? good(nothing) : did(dropClips(work) > 0, 'clips left out')),
   async (work, { colours }) => (colours ? good(nothing) : did(dropAttributes(work, /^COLOR_\d+$/) > 0, 'vertex colours left out')),
   async (work, { slots }, ports) => (slots === 'used' ? dropUnusedSlots.apply(work, { slot: null }, ports) : good(nothing)),
-  async (work, { lightmap }) => (lightmap === 'none' ? did(dropAttributes(work, /^TEXCOORD_[1-9]\d*$/, mappedChannels(work)) > 0, 'the second UV channel left out') : good(nothing)),
+  async (work, { lightmap }, ports) => (lightmap.endsWith('laid out') ? layOutUvs.apply(work, { node: null, channel: 1, size: 256, gap: 2, keep: lightmap !== 'laid out' }, ports) : good(nothing)),
+  async (work, { lightmap }) => (lightmap === 'none' ? did(dropLightmaps(work) > 0, 'the second UV channel left out') : good(nothing)),
   async (work, { textures }, ports) => (textures === 'as files' ? takeAllOut(work, ports) : good(nothing)),
 ]
 
@@ -77,10 +79,10 @@ function dropAttributes(work: Work, which: RegExp, keep: ReadonlySet<string> = n
   return dropped
 }
 
-/** UV channels that a texture lies on: they are no lightmap. */
-function mappedChannels(work: Work): Set<string> {
-  const infos = work.document!.getRoot().listMaterials().flatMap((m) => [m.getBaseColorTextureInfo(), m.getNormalTextureInfo(), m.getMetallicRoughnessTextureInfo(), m.getOcclusionTextureInfo(), m.getEmissiveTextureInfo()])
-  return new Set(infos.map((i) => `TEXCOORD_${i?.getTexCoord() ?? 0}`))
+/** UV channels above the first that no texture of the mesh lies on. */
+function dropLightmaps(work: Work): number {
+  const mapped = new Set(work.document!.getRoot().listMeshes().flatMap((m) => m.listPrimitives()).flatMap((p) => [...mappedChannels(p)]).map((c) => `TEXCOORD_${c}`))
+  return dropAttributes(work, /^TEXCOORD_[1-9]\d*$/, mapped)
 }
 
 async function takeAllOut(work: Work, ports: RemedyPorts): Promise<Outcome<RemedyResult>> {

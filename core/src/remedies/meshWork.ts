@@ -52,17 +52,22 @@ export function spread(values: Float32Array, size: number, indices: Uint32Array)
   return out
 }
 
-/** Makes every corner of every triangle a vertex of its own. Edits in place. */
-export function unweldPrimitive(document: Document, primitive: Primitive): void {
-  const { indices } = primitiveView(primitive)
+/** Makes vertices anew, each with the attributes of the one that `source` names; morph targets likewise. The triangles are still to be set. Edits in place. */
+export function gatherVertices(primitive: Primitive, source: Uint32Array): void {
   for (const holder of [primitive, ...primitive.listTargets()])
     for (const semantic of holder.listSemantics()) {
       const accessor = holder.getAttribute(semantic)!
-      const source = accessor.getArray()!, size = accessor.getElementSize()
-      const out = new (source.constructor as Float32ArrayConstructor)(indices.length * size)
-      for (let k = 0; k < indices.length; k++) for (let i = 0; i < size; i++) out[k * size + i] = source[indices[k]! * size + i]!
+      const values = accessor.getArray()!, size = accessor.getElementSize()
+      const out = new (values.constructor as Float32ArrayConstructor)(source.length * size)
+      for (let k = 0; k < source.length; k++) for (let i = 0; i < size; i++) out[k * size + i] = values[source[k]! * size + i]!
       holder.setAttribute(semantic, accessor.clone().setArray(out))
     }
+}
+
+/** Makes every corner of every triangle a vertex of its own. Edits in place. */
+export function unweldPrimitive(document: Document, primitive: Primitive): void {
+  const { indices } = primitiveView(primitive)
+  gatherVertices(primitive, indices)
   primitive.setMode(MODE_TRIANGLES)
   primitive.setIndices(document.createAccessor().setType('SCALAR').setArray(Uint32Array.from({ length: indices.length }, (_, k) => k)).setBuffer(bufferOf(document, primitive)))
 }

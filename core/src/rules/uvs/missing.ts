@@ -12,15 +12,15 @@ export const missing = defineRule({
     kinds: ['mesh'],
     reads: ['UV channels of every primitive', 'lightmap wish of the class'],
   },
-  options: z.strictObject({ lightmapChannel: z.int().min(1).max(7).default(1).describe('UV channel for baked light, counted from 0') }),
+  options: z.strictObject({ lightmapChannel: z.int().min(1).max(7).default(1).describe('UV channel for baked light, counted from 0'), lightmapSize: z.int().min(16).max(8192).default(256).describe('texels of the lightmap, for the layout that is offered') }),
   messages: {
     none: 'No UV channel at all on {triangles|n} triangles.',
     collapsed: 'UV0 (1st) is there, but all its points lie in one place.',
     noLightmap: 'No UV{channel} ({ordinal}) for the lightmap; a {class} needs one.',
   },
-  labels: {},
-  judge(subject, { lightmapChannel }) {
-    const findings: RawFinding<'none' | 'collapsed' | 'noLightmap'>[] = []
+  labels: { layOut: 'Lay out UV{channel} for {size} texels' },
+  judge(subject, { lightmapChannel, lightmapSize }) {
+    const findings: RawFinding<'none' | 'collapsed' | 'noLightmap', 'layOut'>[] = []
     for (const { node, primitive, level } of drawnPrimitives(subject, 'drawn')) {
       if (primitive.triangles === 0) continue
       const place = (channel: number) => ({ kind: 'channel' as const, node: node.path, channel })
@@ -29,7 +29,10 @@ export const missing = defineRule({
       else if (first.allSame) findings.push({ message: 'collapsed', data: {}, place: place(0) })
       const needsLightmap = subject.class.lightmap && level === 0
       if (needsLightmap && !primitive.uvChannels.some((c) => c.channel === lightmapChannel))
-        findings.push({ message: 'noLightmap', data: { channel: lightmapChannel, ordinal: ordinal(lightmapChannel + 1), class: subject.class.title.toLowerCase() }, place: place(lightmapChannel) })
+        findings.push({
+          message: 'noLightmap', data: { channel: lightmapChannel, ordinal: ordinal(lightmapChannel + 1), class: subject.class.title.toLowerCase() }, place: place(lightmapChannel),
+          remedies: first ? [{ remedy: 'uvs/lay-out', options: { node: null, channel: lightmapChannel, size: lightmapSize, gap: 2, keep: true }, label: 'layOut' }] : [],
+        })
     }
     return findings
   },

@@ -13,14 +13,14 @@ export const overlap = defineRule({
     kinds: ['mesh'],
     reads: ['exact overlap on every sheet', 'lightmap wish of the class'],
   },
-  options: z.strictObject({ share: z.number().min(0).max(1).default(0.001).describe('of the covered sheet, tolerated'), lightmapChannel: z.int().min(0).max(7).default(1).describe('UV channel for baked light, counted from 0') }),
+  options: z.strictObject({ share: z.number().min(0).max(1).default(0.001).describe('of the covered sheet, tolerated'), lightmapChannel: z.int().min(0).max(7).default(1).describe('UV channel for baked light, counted from 0'), lightmapSize: z.int().min(16).max(8192).default(256).describe('texels of the lightmap, for the layout that is offered') }),
   messages: {
     lightmap: { level: 'stop', text: '{share|%} of the sheet of {channel}, the lightmap\'s, is covered more than once ({triangles|n} triangles).' },
     texture: '{share|%} of the sheet of {channel} is covered more than once ({triangles|n} triangles).',
   },
-  labels: {},
-  judge(subject, { share: limit, lightmapChannel }) {
-    const findings: RawFinding<'lightmap' | 'texture'>[] = []
+  labels: { layOut: 'Lay out UV{channel} anew for {size} texels' },
+  judge(subject, { share: limit, lightmapChannel, lightmapSize }) {
+    const findings: RawFinding<'lightmap' | 'texture', 'layOut'>[] = []
     for (const [level, nodes] of subject.parts.levels)
       for (const node of nodes)
         for (const sheet of node.sheets) {
@@ -35,6 +35,7 @@ export const overlap = defineRule({
             message: lightmap ? 'lightmap' : 'texture', data: { share, channel: channelWords(sheet.channel), triangles: sheet.triangles },
             place: evidence ? { kind: 'triangles', node: node.path, primitive: Number(evidence.name.split(':').at(-1)), evidence: evidence.name } : { kind: 'channel', node: node.path, channel: sheet.channel },
             gauge: { value: share, unit: 'share', max: limit, scale: 'linear' }, measure: share,
+            remedies: lightmap ? [{ remedy: 'uvs/lay-out', options: { node: node.path, channel: lightmapChannel, size: lightmapSize, gap: 2, keep: false }, label: 'layOut' }] : [],
           })
         }
     return findings
