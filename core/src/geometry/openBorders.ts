@@ -21,9 +21,9 @@ export function openEdges(): OpenEdges {
 }
 
 /** A ring of at most so many edges … */
-const HOLE_EDGES = 8
+export const HOLE_EDGES = 8
 /** … in a shell of at least so many triangles for each of them was hardly left open on purpose. */
-const HOLE_TRIANGLES = 10
+export const HOLE_TRIANGLES = 10
 
 /** Counts the rings that open edges form: edges belong to one ring when they share a point. `edges` is a list of OpenEdges, `shell` gives each triangle its shell, `sizes` a shell's triangles. */
 export function openBorders(edges: Uint32Array, shell: Uint32Array, sizes: Uint32Array): { borders: number; holes: number } {

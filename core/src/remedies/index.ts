@@ -8,6 +8,7 @@ import { dropStrays } from './dropStrays'
 import { dropCrumbs, dropDuplicates } from './dropTriangles'
 import { dropUnusedSlots } from './dropUnusedSlots'
 import { exchangeUvs } from './exchangeUvs'
+import { fillHoles } from './fillHoles'
 import { flipGreen } from './flipGreen'
 import { generateTangents } from './generateTangents'
 import { intake } from './intake'
@@ -37,7 +38,7 @@ import { turnFacing } from './turnFacing'
 import { weld } from './weld'
 
 const list = [
-  bakeTransform, copyUvs, dropAlpha, dropColours, dropDegenerate, dropStrays, dropCrumbs, dropDuplicates, dropUnusedSlots, exchangeUvs, flipGreen,
+  bakeTransform, copyUvs, dropAlpha, dropColours, dropDegenerate, dropStrays, dropCrumbs, dropDuplicates, dropUnusedSlots, exchangeUvs, fillHoles, flipGreen,
   generateTangents, intake, invert, layOutUvs, limitInfluences, markNormal, mergeSlots, movePivot, heightToNormal, pointTo, recomputeNormals, removeUvs, rename, renormalise,
   reorderSlots, reorderTriangles, rescale, resize, setAlpha, setLoop, setSpace, shrink, takeOut, turnAxes, turnFacing, weld,
 ] as unknown as Remedy[]

@@ -14,12 +14,12 @@ export const holes = defineRule({
   },
   options: z.strictObject({ allowed: z.int().min(0).default(0).describe('holes tolerated in one node') }),
   messages: { holes: 'Holes of at most eight edges: {holes|n}. Open borders in all: {borders|n}.' },
-  labels: {},
+  labels: { fill: 'Fill {holes|n}' },
   judge(subject, { allowed }) {
-    const findings: RawFinding<'holes'>[] = []
+    const findings: RawFinding<'holes', 'fill'>[] = []
     for (const node of [...subject.parts.levels.values()].flat()) {
       const { holes: count = 0, borders = 0 } = node.topology ?? {}
-      if (count > allowed) findings.push({ message: 'holes', data: { holes: count, borders }, place: trianglesPlace(subject, node, 'open'), measure: count })
+      if (count > allowed) findings.push({ message: 'holes', data: { holes: count, borders }, place: trianglesPlace(subject, node, 'open'), measure: count, remedies: [{ remedy: 'mesh/fill-holes', options: { node: node.path, edges: 8 }, label: 'fill' }] })
     }
     return findings
   },
