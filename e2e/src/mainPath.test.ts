@@ -137,6 +137,23 @@ describe('from drop to verdict to mended file', () => {
     expect(await station('scale')).toBe('clear')
   })
 
+  it('before and after stand on one stage, with a divider that keys and the hand move', async () => {
+    const columns = (): Promise<string> => page.$eval('canvas', (c) => (c as HTMLCanvasElement).toDataURL())
+    const whole = await columns()
+    await page.keyboard.press('d')
+    await page.waitForSelector('.handle')
+    await page.waitForFunction((before) => document.querySelector('canvas')!.toDataURL() !== before, { timeout: 30_000 }, whole)
+    expect(page.url()).toContain('divider=yes')
+    await page.waitForFunction(() => document.querySelector('.hud.word')?.textContent === 'source')
+    const halves = await columns()
+    await page.focus('.handle')
+    await page.keyboard.press('ArrowRight')
+    await page.waitForFunction((before) => document.querySelector('canvas')!.toDataURL() !== before, { timeout: 10_000 }, halves)
+    expect(await page.$eval('.handle', (h) => h.getAttribute('aria-valuenow'))).toBe('52')
+    await page.keyboard.press('d')
+    await page.waitForFunction(() => !document.querySelector('.handle'))
+  })
+
   it('figures and brackets go to stations, and every station shows something', async () => {
     for (const [key, name] of [['1', 'files'], ['2', 'names'], ['4', 'mesh'], ['5', 'slots'], ['7', 'compression'], ['8', 'uvs'], ['9', 'lods'], ['0', 'collision']] as const) {
       await page.keyboard.press(key)

@@ -11,6 +11,8 @@ export interface BenchControls {
   back: () => void
   undo: () => void
   flip: () => void
+  /** Puts the source left of a divider, or takes it away. */
+  divide: () => void
   fold: () => void
   /** Opens the list of remedies. */
   add: () => void
@@ -35,6 +37,7 @@ function actionOf(event: KeyboardEvent, bench: BenchControls): (() => void) | nu
     case 'n': return () => nextFinding(bench, 1)
     case 'N': return () => nextFinding(bench, -1)
     case 'b': case 'B': return bench.flip
+    case 'd': return bench.divide
     case '\\': return bench.fold
     case 'a': return bench.add
     case 'Escape': return document.querySelector('[role="dialog"]') ? null : bench.back

@@ -4,6 +4,7 @@ import type { BenchTexture } from '@stern-gate/contract'
 import { pictureAddress } from '../api/client'
 import { useNight } from '../theme/useNight'
 import ChartNeatline, { type Scale } from './ChartNeatline.vue'
+import StageDivider from './StageDivider.vue'
 import { createTextureStage, type TextureFrame, type TextureStage, type TexelReading, type TextureView } from './textureStage'
 
 const props = defineProps<{ texture: BenchTexture | null; before: BenchTexture | null; textures: readonly BenchTexture[]; view: TextureView; badge: string; beforeWord: string }>()
@@ -57,22 +58,6 @@ onBeforeUnmount(() => {
 const look = (event: PointerEvent): void => { reading.value = stage?.read(event.offsetX, event.offsetY) ?? null }
 const values = computed(() => (reading.value ? reading.value.values.slice(0, channels.value % 2 === 0 ? 4 : 3).join(' ') : ''))
 const vector = computed(() => (reading.value && props.texture?.role === 'normal' ? reading.value.values.slice(0, 3).map((v) => (v / 127.5 - 1).toFixed(2).replace('-', '−')).join(' ') : ''))
-
-function dragDivider(event: PointerEvent): void {
-  const box = host.value!.getBoundingClientRect()
-  const move = (e: PointerEvent) => { divider.value = Math.min(0.98, Math.max(0.02, (e.clientX - box.left) / box.width)) }
-  const up = () => {
-    removeEventListener('pointermove', move)
-    removeEventListener('pointerup', up)
-  }
-  event.preventDefault()
-  addEventListener('pointermove', move)
-  addEventListener('pointerup', up)
-}
-const nudge = (event: KeyboardEvent): void => {
-  const step = event.key === 'ArrowLeft' ? -0.02 : event.key === 'ArrowRight' ? 0.02 : 0
-  divider.value = Math.min(0.98, Math.max(0.02, divider.value + step))
-}
 </script>
 
 <template>
@@ -84,10 +69,7 @@ const nudge = (event: KeyboardEvent): void => {
         <button @click="stage?.fit()">Whole</button>
       </div>
       <span v-if="reading" class="hud read">x {{ reading.x }} y {{ reading.y }} · {{ values }}<template v-if="vector"> · {{ vector }}</template></span>
-      <template v-if="frame?.before">
-        <button class="handle" role="slider" aria-label="Divider between before and after" :aria-valuenow="Math.round(divider * 100)" aria-valuemin="2" aria-valuemax="98" :style="{ left: `${divider * 100}%` }" @pointerdown="dragDivider" @keydown="nudge">‹ ›</button>
-        <span class="hud" style="left: 8px; bottom: 8px">{{ beforeWord }}</span>
-      </template>
+      <StageDivider v-if="frame?.before" :at="divider" :word="beforeWord" @move="(at) => (divider = at)" />
       <span v-if="badge" class="hud badge">{{ badge }}</span>
       <div v-if="textures.length > 1" class="tray" role="toolbar" aria-label="Texture">
         <button v-for="t in textures" :key="t.name" :class="{ on: t.name === texture?.name }" :title="t.name" :aria-label="t.name" @click="emit('choose', t.name)"><img v-if="pictureAddress(t)" :src="pictureAddress(t)!" alt="" /><span v-else>×</span></button>
@@ -100,7 +82,6 @@ const nudge = (event: KeyboardEvent): void => {
 <style scoped src="./stage.css" />
 <style scoped>
 canvas { cursor: crosshair; }
-.handle { position: absolute; top: 50%; width: 24px; height: 24px; margin: -12px 0 0 -12px; border-radius: 50%; border: 0; background: #fff; color: #17323a; font: 600 12px/1 var(--text); cursor: ew-resize; padding: 0; }
 .tray { position: absolute; left: 50%; bottom: 8px; transform: translateX(-50%); display: flex; gap: 3px; padding: 3px; background: var(--hud); border-radius: 3px; }
 .tray button { width: 34px; height: 34px; padding: 0; border: 2px solid transparent; border-radius: 2px; background: none; color: #fff; cursor: pointer; overflow: hidden; }
 .tray button.on { border-color: var(--mast-mark); }

@@ -1,11 +1,11 @@
-import { Color, DirectionalLight, Group, HemisphereLight, Material, Mesh, MeshBasicMaterial, PerspectiveCamera, PMREMGenerator, Raycaster, Scene, SkinnedMesh, Vector2, Vector3, WebGLRenderer } from 'three'
+import { type Box3, Color, DirectionalLight, Group, HemisphereLight, PerspectiveCamera, PMREMGenerator, Raycaster, Scene, Vector2, Vector3, WebGLRenderer } from 'three'
 import { OrbitControls } from 'three/examples/jsm/controls/OrbitControls.js'
 import { RoomEnvironment } from 'three/examples/jsm/environments/RoomEnvironment.js'
-import { createClipPlayer, type ClipPlayer } from './clipPlayer'
-import { boundsOf, disposeModel, loadModel, type StageModel } from './loadModel'
+import { boundsOf, type StageModel } from './loadModel'
 import { createAids, type Aids } from './measuringAids'
 import { createMarks, type StageMark } from './stageMarks'
-import { viewMaterial, type ColourChannel, type SurfaceMap } from './viewMaterials'
+import { createStagedModel, type ShownParts } from './stagedModel'
+import type { ColourChannel, SurfaceMap } from './viewMaterials'
 
 export const modelViews = ['shaded', 'plain', 'wire', 'checker', 'map', 'slots', 'colours'] as const
 export type ModelView = (typeof modelViews)[number]
@@ -33,6 +33,10 @@ export interface ModelFrame {
   bones: boolean
   personHeight: number
   background: string
+  /** What stands left of the divider; null: no divider. */
+  before: ({ model: string } & ShownParts) | null
+  /** Where the divider stands, as a share of the stage's width. */
+  divider: number
 }
 
 export interface PickedTriangle { node: string; primitive: number; triangle: number }
@@ -67,21 +71,38 @@ export function createModelStage(canvas: HTMLCanvasElement, events: ModelStageEv
   const camera = new PerspectiveCamera(FIELD_OF_VIEW, 1, 0.01, 1000)
   const controls = new OrbitControls(camera, canvas)
   const light = addLights(scene, renderer)
-  let model: StageModel | null = null, address = '', frame: ModelFrame | null = null, loading: AbortController | null = null
-  let aids: Aids | null = null, marks = new Group(), asked = 0, framedFor = '', player: ClipPlayer | null = null, posed = false
-  const wires = new Map<Mesh, Mesh>()
+  const staged = createStagedModel(scene), before = createStagedModel(scene)
+  let frame: ModelFrame | null = null, aids: Aids | null = null, marks = new Group(), asked = 0, framedFor = ''
   const ray = new Raycaster()
-  const dressed = new Map<Mesh, Material | Material[]>()
 
   const paint = (): void => {
     asked = 0
     if (aids) aids.person.rotation.y = Math.atan2(camera.position.x - aids.person.position.x, camera.position.z - aids.person.position.z)
     light.position.copy(camera.position).sub(controls.target)
-    // Marks lie on the model at rest
-    marks.visible = !posed
-    for (const [mesh, wire] of wires) wire.matrix.copy(mesh.matrixWorld)
-    renderer.render(scene, camera)
+    staged.follow()
+    before.follow()
+    if (before.model() && frame?.before) paintHalves(frame.divider)
+    else paintHalf('after')
     events.onDrawn(placeLabels(), scaleAtPivot())
+  }
+  const paintHalf = (half: 'before' | 'after'): void => {
+    staged.show(half === 'after')
+    before.show(half === 'before')
+    // Marks lie on the model at rest, and speak of what is there now
+    marks.visible = half === 'after' && !staged.posed()
+    renderer.render(scene, camera)
+  }
+  const paintHalves = (divider: number): void => {
+    const { clientWidth: w, clientHeight: h } = canvas, line = Math.round(w * divider)
+    renderer.setScissorTest(true)
+    renderer.setScissor(0, 0, line - 1, h)
+    paintHalf('before')
+    renderer.setScissor(line + 1, 0, w - line - 1, h)
+    paintHalf('after')
+    renderer.setScissor(line - 1, 0, 2, h)
+    renderer.setClearColor(0xffffff, 1)
+    renderer.clear()
+    renderer.setScissorTest(false)
   }
   const paintSoon = (): void => { asked ||= requestAnimationFrame(paint) }
   controls.addEventListener('change', paintSoon)
@@ -107,67 +128,20 @@ export function createModelStage(canvas: HTMLCanvasElement, events: ModelStageEv
     return { pxPerMetre, zeroX: (pivot.x / 2 + 0.5) * w, zeroY: (-pivot.y / 2 + 0.5) * h }
   }
 
-  const clear = (): void => {
-    if (aids) scene.remove(aids.group)
-    scene.remove(marks)
-    if (model) {
-      undress()
-      const bones = player?.bones()
-      if (bones) scene.remove(bones)
-      player?.dispose()
-      player = null
-      posed = false
-      scene.remove(model.root)
-      disposeModel(model)
-    }
-    model = null
-    aids = null
-  }
-  const undress = (): void => {
-    for (const [mesh, material] of dressed) mesh.material = material
-    dressed.clear()
-    for (const wire of wires.values()) scene.remove(wire)
-    wires.clear()
-  }
-  const dress = (now: ModelFrame): void => {
-    undress()
-    for (const { path, mesh, slot } of model!.meshes) {
-      const veiled = now.veiled.includes(path)
-      mesh.visible = veiled || now.shown.includes(path)
-      if (!mesh.visible) continue
-      if (veiled) wear(mesh, veil())
-      else {
-        const dress = viewMaterial(now, mesh, slot)
-        if (dress) wear(mesh, dress)
-      }
-      if (now.view === 'wire' && !veiled) {
-        const wire = wireOver(mesh)
-        wires.set(mesh, wire)
-        scene.add(wire)
-      }
-    }
-  }
-  const wear = (mesh: Mesh, material: Material | Material[]): void => {
-    dressed.set(mesh, mesh.material)
-    mesh.material = Array.isArray(material) && !Array.isArray(mesh.material) ? material[0]! : material
-  }
-  const showBones = (wanted: boolean): void => {
-    const bones = player?.bones()
-    if (!bones) return
-    if (wanted) scene.add(bones)
-    else scene.remove(bones)
-  }
   const pose = (clip: number | null, seconds: number): void => {
-    if (!player || (clip === null && !posed)) return
-    player.pose(clip, seconds)
-    posed = clip !== null
-    model!.root.updateMatrixWorld(true)
+    staged.pose(clip, seconds)
+    before.pose(clip, seconds)
     paintSoon()
   }
-  const frameAll = (): void => {
-    if (!model || !frame) return
+  const shownBox = (): Box3 | null => {
+    const model = staged.model(), other = before.model()
+    if (!model || !frame) return null
     const box = boundsOf(model, (path) => frame!.shown.includes(path))
-    if (box.isEmpty()) return
+    return other && frame.before ? box.union(boundsOf(other, (path) => frame!.before!.shown.includes(path))) : box
+  }
+  const frameAll = (): void => {
+    const box = shownBox()
+    if (!frame || !box || box.isEmpty()) return
     const own = box.getSize(new Vector3()).length()
     // Beside the person where both can be seen well; a brooch or a tower stands alone
     if (aids && frame.aids && own > frame.personHeight / 6) for (const { at, what } of aids.labels) if (what !== 'person' || own < frame.personHeight * 30) box.expandByPoint(at)
@@ -183,6 +157,7 @@ export function createModelStage(canvas: HTMLCanvasElement, events: ModelStageEv
     paintSoon()
   }
   const pick = (x: number, y: number): PickedTriangle | null => {
+    const model = staged.model()
     if (!model || !frame) return null
     const { clientWidth: w, clientHeight: h } = canvas
     ray.setFromCamera(new Vector2((x / w) * 2 - 1, 1 - (y / h) * 2), camera)
@@ -199,25 +174,15 @@ export function createModelStage(canvas: HTMLCanvasElement, events: ModelStageEv
     camera.updateProjectionMatrix()
     paintSoon()
   }
-  const take = async (next: string): Promise<void> => {
-    loading?.abort()
-    loading = new AbortController()
-    const own = loading
-    const loaded = await loadModel(next, own.signal)
-    if (own.signal.aborted) return disposeModel(loaded)
-    clear()
-    model = loaded
-    player = createClipPlayer(loaded.root, loaded.clips)
-    address = next
-    scene.add(loaded.root)
-  }
   const draw = async (now: ModelFrame): Promise<void> => {
     frame = now
-    if (now.model !== address || !model) await take(now.model)
-    if (frame !== now || !model) return
+    const [own, other] = await Promise.all([staged.take(now.model), now.before ? before.take(now.before.model) : true])
+    const model = staged.model()
+    if (!own || !other || frame !== now || !model) return
+    if (!now.before) before.clear()
     scene.background = new Color(now.background)
-    dress(now)
-    showBones(now.bones)
+    staged.dress(now, now)
+    if (now.before) before.dress(now, now.before)
     const box = boundsOf(model, (path) => now.shown.includes(path))
     if (aids) scene.remove(aids.group)
     aids = box.isEmpty() ? null : createAids(box, now.personHeight)
@@ -226,13 +191,13 @@ export function createModelStage(canvas: HTMLCanvasElement, events: ModelStageEv
       scene.add(aids.group)
     }
     scene.remove(marks)
-    const groups = now.marks.map((mark) => createMarks(model!, mark))
+    const groups = now.marks.map((mark) => createMarks(model, mark))
     marks = new Group()
     if (groups.length > 0) marks.add(...groups)
     scene.add(marks)
     // The eye stays where a person put it, unless what is shown has another size or place
-    const size = box.getSize(new Vector3())
-    const key = [now.aids, ...size.toArray(), ...box.getCenter(new Vector3()).toArray()].map((v) => (typeof v === 'number' ? v.toPrecision(2) : v)).join()
+    const whole = shownBox() ?? box
+    const key = [now.aids, ...whole.getSize(new Vector3()).toArray(), ...whole.getCenter(new Vector3()).toArray()].map((v) => (typeof v === 'number' ? v.toPrecision(2) : v)).join()
     if (key !== framedFor) {
       framedFor = key
       frameAll()
@@ -241,11 +206,11 @@ export function createModelStage(canvas: HTMLCanvasElement, events: ModelStageEv
   }
   return {
     draw, frameAll, resize, pick, pose,
-    model: () => model,
+    model: () => staged.model(),
     dispose() {
-      loading?.abort()
       cancelAnimationFrame(asked)
-      clear()
+      staged.dispose()
+      before.dispose()
       controls.dispose()
       renderer.dispose()
     },
@@ -264,15 +229,4 @@ function addLights(scene: Scene, renderer: WebGLRenderer): DirectionalLight {
   fill.position.set(-4, 2, -1)
   scene.add(key, fill, eye)
   return eye
-}
-
-const veil = (): Material => new MeshBasicMaterial({ color: 0x4fb3bd, transparent: true, opacity: 0.34, depthWrite: false })
-
-function wireOver(mesh: Mesh): Mesh {
-  const material = new MeshBasicMaterial({ color: 0x0d1214, wireframe: true, transparent: true, opacity: 0.42, polygonOffset: true, polygonOffsetFactor: -1 })
-  const wire = mesh instanceof SkinnedMesh ? new SkinnedMesh(mesh.geometry, material) : new Mesh(mesh.geometry, material)
-  if (wire instanceof SkinnedMesh && mesh instanceof SkinnedMesh) wire.bind(mesh.skeleton, mesh.bindMatrix)
-  wire.matrixAutoUpdate = false
-  wire.matrix.copy(mesh.matrixWorld)
-  return wire
 }

@@ -73,7 +73,7 @@ const locked = computed(() => bench.side === 'source' || (version.value !== null
 
 // The stage
 const stage = computed(() => stageOfStation(station.value, detail.value?.kind ?? 'mesh'))
-const stageQuery = computed(() => Object.fromEntries(['view', 'level', 'map', 'uv', 'row', 'channel', 'clip', 'bones', 'colour'].map((key) => [key, query(key) ?? undefined])))
+const stageQuery = computed(() => Object.fromEntries(['view', 'level', 'map', 'uv', 'row', 'channel', 'clip', 'bones', 'colour', 'divider'].map((key) => [key, query(key) ?? undefined])))
 const badge = computed(() => (bench.preview ? 'preview' : bench.previewing ? 'making the preview …' : bench.side === 'source' && (detail.value?.recipe.steps.length ?? 0) > 0 ? 'source' : ''))
 
 const sameTexture = (list: readonly BenchTexture[], wanted: BenchTexture, index: number): BenchTexture | null => list.find((t) => t.name === wanted.name) ?? (list[index]?.role === wanted.role ? list[index] : null) ?? null
@@ -87,8 +87,9 @@ const textureIndex = computed(() => {
 })
 const texture = computed(() => shown.value?.textures[textureIndex.value] ?? null)
 /** While a preview shows, what is there now stands left of the divider; else what arrived. */
+const beforeState = computed(() => (bench.preview ? judged.value : bench.side === 'output' ? (detail.value?.source ?? null) : null))
 const before = computed(() => {
-  const from = bench.preview ? judged.value : bench.side === 'output' ? detail.value?.source : null
+  const from = beforeState.value
   return texture.value && from ? sameTexture(from.textures, texture.value, textureIndex.value) : null
 })
 const facts = computed(() => (shown.value ? stationFacts(station.value, shown.value, texture.value) : []))
@@ -120,6 +121,7 @@ useBenchKeys({
   station: () => station.value, finding: () => chosen.value, all: () => judged.value?.findings ?? [], count: (s) => judged.value?.tally[s].count ?? 0,
   go, choose, back, undo: () => { if (!locked.value) void bench.undo() },
   flip: () => { bench.side = bench.side === 'source' ? 'output' : 'source' },
+  divide: () => setQuery({ divider: query('divider') === 'yes' ? undefined : 'yes' }),
   add: () => { if (!locked.value) stepping.value = { step: null } },
   fold: () => { factsOpen.value = !factsOpen.value },
 })
@@ -147,7 +149,7 @@ useBenchKeys({
       <p v-if="quiet" class="quiet"><LevelShape :state="judged.tally[station].state" />{{ judged.tally[station].state === 'none' ? 'No rule of this station applies to this kind of asset.' : 'The rules of this station found nothing.' }}</p>
       <p v-if="plainerStages[station]" class="soft later">{{ plainerStages[station] }}</p>
     </aside>
-    <BenchStage :stage="stage" :station="station" :state="shown" :findings="findings" :chosen="chosen" :previewing="bench.preview !== null" :badge="badge" :person-height="project.open?.personHeight ?? 1.75" :texture="texture" :before="before" :before-word="bench.preview ? 'now' : 'source'" :locked="locked || bench.busy" :query="stageQuery" @query="setQuery" @step="addStep" @supply="supply" @choose-texture="(name) => setQuery({ texture: name, finding: undefined })" />
+    <BenchStage :stage="stage" :station="station" :state="shown" :findings="findings" :chosen="chosen" :previewing="bench.preview !== null" :badge="badge" :person-height="project.open?.personHeight ?? 1.75" :texture="texture" :before="before" :before-state="beforeState" :before-word="bench.preview ? 'now' : 'source'" :locked="locked || bench.busy" :query="stageQuery" @query="setQuery" @step="addStep" @supply="supply" @choose-texture="(name) => setQuery({ texture: name, finding: undefined })" />
     <aside v-if="factsOpen" class="facts" aria-label="Facts" tabindex="0">
       <h2>Facts of the {{ bench.preview ? 'preview' : bench.side }}</h2>
       <section v-for="g in facts" :key="g.title"><h3>{{ g.title }}</h3><dl><template v-for="r in g.rows" :key="r.name"><dt :title="r.name">{{ r.name }}</dt><dd :title="r.value">{{ r.value }}</dd></template></dl></section>

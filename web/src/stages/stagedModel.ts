@@ -1,0 +1,122 @@
+import { Material, Mesh, MeshBasicMaterial, SkinnedMesh, type Scene } from 'three'
+import { createClipPlayer, type ClipPlayer } from './clipPlayer'
+import { disposeModel, loadModel, type StageModel } from './loadModel'
+import type { ModelFrame } from './modelStage'
+import { viewMaterial } from './viewMaterials'
+
+/** One model of the stage with what it wears and the pose it is in; before and after are two of them. */
+export interface StagedModel {
+  /** The model, once it is there. */
+  model: () => StageModel | null
+  /** Fetches another model where the address is another; the old one stays until then. False where something else was asked for meanwhile. */
+  take: (address: string) => Promise<boolean>
+  dress: (frame: ModelFrame, parts: ShownParts) => void
+  pose: (clip: number | null, seconds: number) => void
+  /** Whether it is in the pose of a clip. */
+  posed: () => boolean
+  /** Shows or hides all of it, for the halves of a divided stage. */
+  show: (on: boolean) => void
+  /** Lets the wire follow what it lies on; before each picture. */
+  follow: () => void
+  clear: () => void
+  dispose: () => void
+}
+
+/** Node paths that are drawn, and those that lie as a veil over them. */
+export interface ShownParts { shown: readonly string[]; veiled: readonly string[] }
+
+export function createStagedModel(scene: Scene): StagedModel {
+  let model: StageModel | null = null, address = '', loading: AbortController | null = null, player: ClipPlayer | null = null, posed = false
+  const wires = new Map<Mesh, Mesh>(), dressed = new Map<Mesh, Material | Material[]>()
+
+  const wear = (mesh: Mesh, material: Material | Material[]): void => {
+    dressed.set(mesh, mesh.material)
+    mesh.material = Array.isArray(material) && !Array.isArray(mesh.material) ? material[0]! : material
+  }
+  const undress = (): void => {
+    for (const [mesh, material] of dressed) mesh.material = material
+    dressed.clear()
+    for (const wire of wires.values()) scene.remove(wire)
+    wires.clear()
+  }
+  const clear = (): void => {
+    if (!model) return
+    undress()
+    const bones = player?.bones()
+    if (bones) scene.remove(bones)
+    player?.dispose()
+    player = null
+    posed = false
+    scene.remove(model.root)
+    disposeModel(model)
+    model = null
+    address = ''
+  }
+  return {
+    model: () => model,
+    async take(next) {
+      if (model && next === address) return true
+      loading?.abort()
+      loading = new AbortController()
+      const own = loading
+      const loaded = await loadModel(next, own.signal)
+      if (own.signal.aborted) {
+        disposeModel(loaded)
+        return false
+      }
+      clear()
+      model = loaded
+      player = createClipPlayer(loaded.root, loaded.clips)
+      address = next
+      scene.add(loaded.root)
+      return true
+    },
+    dress(frame, { shown, veiled }) {
+      undress()
+      for (const { path, mesh, slot } of model?.meshes ?? []) {
+        const asVeil = veiled.includes(path)
+        mesh.visible = asVeil || shown.includes(path)
+        if (!mesh.visible) continue
+        const material = asVeil ? veil() : viewMaterial(frame, mesh, slot)
+        if (material) wear(mesh, material)
+        if (frame.view !== 'wire' || asVeil) continue
+        const wire = wireOver(mesh)
+        wires.set(mesh, wire)
+        scene.add(wire)
+      }
+      const bones = player?.bones()
+      if (bones && frame.bones) scene.add(bones)
+      else if (bones) scene.remove(bones)
+    },
+    pose(clip, seconds) {
+      if (!player || !model || (clip === null && !posed)) return
+      player.pose(clip, seconds)
+      posed = clip !== null
+      model.root.updateMatrixWorld(true)
+    },
+    posed: () => posed,
+    show(on) {
+      if (model) model.root.visible = on
+      for (const wire of wires.values()) wire.visible = on
+    },
+    follow() {
+      for (const [mesh, wire] of wires) wire.matrix.copy(mesh.matrixWorld)
+    },
+    clear,
+    dispose() {
+      loading?.abort()
+      clear()
+    },
+  }
+}
+
+const veil = (): Material => new MeshBasicMaterial({ color: 0x4fb3bd, transparent: true, opacity: 0.34, depthWrite: false })
+
+function wireOver(mesh: Mesh): Mesh {
+  const material = new MeshBasicMaterial({ color: 0x0d1214, wireframe: true, transparent: true, opacity: 0.42, polygonOffset: true, polygonOffsetFactor: -1 })
+  const wire = mesh instanceof SkinnedMesh ? new SkinnedMesh(mesh.geometry, material) : new Mesh(mesh.geometry, material)
+  if (wire instanceof SkinnedMesh && mesh instanceof SkinnedMesh) wire.bind(mesh.skeleton, mesh.bindMatrix)
+  wire.matrixAutoUpdate = false
+  wire.matrix.copy(mesh.matrixWorld)
+  return wire
+}
