@@ -134,6 +134,12 @@ describe('a recipe', () => {
     expect((await fetch(`${server.running.url}${body.state.model}`)).status).toBe(200)
     expect((await api.asset(id)).recipe.steps).toEqual([])
   })
+  it('lays out a lightmap in the built worker', async () => {
+    const { body } = await api.call<Preview>('POST', `/assets/${id}/preview`, { recipe: { steps: [step('uvs/lay-out', { keep: false })] } })
+    const lightmap = body.state.mesh!.nodes!.flatMap((n) => n.sheets).find((s) => s.channel === 1)!
+    expect(lightmap.overlapped).toBe(0)
+    expect(lightmap.covered).toBeGreaterThan(0.3)
+  })
   it('makes an output that is judged like anything else, and can be undone', async () => {
     const now = await api.asset(id)
     const first = await put(now.recipeRevision, { steps: [step('scale/rescale', { factor: 0.01 })] })

@@ -22,13 +22,15 @@ const MANY_TRIANGLES = 8000, ISLAND_TRIANGLES = 400
  * Charts and packing are those of xatlas. Faults: remedy/not-applicable where the gaps leave no room or the surface cannot be cut.
  */
 export async function unwrapSurface(parts: readonly SurfacePart[], { size, gap }: { size: number; gap: number }): Promise<Outcome<Unwrapped>> {
+  const scale = scaleToOne(parts)
+  if (scale === null) return bad('remedy/not-applicable', 'The surface has points that are no numbers, or triangles that name a vertex that is not there.', 'Mend the mesh first.')
   const watlas = await import('watlas')
   await watlas.Initialize()
   const atlas: Atlas = new watlas.Atlas()
   try {
     for (const { positions, indices } of parts)
-      atlas.addMesh({ vertexPositionData: positions, vertexCount: positions.length / 3, vertexPositionStride: 12, indexData: indices, indexCount: indices.length })
-    atlas.computeCharts({ maxChartArea: largestIsland(parts) })
+      atlas.addMesh({ vertexPositionData: positions.map((v) => v * scale), vertexCount: positions.length / 3, vertexPositionStride: 12, indexData: indices, indexCount: indices.length })
+    atlas.computeCharts({ maxChartArea: largestIsland(parts) * scale * scale, fixWinding: true })
     const fits = fitOnSheet(atlas, size - 2 * EDGE, gap)
     if (atlas.chartCount === 0) return bad('remedy/not-applicable', 'The surface has no triangle that could lie on a sheet.', 'Mend the mesh first: its triangles have no area.')
     if (!fits) return bad('remedy/not-applicable', `${atlas.chartCount} islands with ${gap} texels between them do not fit on ${size} × ${size} texels.`, 'Take a larger lightmap or a smaller gap.')
@@ -38,6 +40,16 @@ export async function unwrapSurface(parts: readonly SurfacePart[], { size, gap }
   } finally {
     atlas.delete()
   }
+}
+
+/** Factor that brings the largest coordinate to one: xatlas knows lengths of everyday size only. Null where it would hang: at points that are no numbers or not there. */
+function scaleToOne(parts: readonly SurfacePart[]): number | null {
+  let largest = 0
+  for (const { positions, indices } of parts) {
+    for (const v of positions) largest = Math.max(largest, Math.abs(v))
+    if (!Number.isFinite(largest) || indices.some((i) => i * 3 >= positions.length)) return null
+  }
+  return largest === 0 ? 1 : 1 / largest
 }
 
 /** Area that no island should pass; 0 for none. */

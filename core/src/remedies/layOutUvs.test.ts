@@ -1,10 +1,10 @@
 import type { Node } from '@gltf-transform/core'
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
-import { crateFiles, type CrateOptions } from '../fixtures/crateFixture'
+import { boxOf, crateFiles, type CrateOptions } from '../fixtures/crateFixture'
 import { fixturePorts } from '../fixtures/pngFixture'
 import { unwrapSurface } from '../geometry/unwrapSurface'
-import { boxOf } from '../fixtures/crateFixture'
+import { uvOverlap } from '../geometry/uvOverlap'
 import { measureNodes } from '../measure/measureNodes'
 import { applyRecipe } from '../recipe/applyRecipe'
 import { floatsOf, primitiveView } from '../scene/primitiveView'
@@ -117,6 +117,49 @@ describe('unwrapSurface', () => {
       for (const value of uvs) expect(Math.min(value, 1 - value) * size).toBeGreaterThanOrEqual(1 - 1e-3)
       for (const [i, own] of islands.entries()) for (const other of islands.slice(i + 1)) expect([...own].filter((texel) => isNear(texel, other, gap))).toEqual([])
     }), { numRuns: 12 })
+  })
+
+  it('no island of a round body is mirrored or lies over another, and the sheet is used', async () => {
+    const box = boxOf(2, [0, 0, 0], 24), middle = 1
+    const positions = Float32Array.from(box.positions)
+    for (let v = 0; v < positions.length; v += 3) {
+      const [x, y, z] = [positions[v]!, positions[v + 1]! - middle, positions[v + 2]!]
+      const length = Math.hypot(x, y, z)
+      positions.set([x / length, y / length, z / length], v)
+    }
+    const done = await unwrapSurface([{ positions, indices: Uint32Array.from(box.indices) }], { size: 512, gap: 2 })
+    if (!done.ok) throw new Error(done.fault.why)
+    const { uvs, indices } = done.value.parts[0]!
+    let area = 0
+    for (let t = 0; t < indices.length; t += 3) {
+      const [a, b, c] = [0, 1, 2].map((k) => [uvs[indices[t + k]! * 2]!, uvs[indices[t + k]! * 2 + 1]!]) as [number[], number[], number[]]
+      const own = ((b[0]! - a[0]!) * (c[1]! - a[1]!) - (c[0]! - a[0]!) * (b[1]! - a[1]!)) / 2
+      expect(own).toBeGreaterThan(0)
+      area += own
+    }
+    expect(area).toBeGreaterThan(0.4)
+    expect(uvOverlap(uvs, indices, new Uint32Array(indices.length / 3)).overlapped).toBeLessThan(1e-6)
+  })
+
+  it.each([['huge', 1e30], ['tiny', 1e-20]])('a %s body is laid out like any other', async (_, scale) => {
+    const box = boxOf(1, [0, 0, 0], 1)
+    expect(await unwrapSurface([{ positions: Float32Array.from(box.positions, (v) => v * scale), indices: Uint32Array.from(box.indices) }], { size: 64, gap: 2 })).toMatchObject({ ok: true, value: { islands: 6 } })
+  })
+
+  it.each([['no number', NaN, 0], ['endless', Infinity, 0], ['not there', 0, 99]])('a point that is %s is refused and not waited for', async (_, value, corner) => {
+    const box = boxOf(1, [0, 0, 0], 1)
+    const positions = Float32Array.from(box.positions), indices = Uint32Array.from(box.indices)
+    positions[4] = value
+    if (corner > 0) indices[5] = corner
+    expect(await unwrapSurface([{ positions, indices }], { size: 64, gap: 2 })).toMatchObject({ ok: false, fault: { code: 'remedy/not-applicable' } })
+  })
+
+  it('a tangle of triangles ends in time', async () => {
+    let state = 7
+    const random = (): number => (state = (state * 1103515245 + 12345) & 0x7fffffff) / 0x7fffffff
+    const positions = Float32Array.from({ length: 300 }, () => random() - 0.5)
+    const soup = Uint32Array.from({ length: 900 }, () => Math.floor(random() * 100)), fan = soup.map((v, k) => (k % 3 < 2 ? k % 3 : v))
+    for (const indices of [soup, fan]) expect(typeof (await unwrapSurface([{ positions, indices }], { size: 1024, gap: 1 })).ok).toBe('boolean')
   })
 
   it('a surface without area is refused', async () => {

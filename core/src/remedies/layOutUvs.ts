@@ -79,8 +79,8 @@ async function layOut(document: Document, node: Node, primitives: readonly Primi
 /** Channels below that are not there get the same layout: glTF numbers them without gaps. */
 function putOnSheet(document: Document, primitive: Primitive, { source, uvs, indices }: UnwrappedPart, channel: number, mirrored: boolean): void {
   gatherVertices(primitive, source)
-  // The sheet comes with v downward, as glTF has it; what is drawn in a mirror reads right when it stands on its head
-  if (mirrored) for (let k = 1; k < uvs.length; k += 2) uvs[k] = 1 - uvs[k]!
+  // The sheet comes with v upward and glTF has it downward; what is drawn in a mirror reads right as it came
+  if (!mirrored) for (let k = 1; k < uvs.length; k += 2) uvs[k] = 1 - uvs[k]!
   for (let c = 0; c <= channel; c++) if (c === channel || !primitive.getAttribute(`TEXCOORD_${c}`)) setFloats(document, primitive, `TEXCOORD_${c}`, uvs.slice(), 'VEC2')
   setTriangles(document, primitive, indices)
 }
