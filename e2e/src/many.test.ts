@@ -4,11 +4,12 @@ import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { crateFiles, pixelsOf, pngOf, type CrateOptions } from '@stern-gate/core/fixtures'
 import { beginProject, dropOnto, layFiles, openApplication, waitForText, type Application } from './testApplication'
 
-let app: Application, page: Page
+let app: Application, page: Page, crates = ''
 beforeAll(async () => {
   app = await openApplication()
   page = await app.page()
   await beginProject(page, app.url, 'Gullwick Harbour')
+  crates = page.url()
 })
 afterAll(() => app.stop())
 
@@ -32,6 +33,37 @@ describe('one remedy for many', () => {
     await page.waitForSelector('[data-undo]')
     await page.click('[data-undo]')
     await page.waitForFunction(() => [...document.querySelectorAll('[data-asset]')].every((l) => l.textContent!.includes('Held')), { timeout: 60_000 })
+  })
+})
+
+describe('renaming many', () => {
+  it('shows every name and what goes along, refuses a name given twice, and is one act', async () => {
+    await beginProject(page, app.url, 'Names')
+    const folder = await lay('names', ['Crate final', 'Barrel copy'].map((name) => ({ name, textureName: name })))
+    await dropOnto(page, [join(folder, 'props')])
+    await page.waitForFunction(() => document.querySelectorAll('[data-asset]').length === 2, { timeout: 60_000 })
+    await page.click('.heads input')
+    await page.waitForSelector('[data-remedy="names/rename"]')
+    await page.click('[data-remedy="names/rename"]')
+    await page.waitForSelector('[role="dialog"] .row')
+    await page.click('.along:not([disabled])')
+    await page.waitForFunction(() => document.querySelector('.follows')?.textContent?.includes('points at'))
+    const type = async (from: string, to: string): Promise<void> => {
+      await page.click(`[aria-label="New name of ${from}"]`, { count: 3 })
+      await page.keyboard.type(to)
+    }
+    await type('Crate final', 'harbour_crate_a')
+    await type('Barrel copy', 'harbour_crate_A')
+    await waitForText(page, '.wrong', 'given twice')
+    expect(await page.$eval('[data-apply]', (b) => (b as HTMLButtonElement).disabled)).toBe(true)
+    await type('Barrel copy', 'harbour_barrel_a')
+    await page.waitForFunction(() => !document.querySelector('.wrong'))
+    await page.click('[data-apply]')
+    await page.waitForFunction(() => ['harbour_barrel_a', 'harbour_crate_a'].every((name) => [...document.querySelectorAll('[data-asset] b')].some((b) => b.textContent === name)), { timeout: 60_000 })
+    await page.click('[data-undo]')
+    await page.waitForFunction(() => [...document.querySelectorAll('[data-asset] b')].some((b) => b.textContent === 'Crate final'), { timeout: 60_000 })
+    await page.goto(crates)
+    await page.waitForSelector('[data-asset]')
   })
 })
 

@@ -2,7 +2,7 @@ import { fork, type ChildProcess } from 'node:child_process'
 import { join } from 'node:path'
 import type { Router } from 'express'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
-import type { AssetDetail, BulkChange, Delivery, SharedRemedy } from '@stern-gate/contract'
+import type { AssetDetail, BulkChange, Delivery, Fault, RenamePlan, SharedRemedy } from '@stern-gate/contract'
 import { crateFiles } from '@stern-gate/core/fixtures'
 import { apiDocument, apiRoutes } from '../src/http/apiDocument'
 import { assetRoutes } from '../src/http/assetRoutes'
@@ -46,6 +46,25 @@ describe('one remedy for many', () => {
     expect(undone.body).toMatchObject({ kept: 1, change: { undone: true } })
     await client.waitFor(() => client.assets(project), (rows) => rows.every((r) => r.verdict === 'held') && rows.filter((r) => r.steps === 0).length === 2)
     expect((await client.call('POST', `/changes/${made.body.id}/undo`)).status).toBe(409)
+  })
+  it('renaming is looked over first, with all that goes along, and done as it was changed', async () => {
+    const own = await client.project()
+    await client.deliver(own, Object.assign({}, ...(await Promise.all(['Crate final', 'Barrel copy'].map((name) => crateFiles({ name, textureName: name, textureSize: [512, 512] }))))) as Record<string, Uint8Array>)
+    const rows = await client.assets(own), assets = rows.map((r) => r.id)
+    const plans = (await client.call<RenamePlan[]>('POST', `/projects/${own}/renames`, { assets })).body
+    expect(plans.map((p) => [p.name, p.renames[0]!.what, p.renames[0]!.from])).toEqual([['Barrel copy', 'asset', 'Barrel copy'], ['Crate final', 'asset', 'Crate final']])
+    for (const { renames } of plans) {
+      expect(renames[0]!.follows.map((f) => f.what)).toEqual(expect.arrayContaining(['file', 'node', 'texture', 'reference']))
+      // What goes along does not stand by itself
+      expect(renames.filter((r) => r.what === 'texture')).toEqual([])
+    }
+    const steps = plans.map(({ asset, renames: [first] }, i) => ({ asset, rule: first!.rule, options: { what: 'asset', from: first!.from, to: `harbour_thing_${'ab'[i]}` } }))
+    expect((await client.call<{ fault: Fault }>('POST', `/projects/${own}/changes`, { remedy: 'names/rename', steps: [{ ...steps[0], options: { what: 'asset', from: 'x', to: 'a/b' } }] })).body.fault.code).toBe('remedy/bad-options')
+    const made = await client.call<BulkChange>('POST', `/projects/${own}/changes`, { remedy: 'names/rename', steps })
+    expect([made.status, made.body.assets, made.body.steps]).toEqual([201, 2, 2])
+    await client.waitFor(() => client.assets(own), (now) => now.map((r) => r.name).sort().join() === 'harbour_thing_a,harbour_thing_b')
+    await client.call('POST', `/changes/${made.body.id}/undo`)
+    await client.waitFor(() => client.assets(own), (now) => now.every((r) => r.steps === 0 && !r.name.startsWith('harbour_thing')))
   })
   it('says so when nobody has the finding, and knows only its own project', async () => {
     const rows = await client.assets(project)

@@ -111,7 +111,22 @@ export const assetChoiceSchema = z.strictObject({ class: z.string().nullable().o
 export const sharedRemedySchema = z.strictObject({ rule: z.string(), title: z.string(), remedy: z.string(), remedyTitle: z.string(), assets: z.array(z.strictObject({ asset: id, findings: z.int() })) })
 export type SharedRemedy = z.infer<typeof sharedRemedySchema>
 
-export const bulkRequestSchema = z.strictObject({ rule: z.string(), remedy: z.string(), assets: z.array(id).min(1).max(5000) })
+export const bulkRequestSchema = z.union([
+  z.strictObject({ rule: z.string(), remedy: z.string(), assets: z.array(id).min(1).max(5000) }),
+  z.strictObject({ remedy: z.string(), steps: z.array(z.strictObject({ asset: id, rule: z.string(), options: remedyOptionsSchema })).min(1).max(20_000).describe('steps as a person looked them over, in the place of those that findings offer') }),
+])
+export type BulkRequest = z.infer<typeof bulkRequestSchema>
+
+/** What goes along with a new name: `from` is called by the new name and `rest` then. */
+export const renameFollowSchema = z.strictObject({ what: z.enum(['file', 'node', 'mesh', 'texture', 'reference', 'clip']), from: z.string(), rest: z.string().describe('what stands behind the new name') })
+export type RenameFollow = z.infer<typeof renameFollowSchema>
+/** Names of one asset that do not do, with what they would be called and all that goes along. */
+export const renamePlanSchema = z.strictObject({
+  asset: id, name: z.string(),
+  renames: z.array(z.strictObject({ rule: z.string(), what: z.enum(['asset', 'node', 'texture', 'slot', 'clip']), from: z.string(), to: z.string(), follows: z.array(renameFollowSchema) })),
+})
+export type RenamePlan = z.infer<typeof renamePlanSchema>
+export const renamePlanRequestSchema = z.strictObject({ assets: z.array(id).min(1).max(5000) })
 /** One remedy applied to many assets, undone as one. */
 export const bulkChangeSchema = z.strictObject({ id, rule: z.string(), remedy: z.string(), remedyTitle: z.string(), assets: z.int(), steps: z.int(), skipped: z.int().describe('assets that no longer had the finding'), created: time, undone: z.boolean(), open: z.int().describe('assets whose output is still to be made') })
 export type BulkChange = z.infer<typeof bulkChangeSchema>

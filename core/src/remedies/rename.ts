@@ -1,5 +1,6 @@
 import { z } from 'zod'
 import { bad, good, type Outcome } from '@stern-gate/contract'
+import { carriesName } from '../rules/renameFollows'
 import { nodePaths } from '../scene/nodePaths'
 import { slotNames } from '../scene/slotNames'
 import { defineRemedy, type RemedyResult } from './defineRemedy'
@@ -71,7 +72,7 @@ function renameTexture(work: Work, from: string, to: string): Outcome<RemedyResu
 
 /** Levels, collision meshes and textures that carry the asset's old name as their beginning. */
 function renameAlong(work: Work, o: RenameOptions): number {
-  const carries = (name: string) => name === o.from || (name.startsWith(o.from) && /^[_.\-]/.test(name.slice(o.from.length)))
+  const carries = (name: string) => carriesName(name, o.from)
   let count = 0
   if (work.document)
     for (const node of nodePaths(work.document).keys())

@@ -2,7 +2,7 @@ import { extendZodWithOpenApi, OpenAPIRegistry, OpenApiGeneratorV31 } from '@ast
 import { z } from 'zod'
 import {
   assetChoiceSchema, assetDetailSchema, assetRowSchema, bulkChangeSchema, bulkRequestSchema, bulkUndoSchema, chooseIntakeSchema, deliveryFileSchema, deliverySchema, eventSchema, faultReplySchema, intakePresetSchema, newDeliverySchema, newProjectSchema, previewRequestSchema,
-  previewSchema, projectSchema, remedyInfoSchema, rulePageSchema, saveIntakePresetSchema, saveRecipeSchema, sharedRemedySchema, undoSchema,
+  previewSchema, projectSchema, remedyInfoSchema, renamePlanRequestSchema, renamePlanSchema, rulePageSchema, saveIntakePresetSchema, saveRecipeSchema, sharedRemedySchema, undoSchema,
 } from '@stern-gate/contract'
 
 extendZodWithOpenApi(z)
@@ -50,7 +50,8 @@ export const apiRoutes: readonly ApiRoute[] = [
   { method: 'get', path: '/blobs/{sha}/picture', group: 'Bytes', does: 'A stored texture as PNG.', query: z.object({ name: z.string().describe('file name, for formats without a mark of their own').optional() }), gives: 'bytes' },
   { method: 'get', path: '/projects/{project}/remedies', group: 'Many at once', does: 'Remedies that assets could take now, each with those that have the finding.', gives: sharedRemedySchema.array() },
   { method: 'get', path: '/projects/{project}/changes', group: 'Many at once', does: 'The newest changes of many assets.', gives: bulkChangeSchema.array() },
-  { method: 'post', path: '/projects/{project}/changes', group: 'Many at once', does: 'Applies one remedy to all findings of a rule on many assets, as one act.', takes: bulkRequestSchema, gives: bulkChangeSchema, status: 201 },
+  { method: 'post', path: '/projects/{project}/changes', group: 'Many at once', does: 'Applies one remedy to all findings of a rule on many assets, or steps as a person looked them over, as one act.', takes: bulkRequestSchema, gives: bulkChangeSchema, status: 201 },
+  { method: 'post', path: '/projects/{project}/renames', group: 'Many at once', does: 'What findings of these assets propose to rename, with every name and reference that would go along; changes nothing.', takes: renamePlanRequestSchema, gives: renamePlanSchema.array() },
   { method: 'post', path: '/changes/{change}/undo', group: 'Many at once', does: 'Takes such an act back.', gives: bulkUndoSchema },
 ]
 

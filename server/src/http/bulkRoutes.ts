@@ -1,6 +1,7 @@
 import { Router } from 'express'
-import { bulkRequestSchema } from '@stern-gate/contract'
+import { bulkRequestSchema, renamePlanRequestSchema } from '@stern-gate/contract'
 import { applyToMany, bulkReply, sharedRemedies, undoMany } from '../judging/bulkChange'
+import { renamePlan } from '../judging/renamePlan'
 import type { Services } from '../services'
 import { listBulkChanges } from '../store/bulkChanges'
 import { parse, route } from './faults'
@@ -22,6 +23,10 @@ export function bulkRoutes(services: Services): Router {
     .post('/projects/:project/changes', route(async (request, response) => {
       const { id: project } = await projectOf(db, request.params['project'])
       response.status(201).json(await bulkReply(services, await applyToMany(services, project, parse(bulkRequestSchema, request.body))))
+    }))
+    .post('/projects/:project/renames', route(async (request, response) => {
+      const { id: project } = await projectOf(db, request.params['project'])
+      response.json(await renamePlan(services, project, parse(renamePlanRequestSchema, request.body).assets))
     }))
     .post('/changes/:change/undo', route(async (request, response) => {
       const { row, kept } = await undoMany(services, uuid(request.params['change']))

@@ -1,10 +1,10 @@
 import { randomUUID } from 'node:crypto'
-import { bad, type BulkChange, type RecipeStep, type SharedRemedy } from '@stern-gate/contract'
+import { bad, type BulkChange, type BulkRequest, type RecipeStep, type SharedRemedy } from '@stern-gate/contract'
 import { remedies, rules } from '@stern-gate/core'
 import { localPerson } from '../auth/localPerson'
 import { FaultReply, notFound } from '../faultReply'
 import type { Services } from '../services'
-import { getRecipe, saveRecipe } from '../store/assets'
+import { getRecipe, listAssetIds, saveRecipe } from '../store/assets'
 import { bulkBodySchema, findBulkChange, insertBulkChange, listFindingsOfRule, listOffers, markUndone, type BulkBody, type BulkRow } from '../store/bulkChanges'
 import { addEvents } from '../store/eventLog'
 import type { Queryable } from '../store/database'
@@ -32,14 +32,16 @@ export async function sharedRemedies({ connection: { db } }: BulkServices, proje
   return [...shared.values()].sort((a, b) => b.assets.length - a.assets.length)
 }
 
-/** Adds the offered remedy of every such finding to each asset's recipe, as one act. Outputs are made in the background. */
-export async function applyToMany(services: BulkServices, projectId: string, { rule, remedy, assets }: { rule: string; remedy: string; assets: readonly string[] }): Promise<BulkRow> {
-  const { db } = services.connection
+type Steps = Pick<RecipeStep, 'options' | 'why'>[]
+
+/** Adds the offered remedy of every such finding, or the steps that a person looked over, to each asset's recipe, as one act. Outputs are made in the background. */
+export async function applyToMany(services: BulkServices, projectId: string, request: BulkRequest): Promise<BulkRow> {
+  const { db } = services.connection, { remedy } = request
   const row = await db.transaction(async (tx) => {
-    const byAsset = await listFindingsOfRule(tx, projectId, rule, assets)
+    const wanted = 'steps' in request ? await stepsByAsset(tx, projectId, request) : await offeredSteps(tx, projectId, request)
     const body: BulkBody = { assets: [], skipped: 0 }
-    for (const asset of assets) {
-      const steps = (byAsset.get(asset) ?? []).flatMap((f) => f.remedies.filter((r) => r.remedy === remedy).slice(0, 1)).map((offer): RecipeStep => ({ id: randomUUID(), remedy, options: offer.options, on: true, why: rule }))
+    for (const [asset, own] of wanted) {
+      const steps = own.map((step): RecipeStep => ({ id: randomUUID(), remedy, on: true, ...step }))
       const now = await getRecipe(tx, asset)
       const saved = steps.length > 0 && (await saveRecipe(tx, asset, now.revision, { steps: [...now.recipe.steps, ...steps] }, [...now.history, now.recipe]))
       if (!saved) {
@@ -49,12 +51,33 @@ export async function applyToMany(services: BulkServices, projectId: string, { r
       body.assets.push({ asset, revision: now.revision + 1, steps: steps.length })
     }
     if (body.assets.length === 0) throw new FaultReply(bad('request/conflict', 'None of these assets has that finding any more.', 'Look at the list again; it is newer now.').fault)
+    const rule = 'steps' in request ? [...new Set(request.steps.map((s) => s.rule))].join(' ') : request.rule
     const written = await insertBulkChange(tx, { projectId, by: localPerson.name, rule, remedy, body })
     await tellOf(tx, projectId, body.assets.map((a) => a.asset))
     return written
   })
   await judgeAll(services, bulkBodySchema.parse(row.body))
   return row
+}
+
+/** What findings of the rule offer now. */
+async function offeredSteps(tx: Queryable, projectId: string, { rule, remedy, assets }: Extract<BulkRequest, { rule: string }>): Promise<Map<string, Steps>> {
+  const byAsset = await listFindingsOfRule(tx, projectId, rule, assets)
+  return new Map(assets.map((asset) => [asset, (byAsset.get(asset) ?? []).flatMap((f) => f.remedies.filter((r) => r.remedy === remedy).slice(0, 1)).map(({ options }) => ({ options, why: rule }))]))
+}
+
+/** The steps as they were sent, for assets of the project. Throws a reply where the remedy does not take their options. */
+async function stepsByAsset(tx: Queryable, projectId: string, { remedy, steps }: Extract<BulkRequest, { steps: unknown }>): Promise<Map<string, Steps>> {
+  const schema = remedies.find((r) => r.id === remedy)?.options
+  if (!schema) throw new FaultReply(bad('remedy/unknown', `There is no remedy ${remedy.slice(0, 80)}.`, 'Take one of GET /api/remedies.').fault)
+  const known = new Set(await listAssetIds(tx, projectId))
+  const byAsset = new Map<string, Steps>()
+  for (const { asset, rule, options } of steps) {
+    const checked = schema.safeParse(options)
+    if (!checked.success) throw new FaultReply(bad('remedy/bad-options', `The remedy does not take these options: ${checked.error.issues[0]!.message}.`, 'Change the row and send it again.', { part: JSON.stringify(options).slice(0, 160) }).fault)
+    if (known.has(asset)) byAsset.set(asset, [...(byAsset.get(asset) ?? []), { options, why: rule }])
+  }
+  return byAsset
 }
 
 /** Takes one bulk change back. Recipes that were changed since stay as they are. */

@@ -1,4 +1,4 @@
-import { and, desc, eq, inArray, sql } from 'drizzle-orm'
+import { and, desc, eq, inArray, sql, type SQL } from 'drizzle-orm'
 import { z } from 'zod'
 import { findingSchema, type Finding } from '@stern-gate/contract'
 import type { Queryable } from './database'
@@ -21,10 +21,16 @@ export async function listOffers(db: Queryable, projectId: string): Promise<{ ru
 }
 
 /** Findings of one rule on some assets' newest versions. */
-export async function listFindingsOfRule(db: Queryable, projectId: string, rule: string, ids: readonly string[]): Promise<Map<string, Finding[]>> {
+export const listFindingsOfRule = (db: Queryable, projectId: string, rule: string, ids: readonly string[]): Promise<Map<string, Finding[]>> => findingsByAsset(db, projectId, ids, eq(findings.rule, rule))
+
+/** Findings of some assets' newest versions that offer a remedy. */
+export const listFindingsWithRemedy = (db: Queryable, projectId: string, remedy: string, ids: readonly string[]): Promise<Map<string, Finding[]>> =>
+  findingsByAsset(db, projectId, ids, sql`${findings.body}->'remedies' @> ${JSON.stringify([{ remedy }])}::jsonb`)
+
+async function findingsByAsset(db: Queryable, projectId: string, ids: readonly string[], which: SQL): Promise<Map<string, Finding[]>> {
   const rows = await db.select({ asset: assets.id, body: findings.body }).from(findings)
     .innerJoin(versions, eq(versions.id, findings.versionId)).innerJoin(assets, and(eq(assets.id, versions.assetId), eq(assets.currentVersion, versions.number)))
-    .where(and(eq(assets.projectId, projectId), eq(findings.rule, rule), inArray(assets.id, [...ids]))).orderBy(findings.id)
+    .where(and(eq(assets.projectId, projectId), which, inArray(assets.id, [...ids]))).orderBy(findings.id)
   const byAsset = new Map<string, Finding[]>()
   for (const { asset, body } of rows) byAsset.set(asset, [...(byAsset.get(asset) ?? []), findingSchema.parse(body)])
   return byAsset

@@ -1,7 +1,7 @@
 import { z } from 'zod'
 import {
   assetDetailSchema, assetRowSchema, bulkChangeSchema, bulkUndoSchema, deliverySchema, deliveryFileSchema, faultReplySchema, intakePresetSchema, previewSchema, projectSchema, remedyInfoSchema, rulePageSchema, sharedRemedySchema,
-  type AssetDetail, type AssetRow, type BulkChange, type Delivery, type DeliveryFile, type Fault, type IntakePreset, type Preview, type Project, type Recipe, type RemedyInfo, type SaveIntakePreset, type SharedRemedy,
+  type AssetDetail, type AssetRow, type BulkChange, type BulkRequest, type RenamePlan, renamePlanSchema, type Delivery, type DeliveryFile, type Fault, type IntakePreset, type Preview, type Project, type Recipe, type RemedyInfo, type SaveIntakePreset, type SharedRemedy,
 } from '@stern-gate/contract'
 
 /** What a call throws when the server answers with a fault, or does not answer. */
@@ -60,7 +60,8 @@ export const previewRecipe = (id: string, recipe: Recipe, signal: AbortSignal): 
 export const saveChoice = (id: string, choice: { class?: string | null; target?: string | null }): Promise<AssetDetail> => call(assetDetailSchema, `/assets/${id}`, json('PATCH', choice))
 export const listSharedRemedies = (project: string): Promise<SharedRemedy[]> => call(sharedRemedySchema.array(), `/projects/${project}/remedies`)
 export const listChanges = (project: string): Promise<BulkChange[]> => call(bulkChangeSchema.array(), `/projects/${project}/changes`)
-export const applyToMany = (project: string, body: { rule: string; remedy: string; assets: string[] }): Promise<BulkChange> => call(bulkChangeSchema, `/projects/${project}/changes`, json('POST', body))
+export const planRenames = (project: string, assets: readonly string[]): Promise<RenamePlan[]> => call(renamePlanSchema.array(), `/projects/${project}/renames`, json('POST', { assets }))
+export const applyToMany = (project: string, body: BulkRequest): Promise<BulkChange> => call(bulkChangeSchema, `/projects/${project}/changes`, json('POST', body))
 export const undoMany = (change: string): Promise<{ change: BulkChange; kept: number }> => call(bulkUndoSchema, `/changes/${change}/undo`, json('POST', {}))
 export const listRemedies = (): Promise<RemedyInfo[]> => call(remedyInfoSchema.array(), '/remedies')
 export const getRulePage = (rule: string): Promise<{ rule: string; text: string }> => call(rulePageSchema, `/rules/${rule}`)

@@ -1,10 +1,13 @@
 <script setup lang="ts">
-import { computed, watch } from 'vue'
+import { computed, defineAsyncComponent, ref, watch } from 'vue'
 import { NDropdown } from 'naive-ui'
 import { useBulk } from '../stores/bulk'
 
 // What can be done to all chosen assets, and the undo of what was done last
 const bulk = useBulk()
+// Comes when it is asked for
+const RenameMany = defineAsyncComponent(() => import('./RenameMany.vue'))
+const renaming = ref(false)
 const SHOWN = 3
 const plural = (n: number, word: string): string => `${n} ${word}${n === 1 ? '' : 's'}`
 const word = (offer: (typeof bulk.offers)[number]): string => `${offer.title} on ${plural(offer.assets.length, 'asset')}${offer.findings > offer.assets.length ? `, ${offer.findings} times` : ''}`
@@ -16,9 +19,10 @@ watch(() => bulk.chosen.size > 0, (some) => { if (some) void bulk.refresh() })
   <div v-if="bulk.chosen.size > 0 || bulk.last" class="bulk" role="region" aria-label="Many at once">
     <template v-if="bulk.chosen.size > 0">
       <b>{{ plural(bulk.chosen.size, 'asset') }} chosen</b>
+      <button v-if="bulk.renamed.length > 0" class="btn go" :disabled="bulk.busy" data-remedy="names/rename" @click="renaming = true">Rename on {{ plural(bulk.renamed.length, 'asset') }} …</button>
       <button v-for="offer in bulk.offers.slice(0, SHOWN)" :key="offer.rule + offer.remedy" class="btn go" :disabled="bulk.busy" :title="`For every finding of ${offer.rule}`" :data-remedy="offer.remedy" @click="bulk.apply(offer)">{{ word(offer) }}</button>
       <NDropdown v-if="more.length > 0" trigger="click" size="small" placement="top" :options="more" @select="(key: string) => bulk.apply(bulk.offers[Number(key)]!)"><button class="btn" :disabled="bulk.busy">{{ more.length }} more ▴</button></NDropdown>
-      <span v-if="bulk.offers.length === 0" class="soft">None of their findings has a remedy that is built.</span>
+      <span v-if="bulk.offers.length === 0 && bulk.renamed.length === 0" class="soft">None of their findings has a remedy that is built.</span>
       <span class="gap" />
       <button class="btn" @click="bulk.clear()">Choose none <kbd>Esc</kbd></button>
     </template>
@@ -29,6 +33,7 @@ watch(() => bulk.chosen.size > 0, (some) => { if (some) void bulk.refresh() })
       <button class="btn" data-undo :disabled="bulk.busy" @click="bulk.undo()">Undo all</button>
       <button class="btn" aria-label="Put this away" @click="bulk.putAway()">×</button>
     </template>
+    <RenameMany v-if="renaming" @close="renaming = false" />
   </div>
 </template>
 

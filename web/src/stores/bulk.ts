@@ -1,12 +1,15 @@
 import { defineStore } from 'pinia'
 import { computed, ref, shallowRef } from 'vue'
-import type { BulkChange, SharedRemedy } from '@stern-gate/contract'
+import type { BulkChange, RemedyOptions, SharedRemedy } from '@stern-gate/contract'
 import { applyToMany, listChanges, listSharedRemedies, undoMany } from '../api/client'
 import { useFaults } from './faults'
 import { useProject } from './project'
 
 /** One remedy that the chosen assets could take. */
 export interface BulkOffer { rule: string; remedy: string; title: string; assets: string[]; findings: number }
+
+/** Renaming is looked over name by name before it is done. */
+export const RENAME = 'names/rename'
 
 const FOLLOW_MS = 700
 
@@ -19,10 +22,13 @@ export const useBulk = defineStore('bulk', () => {
   const last = shallowRef<BulkChange | null>(null)
   const busy = ref(false)
 
-  const offers = computed<BulkOffer[]>(() => shared.value.flatMap((s) => {
+  const offers = computed<BulkOffer[]>(() => shared.value.filter((s) => s.remedy !== RENAME).flatMap((s) => {
     const own = s.assets.filter((a) => chosen.value.has(a.asset))
     return own.length === 0 ? [] : [{ rule: s.rule, remedy: s.remedy, title: s.remedyTitle, assets: own.map((a) => a.asset), findings: own.reduce((sum, a) => sum + a.findings, 0) }]
   }).sort((a, b) => b.assets.length - a.assets.length || b.findings - a.findings))
+
+  /** Chosen assets with names that could be others, whichever rule says so. */
+  const renamed = computed<string[]>(() => [...new Set(shared.value.filter((s) => s.remedy === RENAME).flatMap((s) => s.assets.map((a) => a.asset)))].filter((id) => chosen.value.has(id)))
 
   const toggle = (id: string): void => {
     const next = new Set(chosen.value)
@@ -67,6 +73,11 @@ export const useBulk = defineStore('bulk', () => {
       last.value = now ?? { ...last.value, open: 0 }
     }
   }
+  /** Steps that a person looked over, as one act. */
+  const applySteps = (remedy: string, steps: { asset: string; rule: string; options: RemedyOptions }[]): Promise<void> => act(async () => {
+    last.value = await applyToMany(project.openId!, { remedy, steps })
+    void follow()
+  })
   const apply = (offer: BulkOffer): Promise<void> => act(async () => {
     last.value = await applyToMany(project.openId!, { rule: offer.rule, remedy: offer.remedy, assets: offer.assets })
     void follow()
@@ -77,5 +88,5 @@ export const useBulk = defineStore('bulk', () => {
     last.value = null
   })
   const putAway = (): void => { last.value = null }
-  return { chosen, offers, last, busy, toggle, choose, clear, refresh, recall, apply, undo, putAway }
+  return { chosen, offers, renamed, last, busy, toggle, choose, clear, refresh, recall, apply, applySteps, undo, putAway }
 })
