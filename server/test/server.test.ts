@@ -102,6 +102,18 @@ describe('a delivery', () => {
     expect(detail.source.mesh!.nodes![0]!.primitives[0]!.triangles).toBe(1)
     expect(detail.source.files.map((f) => f.path)).toEqual(['props/harbour_plate_a.gltf', 'props/plate.bin'])
   })
+  it('a version that stands elsewhere than the one before is held against it', async () => {
+    const project = await api.project()
+    await api.deliver(project, await crateFiles({ textureSize: [512, 512] }))
+    await api.deliver(project, await crateFiles({ textureSize: [512, 512], at: [0.3, 0, 0] }))
+    await expect.poll(async () => (await api.assets(project))[0]!.version, { timeout: 30_000 }).toBe(2)
+    const detail = await api.asset((await api.assets(project))[0]!.id)
+    const moved = detail.output.findings.find((f) => f.rule === 'scale/moved-since-last-version')!
+    expect(moved).toMatchObject({ data: { version: 1 }, remedies: [{ remedy: 'scale/shift' }] })
+    expect(moved.data['distance']).toBeCloseTo(0.3, 5)
+    await api.call<AssetDetail>('PUT', `/assets/${detail.id}/recipe`, { revision: detail.recipeRevision, recipe: { steps: [step('scale/shift', moved.remedies[0]!.options)] } })
+    expect((await settled(detail.id)).output.findings.filter((f) => f.station === 'scale')).toEqual([])
+  })
   it('takes nothing more once it is closed or cancelled', async () => {
     const project = await api.project()
     const { body: open } = await api.call<{ id: string }>('POST', `/projects/${project}/deliveries`, {})

@@ -17,6 +17,8 @@ export interface SubjectSettings {
   taken: ReadonlySet<string>
   /** First part of names in the project; null: the class stands in. */
   family: string | null
+  /** Where the version before stood. */
+  previous?: Subject['previous']
 }
 
 /** Puts together what the rules see of one asset, from the facts of its files. */
@@ -44,6 +46,7 @@ export function buildSubject(draft: AssetDraft, files: readonly MeasuredFile[], 
     files: own.map(({ path, kind, sha256, part }) => ({ path, kind, sha256, part: part as 'mesh' })),
     references: mesh ? references(mesh, uses, own) : [],
     refused: own.filter((f) => f.part !== 'texture' && f.fault).map((f) => f.fault!),
+    previous: settings.previous ?? null,
     naming: { family: settings.family ?? className.replace(/[^a-z0-9]/g, ''), taken: settings.taken },
   }
 }

@@ -31,6 +31,7 @@ import { resize } from './resize'
 import { setAlpha } from './setAlpha'
 import { setLoop } from './setLoop'
 import { setSpace } from './setSpace'
+import { shift } from './shift'
 import { shrink } from './shrink'
 import { takeOut } from './takeOut'
 import { turnAxes } from './turnAxes'
@@ -40,7 +41,7 @@ import { weld } from './weld'
 const list = [
   bakeTransform, copyUvs, dropAlpha, dropColours, dropDegenerate, dropStrays, dropCrumbs, dropDuplicates, dropUnusedSlots, exchangeUvs, fillHoles, flipGreen,
   generateTangents, intake, invert, layOutUvs, limitInfluences, markNormal, mergeSlots, movePivot, heightToNormal, pointTo, recomputeNormals, removeUvs, rename, renormalise,
-  reorderSlots, reorderTriangles, rescale, resize, setAlpha, setLoop, setSpace, shrink, takeOut, turnAxes, turnFacing, weld,
+  reorderSlots, reorderTriangles, rescale, resize, setAlpha, setLoop, setSpace, shift, shrink, takeOut, turnAxes, turnFacing, weld,
 ] as unknown as Remedy[]
 
 /** All remedies, sorted by id. */

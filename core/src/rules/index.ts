@@ -58,6 +58,7 @@ import { axes as scaleAxes } from './scale/axes'
 import { expectedSize as scaleExpectedSize } from './scale/expectedSize'
 import { farFromOrigin as scaleFarFromOrigin } from './scale/farFromOrigin'
 import { mirrored as scaleMirrored } from './scale/mirrored'
+import { movedSinceLastVersion as scaleMovedSinceLastVersion } from './scale/movedSinceLastVersion'
 import { pivot as scalePivot } from './scale/pivot'
 import { unappliedTransform as scaleUnappliedTransform } from './scale/unappliedTransform'
 import { alphaMode as slotsAlphaMode } from './slots/alphaMode'
@@ -84,7 +85,7 @@ const list = [
   filesKindMatchesExtension, filesMissingReference, filesReadable, filesStrays, filesTileGap, filesUnreferencedTexture, filesUnsafeReference, lodsBounds,
   lodsMissing, lodsSlots, lodsStep, meshClipLoop, meshDegenerate, meshDoubledPoints, meshDrawOrder, meshHoles, meshInfluences, meshInsideOut,
   meshLoosePieces, meshNonManifold, meshNormals, meshNotFinite, meshTangents, meshTriangleBudget, meshVertexColour, meshVertexRatio, namesAgree,
-  namesCaseCollision, namesCharacters, namesMeaningless, namesPattern, namesRoleKnown, scaleAxes, scaleExpectedSize, scaleFarFromOrigin, scaleMirrored,
+  namesCaseCollision, namesCharacters, namesMeaningless, namesPattern, namesRoleKnown, scaleAxes, scaleExpectedSize, scaleFarFromOrigin, scaleMirrored, scaleMovedSinceLastVersion,
   scalePivot, scaleUnappliedTransform, slotsAlphaMode, slotsCount, slotsEmpty, slotsMissingInput, slotsOrder, slotsSameLook, slotsTiny, slotsUnused,
   uvsCount, uvsDegenerate, uvsDensity, uvsMirrored, uvsMissing, uvsOutside, uvsOverlap, uvsPurpose,
 ] as unknown as Rule[]

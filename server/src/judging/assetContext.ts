@@ -16,12 +16,13 @@ export async function assetContext(db: Queryable, projectId: string): Promise<As
 }
 
 /** What the rules see of one asset in its project. */
-export function subjectOf(context: AssetContext, asset: Pick<AssetRecord, 'classChoice' | 'targetChoice'>, draft: AssetDraft, files: readonly MeasuredFile[]): Subject {
+export function subjectOf(context: AssetContext, asset: Pick<AssetRecord, 'classChoice' | 'targetChoice'>, draft: AssetDraft, files: readonly MeasuredFile[], previous: Subject['previous'] = null): Subject {
   return buildSubject(draft, files, {
     rulebook: context.rulebook,
     targetName: asset.targetChoice ?? context.project.target,
     classChoice: asset.classChoice,
     taken: context.taken,
     family: context.family,
+    previous,
   })
 }

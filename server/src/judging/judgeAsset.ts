@@ -1,22 +1,14 @@
-import { judge, type AssetDraft } from '@stern-gate/core'
+import { judge } from '@stern-gate/core'
 import type { JobServices } from '../services'
-import type { AssetRecord, VersionFileRecord, VersionRecord } from '../store/assets'
 import { addEvents } from '../store/eventLog'
 import { findFacts } from '../store/factsStore'
 import { findJudgeables, saveJudgements, type Judgeable, type JudgedVersion } from '../store/judgements'
-import type { OutputRecord } from '../store/outputs'
 import { assetContext, subjectOf, type AssetContext } from './assetContext'
 import { headlineOf } from './describeState'
+import { draftOf, draftOfOutput } from './drafts'
 import { activeSteps, makeOutput } from './makeOutput'
 import { measuredFiles, withFacts, type KnownFacts } from './measuredFiles'
-
-/** The source of a version as a draft. */
-export const draftOf = (asset: AssetRecord, version: VersionRecord, files: readonly VersionFileRecord[]): AssetDraft => ({
-  name: asset.name, kind: asset.kind as AssetDraft['kind'], main: version.main, files: files.map((f) => ({ path: f.path, part: f.part as 'mesh' | 'buffer' | 'texture' })),
-})
-
-/** An output as a draft. */
-export const draftOfOutput = (asset: AssetRecord, output: OutputRecord): AssetDraft => ({ name: output.name, kind: asset.kind as AssetDraft['kind'], main: output.main, files: output.files.map((f) => ({ path: f.path, part: f.part })) })
+import { previousVersion } from './previousVersions'
 
 /**
  * Makes the output of the newest recipe and judges it; the verdict of an asset is that of its output. Safe to run twice, and at the same time: what was
@@ -70,7 +62,8 @@ async function judgedVersion(services: JobServices, { asset, version, files, rec
   const made = activeSteps(recipe).length > 0 ? await makeOutput(services, asset, version, files, recipe, signal) : null
   const output = made?.ok ? made.value : null
   const measured = output ? (await measuredFiles(services.connection.db, output.files.map((f) => ({ ...f, fault: null })))).files : withFacts(files, facts)
-  const subject = subjectOf(context, asset, output ? draftOfOutput(asset, output) : draftOf(asset, version, files), measured)
+  const previous = await previousVersion(services.connection.db, context, asset, version.number)
+  const subject = subjectOf(context, asset, output ? draftOfOutput(asset, output) : draftOf(asset, version, files), measured, previous)
   const { findings, tally, verdict } = judge(subject)
   const mainFacts = facts.get(files.find((f) => f.path === version.main)?.factsKey ?? '')
   return {

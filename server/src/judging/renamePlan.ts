@@ -5,7 +5,7 @@ import { listFindingsWithRemedy } from '../store/bulkChanges'
 import { findJudgeables, type Judgeable } from '../store/judgements'
 import { findOutput } from '../store/outputs'
 import { assetContext, subjectOf, type AssetContext } from './assetContext'
-import { draftOf, draftOfOutput } from './judgeAsset'
+import { draftOf, draftOfOutput } from './drafts'
 import { activeSteps, outputKey } from './makeOutput'
 import { measuredFiles } from './measuredFiles'
 

@@ -1,0 +1,11 @@
+import type { AssetDraft } from '@stern-gate/core'
+import type { AssetRecord, VersionFileRecord, VersionRecord } from '../store/assets'
+import type { OutputRecord } from '../store/outputs'
+
+/** The source of a version as a draft. */
+export const draftOf = (asset: AssetRecord, version: VersionRecord, files: readonly VersionFileRecord[]): AssetDraft => ({
+  name: asset.name, kind: asset.kind as AssetDraft['kind'], main: version.main, files: files.map((f) => ({ path: f.path, part: f.part as 'mesh' | 'buffer' | 'texture' })),
+})
+
+/** An output as a draft. */
+export const draftOfOutput = (asset: AssetRecord, output: OutputRecord): AssetDraft => ({ name: output.name, kind: asset.kind as AssetDraft['kind'], main: output.main, files: output.files.map((f) => ({ path: f.path, part: f.part })) })
