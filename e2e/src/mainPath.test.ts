@@ -154,6 +154,28 @@ describe('from drop to verdict to mended file', () => {
     await page.waitForFunction(() => !document.querySelector('.handle'))
   })
 
+  it('another asset and a person of another height stand beside the model', async () => {
+    const canvas = (): Promise<string> => page.$eval('canvas', (c) => (c as HTMLCanvasElement).toDataURL())
+    const changed = (before: string): Promise<unknown> => page.waitForFunction((old) => document.querySelector('canvas')!.toDataURL() !== old, { timeout: 30_000 }, before)
+    const alone = await canvas()
+    await page.focus('[data-field="beside"]')
+    await page.waitForSelector('#beside option[value="harbour_lantern_a"]')
+    await page.keyboard.type('harbour_lantern_a')
+    await page.waitForFunction(() => location.search.includes('beside='))
+    await changed(alone)
+    const aside = await canvas()
+    await page.evaluate(() => [...document.querySelectorAll<HTMLElement>('.bar button')].find((b) => b.textContent === 'Same origin')!.click())
+    await changed(aside)
+    await page.click('[data-field="person"]', { count: 3 })
+    await page.keyboard.type('1.2')
+    await page.keyboard.press('Enter')
+    await waitForText(page, '.label', '1.2 m')
+    await page.click('[data-field="beside"]', { count: 3 })
+    await page.keyboard.press('Backspace')
+    await page.waitForFunction(() => !location.search.includes('beside='))
+    await page.evaluate(() => (document.activeElement as HTMLElement).blur())
+  })
+
   it('figures and brackets go to stations, and every station shows something', async () => {
     for (const [key, name] of [['1', 'files'], ['2', 'names'], ['4', 'mesh'], ['5', 'slots'], ['7', 'compression'], ['8', 'uvs'], ['9', 'lods'], ['0', 'collision']] as const) {
       await page.keyboard.press(key)

@@ -1,7 +1,7 @@
 import { rm } from 'node:fs/promises'
 import { setTimeout as sleep } from 'node:timers/promises'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
-import { assetDetailSchema, deliverySchema, type AssetDetail, type Fault, type Preview, type Recipe } from '@stern-gate/contract'
+import { assetDetailSchema, deliverySchema, type AssetDetail, type Fault, type Preview, type Project, type Recipe } from '@stern-gate/contract'
 import { readGltfContainer } from '@stern-gate/core'
 import { crateFiles } from '@stern-gate/core/fixtures'
 import { zipOf } from '../../engine/src/zipFixture'
@@ -128,6 +128,16 @@ describe('a delivery', () => {
   it('keeps names of any script', async () => {
     const done = await api.deliver(await api.project(), { 'Früchte/Äpfel 苹果.png': new Uint8Array(0) })
     expect(done.refused[0]!.path).toBe('Früchte/Äpfel 苹果.png')
+  })
+})
+
+describe('sizes to compare by', () => {
+  it('are kept as a revision of the rulebook; what is not named stays', async () => {
+    const project = await api.project()
+    const first = await api.call<Project>('PATCH', `/projects/${project}/sizes`, { personHeight: 1.2, gridStep: 0.25 })
+    expect(first.body).toMatchObject({ personHeight: 1.2, gridStep: 0.25, rulebookRevision: 2 })
+    expect((await api.call<Project>('PATCH', `/projects/${project}/sizes`, { gridStep: null })).body).toMatchObject({ personHeight: 1.2, gridStep: null, rulebookRevision: 3 })
+    expect((await api.call('PATCH', `/projects/${project}/sizes`, { personHeight: 0 })).status).toBe(400)
   })
 })
 

@@ -12,11 +12,15 @@ import { stationSchema, tallySchema, verdictSchema } from '../station'
 const id = z.uuid()
 const time = z.iso.datetime()
 
+/** Sizes that assets are held against by eye; each change is a revision of the rulebook. */
+export const saveSizesSchema = z.strictObject({ personHeight: z.number().min(0.1).max(50).optional(), gridStep: z.number().min(0.001).max(10_000).nullable().optional() })
+export type SaveSizes = z.infer<typeof saveSizesSchema>
+
 export const projectSchema = z.strictObject({
   id, name: z.string(), target: z.string(), rulebookRevision: z.int(), assets: z.int(), created: time,
   targets: z.array(z.strictObject({ id: z.string(), title: z.string() })),
   classes: z.array(z.strictObject({ id: z.string(), title: z.string() })),
-  personHeight: z.number(),
+  personHeight: z.number(), gridStep: z.number().nullable(),
   patterns: z.record(z.string(), z.string()),
 })
 export type Project = z.infer<typeof projectSchema>

@@ -78,6 +78,7 @@ export const rulebookSchema = z.strictObject({
   defaultTarget: z.string(),
   targets: z.record(z.string(), targetSchema),
   personHeight: z.number().positive().describe('metres'),
+  gridStep: z.number().positive().nullable().default(null).describe('metres between the strong lines of the grid; null: by the size of what stands on it'),
   green: z.enum(['up', 'down']).describe('the way that green points in this project'),
   rules: z.record(z.string(), ruleSettingSchema),
 }).refine((b) => b.defaultClass in b.classes, { path: ['defaultClass'], message: 'names no class of this rulebook' })

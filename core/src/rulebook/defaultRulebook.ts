@@ -56,6 +56,7 @@ export const defaultRulebook: Rulebook = rulebookSchema.parse({
   defaultTarget: 'desk',
   targets,
   personHeight: 1.75,
+  gridStep: null,
   green: 'up',
   rules: {},
 } satisfies Rulebook)

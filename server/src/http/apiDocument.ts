@@ -2,7 +2,7 @@ import { extendZodWithOpenApi, OpenAPIRegistry, OpenApiGeneratorV31 } from '@ast
 import { z } from 'zod'
 import {
   assetChoiceSchema, assetDetailSchema, assetRowSchema, bulkChangeSchema, bulkRequestSchema, bulkUndoSchema, chooseIntakeSchema, deliveryFileSchema, deliverySchema, eventSchema, faultReplySchema, intakePresetSchema, newDeliverySchema, newProjectSchema, previewRequestSchema,
-  previewSchema, projectSchema, remedyInfoSchema, renamePlanRequestSchema, renamePlanSchema, rulePageSchema, saveIntakePresetSchema, saveRecipeSchema, sharedRemedySchema, undoSchema,
+  previewSchema, projectSchema, remedyInfoSchema, renamePlanRequestSchema, renamePlanSchema, rulePageSchema, saveIntakePresetSchema, saveRecipeSchema, saveSizesSchema, sharedRemedySchema, undoSchema,
 } from '@stern-gate/contract'
 
 extendZodWithOpenApi(z)
@@ -25,6 +25,7 @@ export const apiRoutes: readonly ApiRoute[] = [
   { method: 'get', path: '/projects', group: 'Projects', does: 'Lists the projects, newest first.', gives: projectSchema.array() },
   { method: 'post', path: '/projects', group: 'Projects', does: 'Makes a project with the default rulebook.', takes: newProjectSchema, gives: projectSchema, status: 201 },
   { method: 'get', path: '/projects/{project}', group: 'Projects', does: 'One project.', gives: projectSchema },
+  { method: 'patch', path: '/projects/{project}/sizes', group: 'Projects', does: 'Sets the reference person and the step of the grid, as a revision of the rulebook.', takes: saveSizesSchema, gives: projectSchema },
   { method: 'get', path: '/projects/{project}/events', group: 'Projects', does: 'What happens, as server-sent events; resumes by Last-Event-ID.', gives: 'events' },
   { method: 'get', path: '/projects/{project}/deliveries', group: 'Deliveries', does: 'The newest deliveries with their progress.', gives: deliverySchema.array() },
   { method: 'post', path: '/projects/{project}/deliveries', group: 'Deliveries', does: 'Begins a delivery.', takes: newDeliverySchema, gives: deliverySchema, status: 201 },

@@ -1,9 +1,9 @@
 import { Router } from 'express'
-import { newProjectSchema, projectSchema, type Project } from '@stern-gate/contract'
+import { newProjectSchema, projectSchema, saveSizesSchema, type Project } from '@stern-gate/contract'
 import { localPerson } from '../auth/localPerson'
 import type { Services } from '../services'
 import type { Queryable } from '../store/database'
-import { countAssets, createProject, currentRulebook, findProject, listProjects, type ProjectRow } from '../store/projects'
+import { countAssets, createProject, currentRulebook, findProject, listProjects, reviseRulebook, type ProjectRow } from '../store/projects'
 import { notFound, parse, route } from './faults'
 
 export function projectRoutes({ connection: { db } }: Services): Router {
@@ -12,7 +12,7 @@ export function projectRoutes({ connection: { db } }: Services): Router {
     const titles = (of: Record<string, { title: string }>) => Object.entries(of).map(([id, { title }]) => ({ id, title }))
     return projectSchema.parse({
       id: row.id, name: row.name, target: row.target, rulebookRevision: row.rulebookRevision, assets: await countAssets(db, row.id), created: new Date(row.created).toISOString(),
-      targets: titles(rulebook.targets), classes: titles(rulebook.classes), personHeight: rulebook.personHeight, patterns: rulebook.patterns,
+      targets: titles(rulebook.targets), classes: titles(rulebook.classes), personHeight: rulebook.personHeight, gridStep: rulebook.gridStep, patterns: rulebook.patterns,
     })
   }
   return Router()
@@ -22,6 +22,11 @@ export function projectRoutes({ connection: { db } }: Services): Router {
     .post('/projects', route(async (request, response) => {
       const { name } = parse(newProjectSchema, request.body)
       response.status(201).json(await reply(await createProject(db, name, localPerson.name)))
+    }))
+    .patch('/projects/:project/sizes', route(async (request, response) => {
+      const row = await projectOf(db, request.params['project']), sizes = parse(saveSizesSchema, request.body)
+      const rulebook = await currentRulebook(db, row)
+      response.json(await reply(await reviseRulebook(db, row, { ...rulebook, personHeight: sizes.personHeight ?? rulebook.personHeight, gridStep: sizes.gridStep === undefined ? rulebook.gridStep : sizes.gridStep }, { by: localPerson.name, note: 'sizes to compare by' })))
     }))
     .get('/projects/:project', route(async (request, response) => {
       response.json(await reply(await projectOf(db, request.params['project'])))

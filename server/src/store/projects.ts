@@ -33,3 +33,14 @@ export async function currentRulebook(db: Queryable, project: ProjectRow): Promi
     .where(and(eq(rulebookRevisions.projectId, project.id), eq(rulebookRevisions.number, project.rulebookRevision)))
   return rulebookSchema.parse(row?.body)
 }
+
+/** Puts another rulebook in force, as the next revision. */
+export async function reviseRulebook(db: Database, project: ProjectRow, body: Rulebook, { by, note }: { by: string; note: string }): Promise<ProjectRow> {
+  return db.transaction(async (tx) => {
+    const [now] = await tx.select().from(projects).where(eq(projects.id, project.id)).for('update')
+    const number = now!.rulebookRevision + 1
+    await tx.insert(rulebookRevisions).values({ projectId: project.id, number, author: by, note, body })
+    const [revised] = await tx.update(projects).set({ rulebookRevision: number }).where(eq(projects.id, project.id)).returning()
+    return revised!
+  })
+}

@@ -1,11 +1,12 @@
 <script setup lang="ts">
 import { computed, shallowRef, useTemplateRef, watch } from 'vue'
-import type { AssetState, BenchTexture, Finding, RemedyOptions, Station } from '@stern-gate/contract'
+import type { AssetState, BenchTexture, Finding, RemedyOptions, SaveSizes, Station } from '@stern-gate/contract'
 import type { BroughtFile } from '../api/droppedFiles'
 import ClipBar from '../stages/ClipBar.vue'
 import FilesStage from '../stages/FilesStage.vue'
 import ModelStage from '../stages/ModelStage.vue'
 import NamesStage from '../stages/NamesStage.vue'
+import ScaleBar from '../stages/ScaleBar.vue'
 import StageTable from '../stages/StageTable.vue'
 import TextureStage from '../stages/TextureStage.vue'
 import UvStage from '../stages/UvStage.vue'
@@ -19,10 +20,10 @@ import { stationTable } from './stationTable'
 
 // The stage that belongs to a station, with the table under it where there is one
 const props = defineProps<{
-  stage: StageKind; station: Station; state: AssetState; findings: readonly Finding[]; chosen: Finding | null; previewing: boolean; badge: string; personHeight: number
-  texture: BenchTexture | null; before: BenchTexture | null; beforeState: AssetState | null; beforeWord: string; locked: boolean; query: Record<string, string | undefined>
+  stage: StageKind; station: Station; state: AssetState; findings: readonly Finding[]; chosen: Finding | null; previewing: boolean; badge: string
+  texture: BenchTexture | null; before: BenchTexture | null; beforeState: AssetState | null; beforeWord: string; locked: boolean; sizes: { personHeight: number; gridStep: number | null }; assets: readonly { id: string; name: string }[]; guest: AssetState | null; query: Record<string, string | undefined>
 }>()
-const emit = defineEmits<{ query: [Record<string, string | undefined>]; chooseTexture: [string]; step: [remedy: string, options: RemedyOptions]; supply: [BroughtFile[]] }>()
+const emit = defineEmits<{ query: [Record<string, string | undefined>]; chooseTexture: [string]; step: [remedy: string, options: RemedyOptions]; supply: [BroughtFile[]]; sizes: [SaveSizes]; ask: [] }>()
 
 const firstViews: Partial<Record<Station, ModelView>> = { mesh: 'wire', slots: 'slots' }
 const known: readonly string[] = ['shaded', 'plain', 'wire', 'checker', 'map', 'slots', 'colours'] satisfies ModelView[]
@@ -43,6 +44,9 @@ watch(() => [props.chosen, props.state, props.station, props.previewing, props.q
   if (state === props.state) marks.value = own ? [...list, own] : list
 }, { immediate: true })
 
+const over = computed(() => props.query['over'] === 'yes')
+/** The asset that stands beside, by its finest level. */
+const standing = computed(() => (props.guest?.model ? { model: props.guest.model, shown: props.guest.levels[0]?.nodes ?? [], over: over.value } : null))
 const model = useTemplateRef('model')
 const clips = computed(() => (props.station === 'mesh' && props.stage === 'model' ? (props.state.mesh?.file.clips ?? []) : []))
 const clip = computed(() => (props.query['clip'] === undefined ? null : Number(props.query['clip'])))
@@ -58,7 +62,9 @@ function chooseRow(id: string): void {
     <FilesStage v-if="stage === 'files'" :state="state" :locked="locked" @supply="(files) => emit('supply', files)" :marked="chosen?.place.kind === 'file' ? chosen.place.file : chosen?.place.kind === 'texture' ? chosen.place.texture : null" />
     <NamesStage v-else-if="stage === 'names'" :state="state" :marked="chosen?.place ?? null" />
     <UvStage v-else-if="stage === 'uvs'" :state="state" :level="level" :channel="channel" :marks="marks" :badge="badge" @channel="(n) => emit('query', { uv: String(n) })" @level="(n) => emit('query', { level: String(n) })" />
-    <ModelStage v-else-if="stage === 'model'" ref="model" :bones="clips.length > 0 && query['bones'] === 'yes'" :colour-channel="(query['colour'] ?? 'all') as ColourChannel" @colour="(c) => emit('query', { colour: c === 'all' ? undefined : c })" :state="state" :view="view" :level="level" :map="(query['map'] ?? 'basecolor') as SurfaceMap" :collision="station === 'collision'" :marks="marks" :aids="station === 'scale'"  :person-height="personHeight" :before="beforeState" :before-word="beforeWord" :divided="query['divider'] === 'yes'" @divide="(on) => emit('query', { divider: on ? 'yes' : undefined })" :badge="badge || (query['divider'] === 'yes' && beforeState?.model && beforeState.model !== state.model ? 'output' : '')" @view="(v) => emit('query', { view: v })" @level="(n) => emit('query', { level: String(n) })" @map="(m) => emit('query', { map: m, view: 'map' })" />
+    <ModelStage v-else-if="stage === 'model'" ref="model" :bones="clips.length > 0 && query['bones'] === 'yes'" :colour-channel="(query['colour'] ?? 'all') as ColourChannel" @colour="(c) => emit('query', { colour: c === 'all' ? undefined : c })" :state="state" :view="view" :level="level" :map="(query['map'] ?? 'basecolor') as SurfaceMap" :collision="station === 'collision'" :marks="marks" :aids="station === 'scale'"  :person-height="sizes.personHeight" :grid-step="sizes.gridStep" :guest="standing" :before="beforeState" :before-word="beforeWord" :divided="query['divider'] === 'yes'" @divide="(on) => emit('query', { divider: on ? 'yes' : undefined })" :badge="badge || (query['divider'] === 'yes' && beforeState?.model && beforeState.model !== state.model ? 'output' : '')" @view="(v) => emit('query', { view: v })" @level="(n) => emit('query', { level: String(n) })" @map="(m) => emit('query', { map: m, view: 'map' })">
+      <ScaleBar :person-height="sizes.personHeight" :grid-step="sizes.gridStep" :assets="assets" :guest="query['beside'] ?? null" :over="over" @sizes="(s) => emit('sizes', s)" @ask="emit('ask')" @guest="(id) => emit('query', { beside: id ?? undefined })" @over="(on) => emit('query', { over: on ? 'yes' : undefined })" />
+    </ModelStage>
     <TextureStage v-else :texture="texture" :before="before" :textures="state.textures" :view="(query['channel'] ?? 'all') as TextureView" :badge="badge || (before && before.sha256 !== texture?.sha256 ? 'output' : '')" :before-word="beforeWord" @view="(v) => emit('query', { channel: v })" @choose="(name) => emit('chooseTexture', name)" />
     <ClipBar v-if="clips.length > 0" :clips="clips" :chosen="clip" :bones="query['bones'] === 'yes'" :has-bones="(state.mesh?.file.skins ?? 0) > 0" :locked="locked" @choose="(n) => emit('query', { clip: n === null ? undefined : String(n) })" @pose="(n, seconds) => model?.pose(n, seconds)" @bones="(on) => emit('query', { bones: on ? 'yes' : undefined })" @rename="(from, to) => emit('step', 'names/rename', { what: 'clip', from, to })" @loop="(name, loop) => emit('step', 'mesh/set-loop', { clip: name, loop })" />
     <StageTable v-if="table" :label="table.label" :columns="table.columns" :rows="table.rows" :chosen="row" @choose="chooseRow" />

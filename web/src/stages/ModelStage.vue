@@ -10,7 +10,7 @@ import type { ShownParts } from './stagedModel'
 import StageDivider from './StageDivider.vue'
 import type { StageMark } from './stageMarks'
 
-const props = defineProps<{ state: AssetState; view: ModelView; level: number; collision: boolean; marks: readonly StageMark[]; map: SurfaceMap; aids: boolean; personHeight: number; badge: string; bones: boolean; colourChannel: ColourChannel; before: AssetState | null; beforeWord: string; divided: boolean }>()
+const props = defineProps<{ state: AssetState; view: ModelView; level: number; collision: boolean; marks: readonly StageMark[]; map: SurfaceMap; aids: boolean; personHeight: number; badge: string; bones: boolean; colourChannel: ColourChannel; before: AssetState | null; beforeWord: string; divided: boolean; gridStep: number | null; guest: { model: string; shown: readonly string[]; over: boolean } | null }>()
 const emit = defineEmits<{ view: [ModelView]; level: [number]; map: [SurfaceMap]; colour: [ColourChannel]; divide: [boolean] }>()
 const night = useNight()
 const canvas = ref<HTMLCanvasElement | null>(null), host = ref<HTMLElement | null>(null)
@@ -35,7 +35,7 @@ const frame = computed<ModelFrame | null>(() => {
   if (!props.state.model) return null
   return {
     model: props.state.model, view: props.view, ...partsOf(props.state), divider: divider.value, before: props.divided && other.value ? { model: other.value.model!, ...partsOf(other.value) } : null,
-    marks: props.marks, map: props.map, channel: 0, slots: (props.state.mesh?.slots ?? []).map((s) => s.name), aids: props.aids, bones: props.bones, colourChannel: props.colourChannel, personHeight: props.personHeight, background: night.value ? '#5a5a5a' : '#777777',
+    marks: props.marks, map: props.map, channel: 0, slots: (props.state.mesh?.slots ?? []).map((s) => s.name), aids: props.aids, bones: props.bones, colourChannel: props.colourChannel, personHeight: props.personHeight, gridStep: props.gridStep, guest: props.aids ? props.guest : null, background: night.value ? '#5a5a5a' : '#777777',
   }
 })
 
@@ -93,6 +93,7 @@ onBeforeUnmount(() => {
         <button @click="stage?.frameAll()">Whole</button>
         <button v-if="other" class="first" :class="{ on: divided }" :aria-pressed="divided" :title="`What is ${beforeWord === 'now' ? 'there now' : 'the source'} left of a divider (D)`" @click="emit('divide', !divided)">Before ‹ › after</button>
       </div>
+      <slot v-if="aids && view !== 'map' && view !== 'colours'" />
       <div v-if="view === 'map'" class="tools second" role="toolbar" aria-label="Map">
         <button v-for="[key, word] in maps" :key="key" :class="{ on: key === map }" :aria-pressed="key === map" @click="emit('map', key)">{{ word }}</button>
       </div>

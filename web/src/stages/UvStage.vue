@@ -33,7 +33,7 @@ async function drawModel(): Promise<void> {
   if (!stage || !props.state.model) return
   try {
     trouble.value = ''
-    await stage.draw({ model: props.state.model, view: 'checker', map: 'basecolor', colourChannel: 'all', channel: props.channel, slots: slots.value, shown: shown.value, veiled: [], marks: [...props.marks, ...pointedMark.value], aids: false, bones: false, personHeight: 1.75, background: background.value, before: null, divider: 0.5 })
+    await stage.draw({ model: props.state.model, view: 'checker', map: 'basecolor', colourChannel: 'all', channel: props.channel, slots: slots.value, shown: shown.value, veiled: [], marks: [...props.marks, ...pointedMark.value], aids: false, bones: false, personHeight: 1.75, gridStep: null, guest: null, background: background.value, before: null, divider: 0.5 })
     if (model !== stage.model() || !model) model = stage.model()
     layOut()
   } catch (error) {

@@ -5,12 +5,12 @@ export interface Aids { group: Group; person: Group; labels: { at: Vector3; metr
 
 const white = () => new LineBasicMaterial({ color: 0xffffff })
 
-/** Grid, reference person, dimension lines and axes around a box. The grid is in steps of ten by the size of what stands on it. */
-export function createAids(box: Box3, personHeight: number): Aids {
+/** Grid, reference person, dimension lines and axes around a box. Without a step of its own the grid is in steps of ten by the size of what stands on it. */
+export function createAids(box: Box3, { personHeight, gridStep }: { personHeight: number; gridStep: number | null }): Aids {
   const size = box.getSize(new Vector3()), centre = box.getCenter(new Vector3())
   const longest = Math.max(size.x, size.y, size.z, 1e-4)
   const group = new Group()
-  const major = 10 ** Math.ceil(Math.log10(Math.max(longest, 0.02) / 4))
+  const major = gridStep ?? 10 ** Math.ceil(Math.log10(Math.max(longest, 0.02) / 4))
   group.add(...grid(major, Math.max(longest, personHeight * 0.6)))
   const person = createPerson(personHeight)
   const gap = Math.max(size.x * 0.18, personHeight * 0.34)

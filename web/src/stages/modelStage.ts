@@ -32,6 +32,10 @@ export interface ModelFrame {
   /** Lines from bone to bone over the model. */
   bones: boolean
   personHeight: number
+  /** Metres between the strong lines of the grid; null: by size. */
+  gridStep: number | null
+  /** Another asset for comparison: beside the model with its own surface, or over it by the same origin, as a veil. */
+  guest: { model: string; shown: readonly string[]; over: boolean } | null
   background: string
   /** What stands left of the divider; null: no divider. */
   before: ({ model: string } & ShownParts) | null
@@ -71,7 +75,7 @@ export function createModelStage(canvas: HTMLCanvasElement, events: ModelStageEv
   const camera = new PerspectiveCamera(FIELD_OF_VIEW, 1, 0.01, 1000)
   const controls = new OrbitControls(camera, canvas)
   const light = addLights(scene, renderer)
-  const staged = createStagedModel(scene), before = createStagedModel(scene)
+  const staged = createStagedModel(scene), before = createStagedModel(scene), guest = createStagedModel(scene)
   let frame: ModelFrame | null = null, aids: Aids | null = null, marks = new Group(), asked = 0, framedFor = ''
   const ray = new Raycaster()
 
@@ -81,6 +85,7 @@ export function createModelStage(canvas: HTMLCanvasElement, events: ModelStageEv
     light.position.copy(camera.position).sub(controls.target)
     staged.follow()
     before.follow()
+    guest.follow()
     if (before.model() && frame?.before) paintHalves(frame.divider)
     else paintHalf('after')
     events.onDrawn(placeLabels(), scaleAtPivot())
@@ -137,7 +142,17 @@ export function createModelStage(canvas: HTMLCanvasElement, events: ModelStageEv
     const model = staged.model(), other = before.model()
     if (!model || !frame) return null
     const box = boundsOf(model, (path) => frame!.shown.includes(path))
-    return other && frame.before ? box.union(boundsOf(other, (path) => frame!.before!.shown.includes(path))) : box
+    if (other && frame.before) box.union(boundsOf(other, (path) => frame!.before!.shown.includes(path)))
+    const stranger = guest.model()
+    return stranger && frame.guest ? box.union(boundsOf(stranger, (path) => frame!.guest!.shown.includes(path))) : box
+  }
+  const placeGuest = (now: ModelFrame, { shown, over }: NonNullable<ModelFrame['guest']>, box: Box3): void => {
+    const { root } = guest.model()!
+    guest.dress(now, over ? { shown: [], veiled: shown } : { shown, veiled: [] })
+    root.position.x = 0
+    const own = boundsOf(guest.model()!, (path) => shown.includes(path))
+    if (!over && !own.isEmpty() && !box.isEmpty()) root.position.x = box.max.x - own.min.x + Math.max(box.max.x - box.min.x, own.max.x - own.min.x) * 0.2
+    root.updateMatrixWorld(true)
   }
   const frameAll = (): void => {
     const box = shownBox()
@@ -176,16 +191,18 @@ export function createModelStage(canvas: HTMLCanvasElement, events: ModelStageEv
   }
   const draw = async (now: ModelFrame): Promise<void> => {
     frame = now
-    const [own, other] = await Promise.all([staged.take(now.model), now.before ? before.take(now.before.model) : true])
+    const [own, other, beside] = await Promise.all([staged.take(now.model), now.before ? before.take(now.before.model) : true, now.guest ? guest.take(now.guest.model) : true])
     const model = staged.model()
-    if (!own || !other || frame !== now || !model) return
+    if (!own || !other || !beside || frame !== now || !model) return
     if (!now.before) before.clear()
+    if (!now.guest) guest.clear()
     scene.background = new Color(now.background)
     staged.dress(now, now)
     if (now.before) before.dress(now, now.before)
     const box = boundsOf(model, (path) => now.shown.includes(path))
+    if (now.guest) placeGuest(now, now.guest, box)
     if (aids) scene.remove(aids.group)
-    aids = box.isEmpty() ? null : createAids(box, now.personHeight)
+    aids = box.isEmpty() ? null : createAids(box, now)
     if (aids) {
       aids.group.visible = now.aids
       scene.add(aids.group)
@@ -211,6 +228,7 @@ export function createModelStage(canvas: HTMLCanvasElement, events: ModelStageEv
       cancelAnimationFrame(asked)
       staged.dispose()
       before.dispose()
+      guest.dispose()
       controls.dispose()
       renderer.dispose()
     },

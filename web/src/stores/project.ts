@@ -1,7 +1,7 @@
 import { defineStore } from 'pinia'
 import { computed, ref } from 'vue'
-import type { LiveEvent, Project } from '@stern-gate/contract'
-import { createProject, listProjects } from '../api/client'
+import type { LiveEvent, Project, SaveSizes } from '@stern-gate/contract'
+import { createProject, listProjects, saveSizes } from '../api/client'
 import { followEvents } from '../api/liveEvents'
 
 /** The projects, which one is open, and its live events. */
@@ -29,9 +29,14 @@ export const useProject = defineStore('project', () => {
     all.value = [project, ...all.value]
     return project
   }
+  const setSizes = async (sizes: SaveSizes): Promise<void> => {
+    if (openId.value === null) return
+    const saved = await saveSizes(openId.value, sizes)
+    all.value = all.value.map((p) => (p.id === saved.id ? saved : p))
+  }
   const onEvent = (listener: (event: LiveEvent) => void): (() => void) => {
     listeners.add(listener)
     return () => listeners.delete(listener)
   }
-  return { all, loaded, connected, open, openId, load, enter, create, onEvent }
+  return { all, loaded, connected, open, openId, load, enter, create, setSizes, onEvent }
 })

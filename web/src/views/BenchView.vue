@@ -2,7 +2,7 @@
 import { computed, defineAsyncComponent, onBeforeUnmount, ref, shallowRef, watch } from 'vue'
 import { NDropdown } from 'naive-ui'
 import { useRoute, useRouter } from 'vue-router'
-import { stations, stationTitles, type BenchTexture, type Finding, type RecipeStep, type RemedyOffer, type RemedyOptions, type Station } from '@stern-gate/contract'
+import { stations, stationTitles, type BenchTexture, type Finding, type RecipeStep, type RemedyOffer, type RemedyOptions, type SaveSizes, type Station } from '@stern-gate/contract'
 import BenchStage from '../bench/BenchStage.vue'
 import { plainerStages, stageOfStation } from '../bench/stageOfStation'
 import { stationFacts } from '../bench/stationFacts'
@@ -16,12 +16,15 @@ import { useBench, withOptions, withStep } from '../stores/bench'
 import { useProject } from '../stores/project'
 import { useUploads } from '../stores/uploads'
 import type { BroughtFile } from '../api/droppedFiles'
+import { useFaults } from '../stores/faults'
+import { useGuest } from '../bench/useGuest'
 import { useBenchKeys } from '../bench/useBenchKeys'
 
 const route = useRoute()
 const router = useRouter()
 const project = useProject()
 const bench = useBench()
+const faults = useFaults()
 const factsOpen = ref(true)
 // Comes when it is asked for
 const StepPicker = defineAsyncComponent(() => import('../components/StepPicker.vue'))
@@ -73,7 +76,7 @@ const locked = computed(() => bench.side === 'source' || (version.value !== null
 
 // The stage
 const stage = computed(() => stageOfStation(station.value, detail.value?.kind ?? 'mesh'))
-const stageQuery = computed(() => Object.fromEntries(['view', 'level', 'map', 'uv', 'row', 'channel', 'clip', 'bones', 'colour', 'divider'].map((key) => [key, query(key) ?? undefined])))
+const stageQuery = computed(() => Object.fromEntries(['view', 'level', 'map', 'uv', 'row', 'channel', 'clip', 'bones', 'colour', 'divider', 'beside', 'over'].map((key) => [key, query(key) ?? undefined])))
 const badge = computed(() => (bench.preview ? 'preview' : bench.previewing ? 'making the preview …' : bench.side === 'source' && (detail.value?.recipe.steps.length ?? 0) > 0 ? 'source' : ''))
 
 const sameTexture = (list: readonly BenchTexture[], wanted: BenchTexture, index: number): BenchTexture | null => list.find((t) => t.name === wanted.name) ?? (list[index]?.role === wanted.role ? list[index] : null) ?? null
@@ -115,6 +118,9 @@ watch([assetId, locked], endStep)
 /** Files that did not come, at the places where they are asked for: they make the next version. */
 const uploads = useUploads()
 const supply = (files: BroughtFile[]): void => { void uploads.complete(assetId.value, files) }
+/** Another asset that stands beside this one at Scale. */
+const { others, guest, ask: askAssets } = useGuest(() => (station.value === 'scale' ? query('beside') : null), () => assetId.value)
+const saveSizes = (sizes: SaveSizes): void => { void project.setSizes(sizes).catch(faults.put) }
 const back = (): void => { void router.push({ name: 'arrivals', params: { project: String(route.params['project']) } }) }
 
 useBenchKeys({
@@ -149,7 +155,7 @@ useBenchKeys({
       <p v-if="quiet" class="quiet"><LevelShape :state="judged.tally[station].state" />{{ judged.tally[station].state === 'none' ? 'No rule of this station applies to this kind of asset.' : 'The rules of this station found nothing.' }}</p>
       <p v-if="plainerStages[station]" class="soft later">{{ plainerStages[station] }}</p>
     </aside>
-    <BenchStage :stage="stage" :station="station" :state="shown" :findings="findings" :chosen="chosen" :previewing="bench.preview !== null" :badge="badge" :person-height="project.open?.personHeight ?? 1.75" :texture="texture" :before="before" :before-state="beforeState" :before-word="bench.preview ? 'now' : 'source'" :locked="locked || bench.busy" :query="stageQuery" @query="setQuery" @step="addStep" @supply="supply" @choose-texture="(name) => setQuery({ texture: name, finding: undefined })" />
+    <BenchStage :stage="stage" :station="station" :state="shown" :findings="findings" :chosen="chosen" :previewing="bench.preview !== null" :badge="badge" :sizes="{ personHeight: project.open?.personHeight ?? 1.75, gridStep: project.open?.gridStep ?? null }" :assets="others" :guest="guest" @sizes="saveSizes" @ask="askAssets" :texture="texture" :before="before" :before-state="beforeState" :before-word="bench.preview ? 'now' : 'source'" :locked="locked || bench.busy" :query="stageQuery" @query="setQuery" @step="addStep" @supply="supply" @choose-texture="(name) => setQuery({ texture: name, finding: undefined })" />
     <aside v-if="factsOpen" class="facts" aria-label="Facts" tabindex="0">
       <h2>Facts of the {{ bench.preview ? 'preview' : bench.side }}</h2>
       <section v-for="g in facts" :key="g.title"><h3>{{ g.title }}</h3><dl><template v-for="r in g.rows" :key="r.name"><dt :title="r.name">{{ r.name }}</dt><dd :title="r.value">{{ r.value }}</dd></template></dl></section>
