@@ -1,14 +1,15 @@
+import sharp from 'sharp'
 import { FloatType } from 'three'
 import { bad, good, type Outcome, type TextureHeader } from '@stern-gate/contract'
-import type { Pixels } from '@stern-gate/core'
+import { MAX_TEXELS, type Pixels } from '@stern-gate/core'
 import { hearing } from './translate/quietLoading'
 
 interface Decoded { width: number; height: number; data: ArrayLike<number>; rows: 'from the top' | 'from the bottom' }
 
-/** Decodes an EXR or a Radiance picture. Values are cut to 0 … 1 and kept in 16 bits; how far they went beyond stands beside. Throws what the loader throws. */
+/** Decodes an EXR, a Radiance picture or a TIFF of floats. Values are cut to 0 … 1 and kept in 16 bits; how far they went beyond stands beside. Throws what the loader throws. */
 export async function decodeFloats(bytes: Uint8Array, header: TextureHeader): Promise<Outcome<Pixels>> {
   const buffer = bytes.slice().buffer
-  const { width, height, data, rows } = header.format === 'exr' ? await exrTexels(buffer) : await hdrTexels(buffer)
+  const { width, height, data, rows } = header.format === 'exr' ? await exrTexels(buffer) : header.format === 'tiff' ? await tiffTexels(bytes, header.channels) : await hdrTexels(buffer)
   if (width !== header.width || height !== header.height) return bad('image/undecodable', 'The picture has another size than its header says.', 'Save or copy it again.')
   const stride = data.length / (width * height), from = header.channels === 2 ? [0, stride - 1] : Array.from({ length: header.channels }, (_, c) => Math.min(c, stride - 1))
   const out = new Uint16Array(width * height * header.channels)
@@ -30,6 +31,13 @@ export async function decodeFloats(bytes: Uint8Array, header: TextureHeader): Pr
   }
   const none = floats.min === Infinity
   return good({ width, height, channels: header.channels, depth: 16, data: out, floats: { ...floats, min: none ? 0 : floats.min, max: none ? 0 : floats.max, above: floats.above / out.length, below: floats.below / out.length } })
+}
+
+/** libvips leaves the floats as they are where it is told that they come and go in one space. */
+async function tiffTexels(bytes: Uint8Array, channels: number): Promise<Decoded> {
+  const space = channels === 1 ? 'b-w' : 'scrgb'
+  const { data, info } = await sharp(bytes, { limitInputPixels: MAX_TEXELS, failOn: 'error', ignoreIcc: true }).pipelineColourspace(space).toColourspace(space).raw({ depth: 'float' }).toBuffer({ resolveWithObject: true })
+  return { width: info.width, height: info.height, data: new Float32Array(data.buffer, data.byteOffset, data.byteLength / 4), rows: 'from the top' }
 }
 
 async function exrTexels(buffer: ArrayBuffer): Promise<Decoded> {

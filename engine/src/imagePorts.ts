@@ -15,7 +15,7 @@ export const decodeImage: DecodeImage = async (bytes, header) => {
   try {
     if (header.format === 'tga') return await decodeTexelsOfTga(bytes, header)
     if (header.format === 'dds' || header.format === 'ktx2') return await decodeStored(bytes, header)
-    if (header.format === 'exr' || header.format === 'hdr') return await decodeFloats(bytes, header)
+    if (header.format === 'exr' || header.format === 'hdr' || (header.format === 'tiff' && header.depth === 32)) return await decodeFloats(bytes, header)
     const picture = sharp(bytes, { limitInputPixels: MAX_TEXELS, failOn: 'error', ignoreIcc: true })
     const deep = header.depth === 16
     if (deep) picture.toColourspace(header.channels < 3 ? 'grey16' : 'rgb16')

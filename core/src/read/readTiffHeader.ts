@@ -6,8 +6,10 @@ const tags = { width: 256, height: 257, bits: 258, photometric: 262, samples: 27
 const BYTES: Record<number, number> = { 1: 1, 3: 2, 4: 4 }
 /** Photometric interpretations: 0 and 1 grey, 2 RGB, 3 palette. Others (CMYK, Lab …) are not texels of a game. */
 const PALETTE = 3
+/** Sample formats. */
+const WHOLE = 1, FLOAT = 3
 
-/** Reads what the first directory of a TIFF says (TIFF 6.0). Floating-point pictures, and those that are neither grey, RGB nor palette, are not decoded. Faults: image/truncated, image/bad-structure, image/format-not-read. */
+/** Reads what the first directory of a TIFF says (TIFF 6.0). Halves and doubles, grey floats with alpha, whole numbers above 16 bits, and what is neither grey, RGB nor palette, are not decoded. Faults: image/truncated, image/bad-structure, image/format-not-read. */
 export function readTiffHeader(bytes: Uint8Array): Outcome<TextureHeader> {
   if (bytes.length < 8) return bad('image/truncated', 'The TIFF ends inside its header.', hint, { offset: bytes.length })
   const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength), little = bytes[0] === 0x49
@@ -20,11 +22,11 @@ export function readTiffHeader(bytes: Uint8Array): Outcome<TextureHeader> {
   const one = (tag: number): number | undefined => found.get(tag)?.[0]
   const width = one(tags.width) ?? 0, height = one(tags.height) ?? 0
   if (width === 0 || height === 0) return bad('image/bad-structure', 'The TIFF does not say its size.', hint, { part: 'directory' })
-  const samples = one(tags.samples) ?? 1, bits = one(tags.bits) ?? 1, photometric = one(tags.photometric) ?? 1, palette = photometric === PALETTE, whole = (one(tags.sampleFormat) ?? 1) === 1
+  const samples = one(tags.samples) ?? 1, bits = one(tags.bits) ?? 1, photometric = one(tags.photometric) ?? 1, palette = photometric === PALETTE, sample = one(tags.sampleFormat) ?? WHOLE
   const channels = palette ? 3 : samples, profile = found.has(tags.profile)
   if (channels < 1 || channels > 4) return bad('image/bad-structure', `The TIFF has ${samples} samples a texel; up to 4 are read.`, 'Save it with one to four channels.', { part: 'directory' })
   return good({
-    format: 'tiff', width, height, channels, depth: bits > 16 ? 32 : bits > 8 ? 16 : 8, palette, alpha: channels === 2 || channels === 4, ...plainTexels, decodes: whole && bits <= 16 && photometric <= PALETTE,
+    format: 'tiff', width, height, channels, depth: bits > 16 || sample === FLOAT ? 32 : bits > 8 ? 16 : 8, palette, alpha: channels === 2 || channels === 4, ...plainTexels, decodes: photometric <= PALETTE && (sample === WHOLE ? bits <= 16 : sample === FLOAT && bits === 32 && !palette && channels !== 2),
     colourSpace: profile ? 'other' : 'unstated', colourEvidence: profile ? ['ICC profile'] : [], sizeBytes: bytes.length,
   })
 }
