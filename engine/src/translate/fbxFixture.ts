@@ -10,10 +10,10 @@ const property = (name: string, type: string, label: string, ...values: FbxValue
 const corners = [[-1, -2, 0], [1, -2, 0], [1, 2, 0], [-1, 2, 0], [-1, -2, 1], [1, -2, 1], [1, 2, 1], [-1, 2, 1]]
 const quads = [[0, 3, 2, 1], [4, 5, 6, 7], [0, 1, 5, 4], [2, 3, 7, 6], [0, 4, 7, 3], [1, 2, 6, 5]]
 
-export interface FbxBox { upAxis: number; unit: number; picture?: Uint8Array }
+export interface FbxBox { upAxis: number; unit: number; picture?: Uint8Array; /** A shape target that lifts two corners of the lid by half a unit. */ shape?: boolean }
 
 /** The box as the tree of a file of version 7.4, with a slot, UVs and a texture. */
-export function fbxBox({ upAxis, unit }: FbxBox): FbxNode[] {
+export function fbxBox({ upAxis, unit, shape = false }: FbxBox): FbxNode[] {
   const id = (n: number): FbxValue => ({ long: n })
   return [
     fbxNode('FBXHeaderExtension', [], [fbxNode('FBXVersion', [int(7400)]), fbxNode('Creator', ['made by hand'])]),
@@ -28,6 +28,11 @@ export function fbxBox({ upAxis, unit }: FbxBox): FbxNode[] {
         ]),
         fbxNode('LayerElementMaterial', [int(0)], [fbxNode('Version', [int(101)]), fbxNode('MappingInformationType', ['AllSame']), fbxNode('ReferenceInformationType', ['IndexToDirect']), fbxNode('Materials', [{ ints: [0] }])]),
       ]),
+      ...(shape ? [
+        fbxNode('Geometry', [id(102), 'raised\u0000\u0001Geometry', 'Shape'], [fbxNode('Version', [int(100)]), fbxNode('Indexes', [{ ints: [4, 5] }]), fbxNode('Vertices', [{ doubles: [0, 0, 0.5, 0, 0, 0.5] }])]),
+        fbxNode('Deformer', [id(600), 'shapes\u0000\u0001Deformer', 'BlendShape'], [fbxNode('Version', [int(100)])]),
+        fbxNode('Deformer', [id(601), 'raised\u0000\u0001SubDeformer', 'BlendShapeChannel'], [fbxNode('Version', [int(100)]), fbxNode('DeformPercent', [{ double: 0 }]), fbxNode('FullWeights', [{ doubles: [100] }])]),
+      ] : []),
       fbxNode('Model', [id(200), 'box lid\u0000\u0001Model', 'Mesh'], [fbxNode('Version', [int(232)]), fbxNode('Properties70', [], [property('Lcl Translation', 'Lcl Translation', '', { double: 0 }, { double: 0 }, { double: 10 })])]),
       fbxNode('Model', [id(201), 'lamp\u0000\u0001Model', 'Null'], [fbxNode('Version', [int(232)])]),
       fbxNode('Material', [id(300), 'wood\u0000\u0001Material', ''], [fbxNode('Version', [int(102)]), fbxNode('ShadingModel', ['phong']), fbxNode('Properties70', [], [property('DiffuseColor', 'Color', '', { double: 1 }, { double: 1 }, { double: 1 })])]),
@@ -36,6 +41,7 @@ export function fbxBox({ upAxis, unit }: FbxBox): FbxNode[] {
     ]),
     fbxNode('Connections', [], [
       fbxNode('C', ['OO', id(200), id(0)]), fbxNode('C', ['OO', id(201), id(0)]), fbxNode('C', ['OO', id(100), id(200)]), fbxNode('C', ['OO', id(300), id(200)]),
+      ...(shape ? [fbxNode('C', ['OO', id(600), id(100)]), fbxNode('C', ['OO', id(601), id(600)]), fbxNode('C', ['OO', id(102), id(601)])] : []),
       fbxNode('C', ['OP', id(400), id(300), 'DiffuseColor']), fbxNode('C', ['OO', id(500), id(400)]),
     ]),
   ]

@@ -1,6 +1,8 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import type { MeshFacts } from '@stern-gate/contract'
+import { floatsOf, openWork } from '@stern-gate/core'
+import { libraryReaders } from '../libraryReaders'
 import { measureFile } from '../measureFile'
 import { binaryFbx, fbxBox, fbxNode, textFbx, type FbxNode } from './fbxFixture'
 
@@ -27,6 +29,19 @@ describe.each([['text', textFbx], ['binary', binaryFbx]] as const)('FBX as %s', 
   it('in metres with Y up is taken as it stands', async () => {
     const lid = (await factsOf('box.fbx', write(fbxBox({ upAxis: 1, unit: 100 })))).nodes!.find((n) => n.name === 'box lid')!
     expect([lid.bounds!.min, lid.bounds!.max]).toEqual([about([-1, -2, 10]), about([1, 2, 11])])
+  })
+  it('keeps shape targets, turned and scaled as the points are', async () => {
+    const bytes = write(fbxBox({ upAxis: 2, unit: 1, shape: true }))
+    expect((await factsOf('box.fbx', bytes)).file.lost).toEqual([])
+    const work = await openWork('box', 'mesh', 'box.fbx', [{ path: 'box.fbx', part: 'mesh', bytes }], libraryReaders)
+    if (!work.ok) throw new Error(work.fault.why)
+    const mesh = work.value.document!.getRoot().listMeshes().find((m) => m.getName() === 'box lid')!
+    expect(mesh.getExtras()).toEqual({ targetNames: ['raised'] })
+    const [primitive] = mesh.listPrimitives(), [target] = primitive!.listTargets()
+    const places = floatsOf(primitive!.getAttribute('POSITION')!), moves = floatsOf(target!.getAttribute('POSITION')!)
+    expect(moves.length).toBe(places.length)
+    // Half a centimetre up, at the two corners with the least y of the file: the greatest z of glTF
+    for (let v = 0; v < places.length; v += 3) expect([...moves.subarray(v, v + 3)]).toEqual(about([0, places[v + 1]! > 0.005 && places[v + 2]! > 0 ? 0.005 : 0, 0]))
   })
   it('without a mesh is refused', async () => {
     const empty: FbxNode[] = [...fbxBox({ upAxis: 1, unit: 1 }).slice(0, 2), fbxNode('Objects', [], [fbxNode('Model', [{ long: 200 }, 'a\u0000\u0001Model', 'Null'], [fbxNode('Version', [{ int: 232 }])])]), fbxNode('Connections', [], [fbxNode('C', ['OO', { long: 200 }, { long: 0 }])])]

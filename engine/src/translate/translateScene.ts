@@ -80,7 +80,8 @@ type Attribute = BufferAttribute | InterleavedBufferAttribute
 
 function partsOf(mesh: Mesh, change: Similarity, all: Gathering): TranslatedPart[] {
   const { geometry } = mesh
-  if (Object.keys(geometry.morphAttributes).length > 0) count(all.lost, 'shape target')
+  if (geometry.morphAttributes.position && !geometry.morphTargetsRelative) count(all.lost, 'shape target')
+  if (geometry.morphAttributes.normal) count(all.lost, 'normals of a shape target')
   const vertices = geometry.attributes['position']?.count ?? 0
   const index = geometry.index ? Uint32Array.from(geometry.index.array) : Uint32Array.from({ length: vertices }, (_, i) => i)
   const materials = Array.isArray(mesh.material) ? mesh.material : [mesh.material]
@@ -113,8 +114,9 @@ function partOf(mesh: Mesh, slot: number | null, corners: readonly number[], cha
   const places = loose(attributes['position'], 3)!, normal = loose(attributes['normal'], 3), colour = loose(attributes['color'], 4, 1)
   const uvs = ['uv', 'uv1', 'uv2', 'uv3'].flatMap((n) => loose(attributes[n], 2) ?? [])
   const joints = skinned ? loose(attributes['skinIndex'], 4) : null, weights = skinned ? loose(attributes['skinWeight'], 4) : null
+  const moves = mesh.geometry.morphTargetsRelative ? (mesh.geometry.morphAttributes.position ?? []).map((a) => loose(a, 3)!) : []
   const points = pointIds(places.values)
-  const { rep, merged } = mergeVertices(points.ids, points.count, [normal, ...uvs, colour, joints, weights].filter((l) => l !== null))
+  const { rep, merged } = mergeVertices(points.ids, points.count, [normal, ...uvs, colour, joints, weights, ...moves].filter((l) => l !== null))
   const indices = new Uint32Array(corners.length), kept = new Uint32Array(corners.length - merged)
   for (let corner = 0, n = 0; corner < rep.length; corner++) {
     const own = rep[corner] === corner
@@ -132,6 +134,7 @@ function partOf(mesh: Mesh, slot: number | null, corners: readonly number[], cha
   return {
     slot, indices, positions, normals, uvs: uvs.map((l) => downward(take(l))), colours: colour && take(colour),
     joints: joints && Uint16Array.from(take(joints)), weights: weights && take(weights),
+    targets: moves.map((l, i) => ({ name: mesh.geometry.morphAttributes.position![i]!.name || `target ${i + 1}`, moves: turned(take(l), change) })),
   }
 }
 
@@ -147,6 +150,12 @@ function valuesOf(attribute: Attribute, corners: readonly number[], size: number
 function turnPoints(points: Float32Array, matrix: Matrix4): void {
   const p = new Vector3()
   for (let k = 0; k < points.length; k += 3) p.fromArray(points, k).applyMatrix4(matrix).toArray(points, k)
+}
+
+/** A way is turned and scaled like a point, and does not depend on where the origin is. */
+function turned(moves: Float32Array, { matrix }: Similarity): Float32Array {
+  turnPoints(moves, matrix)
+  return moves
 }
 
 /** These formats count v upward. */

@@ -11,6 +11,8 @@ export interface TranslatedPart {
   colours?: Float32Array | null
   joints?: Uint16Array | null
   weights?: Float32Array | null
+  /** Shape targets: how far each vertex moves. All parts of a node have the same ones, in one order. */
+  targets?: readonly { name: string; moves: Float32Array }[]
   /** Three a triangle; null: the vertices in their order. */
   indices: Uint32Array | null
 }
@@ -73,7 +75,7 @@ export function buildContainer(mesh: Translated): GltfContainer {
       name: node.name,
       ...(node.translation ? { translation: [...node.translation] } : {}), ...(node.rotation ? { rotation: [...node.rotation] } : {}), ...(node.scale ? { scale: [...node.scale] } : {}),
       ...(node.skin === undefined ? {} : { skin: node.skin }),
-      ...(parts.length > 0 ? { mesh: meshes.push({ name: node.name, primitives: parts.map((p) => primitiveOf(p, data)) }) - 1 } : {}),
+      ...(parts.length > 0 ? { mesh: meshes.push({ name: node.name, primitives: parts.map((p) => primitiveOf(p, data)), ...targetNames(parts[0]!) }) - 1 } : {}),
     }
     const children = node.children.map(put)
     if (children.length > 0) Object.assign(nodes[index]!, { children })
@@ -138,10 +140,14 @@ function primitiveOf(part: TranslatedPart, data: DataCollector): object {
   const small = part.positions.length / 3 < 65535
   return {
     attributes, mode: 4,
+    ...(part.targets?.length ? { targets: part.targets.map(({ moves }) => ({ POSITION: data.add(moves, 'VEC3', 5126, boxOf(moves)) })) } : {}),
     ...(part.indices ? { indices: small ? data.add(Uint16Array.from(part.indices), 'SCALAR', 5123) : data.add(part.indices, 'SCALAR', 5125) } : {}),
     ...(part.slot === null ? {} : { material: part.slot }),
   }
 }
+
+/** Names of shape targets stand in the mesh's extras by custom (glTF 2.0, 3.7.2.2, implementation note). */
+const targetNames = ({ targets }: TranslatedPart): object => (targets?.length ? { weights: targets.map(() => 0), extras: { targetNames: targets.map((t) => t.name) } } : {})
 
 function boxOf(positions: Float32Array): { min: number[]; max: number[] } {
   const min = [Infinity, Infinity, Infinity], max = [-Infinity, -Infinity, -Infinity]
