@@ -187,5 +187,18 @@ describe('from drop to verdict to mended file', () => {
     await page.waitForFunction((s) => location.pathname.endsWith(`/${s}`), {}, last)
   })
 
+  it('any name of the project is found from the bench, and leads to where it is seen', async () => {
+    await page.keyboard.press('/')
+    await page.waitForSelector('[role="combobox"]')
+    await page.keyboard.type('NORMAL')
+    await page.waitForFunction(() => document.querySelectorAll('[data-found="texture"]').length > 1)
+    await page.keyboard.press('ArrowDown')
+    const wanted = await page.$eval('[aria-selected="true"] .name', (e) => e.textContent!)
+    await page.keyboard.press('Enter')
+    await page.waitForFunction((name) => location.pathname.endsWith('/colour') && new URLSearchParams(location.search).get('texture') === name, {}, wanted)
+    await page.waitForSelector('canvas[data-ready]', { timeout: 60_000 })
+    expect(await page.$('[role="combobox"]')).toBeNull()
+  })
+
   it('nothing complained in the browser', () => expect(app.complaints).toEqual([]))
 })

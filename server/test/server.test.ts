@@ -1,7 +1,7 @@
 import { rm } from 'node:fs/promises'
 import { setTimeout as sleep } from 'node:timers/promises'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
-import { assetDetailSchema, deliverySchema, type AssetDetail, type Fault, type Preview, type Project, type Recipe } from '@stern-gate/contract'
+import { assetDetailSchema, deliverySchema, type AssetDetail, type Fault, type Found, type Preview, type Project, type Recipe } from '@stern-gate/contract'
 import { readGltfContainer } from '@stern-gate/core'
 import { crateFiles } from '@stern-gate/core/fixtures'
 import { zipOf } from '../../engine/src/zipFixture'
@@ -128,6 +128,26 @@ describe('a delivery', () => {
   it('keeps names of any script', async () => {
     const done = await api.deliver(await api.project(), { 'Früchte/Äpfel 苹果.png': new Uint8Array(0) })
     expect(done.refused[0]!.path).toBe('Früchte/Äpfel 苹果.png')
+  })
+})
+
+describe('names', () => {
+  it('are found by any part, whatever its case and whatever they are names of', async () => {
+    const project = await api.project(), other = await api.project()
+    await api.deliver(project, await crateFiles({ textureSize: [64, 64], levels: 2, slotName: 'crate-oak_50%' }))
+    await api.deliver(other, await crateFiles({ name: 'harbour_keg_a', textureName: 'harbour_keg_a', textureSize: [64, 64] }))
+    const find = async (text: string, what?: string) => (await api.call<Found[]>('GET', `/projects/${project}/names?find=${encodeURIComponent(text)}${what ? `&what=${what}` : ''}`)).body
+    const all = await find('CRATE')
+    expect(new Set(all.map((f) => f.what))).toEqual(new Set(['asset', 'texture', 'slot', 'node', 'file']))
+    expect(all.every((f) => f.assetName === 'harbour_crate_a')).toBe(true)
+    // What begins with it stands first
+    expect(all[0]).toMatchObject({ what: 'slot', name: 'crate-oak_50%' })
+    expect((await find('crate', 'texture')).map((f) => f.name).sort()).toEqual(['basecolor', 'normal', 'orm'].map((r) => `harbour_crate_a_${r}.png`))
+    // Signs that the database would take for patterns are letters
+    expect((await find('oak_5')).length).toBe(1)
+    expect(await find('oak%5')).toEqual([])
+    expect(await find('keg')).toEqual([])
+    expect((await api.call('GET', `/projects/${project}/names?find=`)).status).toBe(400)
   })
 })
 

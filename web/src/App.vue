@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { computed, onMounted, ref, watch } from 'vue'
+import { computed, defineAsyncComponent, onMounted, ref, watch } from 'vue'
 import { NConfigProvider, darkTheme } from 'naive-ui'
 import { useRoute } from 'vue-router'
 import ChartMast from './components/ChartMast.vue'
@@ -16,7 +16,9 @@ const route = useRoute()
 const project = useProject()
 const faults = useFaults()
 const night = useNight()
-const helping = ref(false)
+const helping = ref(false), finding = ref(false)
+// Comes when it is asked for
+const FindAnything = defineAsyncComponent(() => import('./components/FindAnything.vue'))
 const overrides = ref(naiveOverrides())
 watch(night, () => { overrides.value = naiveOverrides() }, { flush: 'post' })
 
@@ -28,6 +30,11 @@ useWindowKey(onKey)
 
 function onKey(event: KeyboardEvent): void {
   const typing = (event.target as HTMLElement).matches('input, textarea, select')
+  // On lists / goes to their own field
+  if (project.open && !typing && !event.ctrlKey && !event.metaKey && !event.altKey && (event.key === 'f' || (event.key === '/' && route.name === 'bench'))) {
+    event.preventDefault()
+    finding.value = true
+  }
   if (event.key === '?' && !typing) helping.value = !helping.value
   else if (event.key === 'Escape' && helping.value) helping.value = false
 }
@@ -36,12 +43,13 @@ function onKey(event: KeyboardEvent): void {
 <template>
   <NConfigProvider :theme="night ? darkTheme : null" :theme-overrides="overrides" abstract>
     <div class="frame">
-      <ChartMast @help="helping = !helping" />
+      <ChartMast @help="helping = !helping" @find="finding = true" />
       <main>
         <FaultBand v-if="faults.shown" :fault="faults.shown" @close="faults.clear" />
         <RouterView />
       </main>
       <DropCatcher v-if="project.open" />
+      <FindAnything v-if="finding" @close="finding = false" />
       <KeyHelp v-if="helping" @close="helping = false" />
     </div>
   </NConfigProvider>

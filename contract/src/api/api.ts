@@ -111,6 +111,15 @@ export const previewSchema = z.strictObject({ state: assetStateSchema, results: 
 export type Preview = z.infer<typeof previewSchema>
 export const assetChoiceSchema = z.strictObject({ class: z.string().nullable().optional(), target: z.string().nullable().optional() })
 
+export const namedPartSchema = z.strictObject({ what: z.enum(['asset', 'node', 'texture', 'slot', 'clip']), name: z.string() })
+export type NamedPart = z.infer<typeof namedPartSchema>
+
+export const foundKinds = ['asset', 'texture', 'slot', 'node', 'clip', 'file'] as const
+/** A name of the project that holds what was typed. */
+export const foundSchema = z.strictObject({ what: z.enum(foundKinds), name: z.string(), asset: id, assetName: z.string(), verdict: verdictSchema })
+export type Found = z.infer<typeof foundSchema>
+export const findRequestSchema = z.object({ find: z.string().trim().min(1).max(120).describe('part of a name'), what: z.enum(foundKinds).optional().describe('all kinds without it') })
+
 /** A remedy that several assets could take, because they have the same finding. */
 export const sharedRemedySchema = z.strictObject({ rule: z.string(), title: z.string(), remedy: z.string(), remedyTitle: z.string(), assets: z.array(z.strictObject({ asset: id, findings: z.int() })) })
 export type SharedRemedy = z.infer<typeof sharedRemedySchema>

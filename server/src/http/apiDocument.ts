@@ -1,7 +1,7 @@
 import { extendZodWithOpenApi, OpenAPIRegistry, OpenApiGeneratorV31 } from '@asteasolutions/zod-to-openapi'
 import { z } from 'zod'
 import {
-  assetChoiceSchema, assetDetailSchema, assetRowSchema, bulkChangeSchema, bulkRequestSchema, bulkUndoSchema, chooseIntakeSchema, deliveryFileSchema, deliverySchema, eventSchema, faultReplySchema, intakePresetSchema, newDeliverySchema, newProjectSchema, previewRequestSchema,
+  assetChoiceSchema, assetDetailSchema, assetRowSchema, bulkChangeSchema, bulkRequestSchema, bulkUndoSchema, chooseIntakeSchema, deliveryFileSchema, deliverySchema, eventSchema, faultReplySchema, findRequestSchema, foundSchema, intakePresetSchema, newDeliverySchema, newProjectSchema, previewRequestSchema,
   previewSchema, projectSchema, remedyInfoSchema, renamePlanRequestSchema, renamePlanSchema, rulePageSchema, saveIntakePresetSchema, saveRecipeSchema, saveSizesSchema, sharedRemedySchema, undoSchema,
 } from '@stern-gate/contract'
 
@@ -49,6 +49,7 @@ export const apiRoutes: readonly ApiRoute[] = [
   { method: 'get', path: '/outputs/{key}/model', group: 'Bytes', does: 'One GLB of what a recipe made.', gives: 'bytes' },
   { method: 'get', path: '/blobs/{sha}', group: 'Bytes', does: 'Stored bytes by their SHA-256.', gives: 'bytes' },
   { method: 'get', path: '/blobs/{sha}/picture', group: 'Bytes', does: 'A stored texture as PNG.', query: z.object({ name: z.string().describe('file name, for formats without a mark of their own').optional() }), gives: 'bytes' },
+  { method: 'get', path: '/projects/{project}/names', group: 'Assets', does: 'Names of the project that hold what was typed: of assets, textures, slots, nodes, clips and files; the best 60.', query: findRequestSchema, gives: foundSchema.array() },
   { method: 'get', path: '/projects/{project}/remedies', group: 'Many at once', does: 'Remedies that assets could take now, each with those that have the finding.', gives: sharedRemedySchema.array() },
   { method: 'get', path: '/projects/{project}/changes', group: 'Many at once', does: 'The newest changes of many assets.', gives: bulkChangeSchema.array() },
   { method: 'post', path: '/projects/{project}/changes', group: 'Many at once', does: 'Applies one remedy to all findings of a rule on many assets, or steps as a person looked them over, as one act.', takes: bulkRequestSchema, gives: bulkChangeSchema, status: 201 },

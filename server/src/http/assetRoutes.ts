@@ -1,6 +1,6 @@
 import { Router, type Request } from 'express'
 import { z } from 'zod'
-import { assetChoiceSchema, bad, newDeliverySchema, previewRequestSchema, saveRecipeSchema, undoSchema, type Recipe } from '@stern-gate/contract'
+import { assetChoiceSchema, bad, findRequestSchema, newDeliverySchema, previewRequestSchema, saveRecipeSchema, undoSchema, type Recipe } from '@stern-gate/contract'
 import { remedies } from '@stern-gate/core'
 import { localPerson } from '../auth/localPerson'
 import { assetDetail, previewOf } from '../judging/assetDetail'
@@ -9,6 +9,7 @@ import type { Services } from '../services'
 import { findAsset, findVersion, getRecipe, listAssets, listVersionFiles, saveChoice, saveRecipe, type AssetRecord } from '../store/assets'
 import { copyVersionFiles, createDelivery, withProgress } from '../store/deliveries'
 import { addEvent } from '../store/eventLog'
+import { findNames } from '../store/findNames'
 import { currentRulebook } from '../store/projects'
 import { FaultReply, notFound, parse, route } from './faults'
 import { projectOf, uuid } from './projectRoutes'
@@ -40,6 +41,10 @@ export function assetRoutes(services: Services): Router {
       const [updated, id] = before?.split('|') ?? []
       const rows = await listAssets(db, project.id, await currentRulebook(db, project), { limit, before: updated && id ? { updated, id } : null })
       response.json(rows)
+    }))
+    .get('/projects/:project/names', route(async (request, response) => {
+      const { id } = await projectOf(db, request.params['project']), { find, what } = parse(findRequestSchema, request.query)
+      response.json(await findNames(db, id, find, what ?? null))
     }))
     .get('/assets/:asset', route(async (request, response) => {
       response.json(await assetDetail(services, await assetOf(request), parse(versionSchema, request.query).version))

@@ -1,4 +1,4 @@
-import type { AssetState } from '@stern-gate/contract'
+import type { AssetState, NamedPart } from '@stern-gate/contract'
 import { compilePattern, judge, levelTriangles, matchName, partSpans, nameProposals, namedThings, slotShares, textureMemory, type MeasuredFile, type NamedThing, type Subject } from '@stern-gate/core'
 
 export interface StateAddresses { model: string | null; evidence: Record<string, string>; files: { path: string; part: 'mesh' | 'buffer' | 'texture'; sha256: string; sizeBytes: number }[] }
@@ -34,6 +34,13 @@ function describeName(subject: Subject, thing: NamedThing, propose: (thing: Name
     parts: match.fits ? Object.entries(match.parts).map(([part, text]) => ({ part, text, from: spans[part]![0], to: spans[part]![1] })) : [],
     proposal: match.fits ? null : propose(thing),
   }
+}
+
+/** Everything in an asset that has a name, each once. */
+export function namesOf(subject: Subject): NamedPart[] {
+  const nodes = (subject.mesh?.nodes ?? []).map((n) => ({ what: 'node' as const, name: n.name }))
+  const all: NamedPart[] = [{ what: 'asset', name: subject.name }, ...nodes, ...namedThings(subject).map(({ what, full }) => ({ what, name: full }))]
+  return [...new Map(all.map((part) => [`${part.what} ${part.name}`, part])).values()]
 }
 
 /** What holds an asset, in one line: the gravest findings, at most two. */

@@ -4,7 +4,7 @@ import { addEvents } from '../store/eventLog'
 import { findFacts } from '../store/factsStore'
 import { findJudgeables, saveJudgements, type Judgeable, type JudgedVersion } from '../store/judgements'
 import { assetContext, subjectOf, type AssetContext } from './assetContext'
-import { headlineOf } from './describeState'
+import { headlineOf, namesOf } from './describeState'
 import { draftOf, draftOfOutput } from './drafts'
 import { activeSteps, makeOutput } from './makeOutput'
 import { measuredFiles, withFacts, type KnownFacts } from './measuredFiles'
@@ -67,7 +67,7 @@ async function judgedVersion(services: JobServices, { asset, version, files, rec
   const { findings, tally, verdict } = judge(subject)
   const mainFacts = facts.get(files.find((f) => f.path === version.main)?.factsKey ?? '')
   return {
-    shownName: subject.name, className: subject.className, tally, verdict, headline: headlineOf(findings), findings,
+    shownName: subject.name, className: subject.className, tally, verdict, headline: headlineOf(findings), findings, names: namesOf(subject),
     thumbnail: output?.thumbnail ?? mainFacts?.thumbnail ?? null, outputKey: output?.key ?? null, outputFault: made && !made.ok ? made.fault : null,
   }
 }

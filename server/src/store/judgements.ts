@@ -1,5 +1,5 @@
 import { and, eq, inArray, sql } from 'drizzle-orm'
-import { recipeSchema, type Fault, type Finding, type Recipe, type Tally, type Verdict } from '@stern-gate/contract'
+import { recipeSchema, type Fault, type Finding, type NamedPart, type Recipe, type Tally, type Verdict } from '@stern-gate/contract'
 import type { AssetRecord, VersionFileRecord, VersionRecord } from './assets'
 import type { Queryable, Transaction } from './database'
 import { assets, findings, recipes, versionFiles, versions } from './schema'
@@ -18,7 +18,7 @@ export async function findJudgeables(db: Queryable, ids: readonly string[]): Pro
   return rows.map(({ asset, version, revision, body }) => ({ asset, version, files: byVersion.get(version.id)!, revision, recipe: recipeSchema.parse(body) }))
 }
 
-export interface JudgedVersion { shownName: string; className: string; tally: Tally; verdict: Verdict; headline: string; thumbnail: string | null; outputKey: string | null; outputFault: Fault | null; findings: readonly Finding[] }
+export interface JudgedVersion { shownName: string; className: string; tally: Tally; verdict: Verdict; headline: string; names: NamedPart[]; thumbnail: string | null; outputKey: string | null; outputFault: Fault | null; findings: readonly Finding[] }
 
 /** Puts the newest judgements in place of those before, each as one set. Those of assets that changed since they were read are not kept; the others' ids come back. */
 export async function saveJudgements(tx: Transaction, all: readonly { of: Judgeable; judged: JudgedVersion }[]): Promise<string[]> {
@@ -29,7 +29,7 @@ export async function saveJudgements(tx: Transaction, all: readonly { of: Judgea
   })
   if (kept.length === 0) return []
   const rows = kept.map(({ of, judged: { findings: _, ...rest } }) => ({ ...of.version, ...rest }))
-  const columns = { shownName: sql`excluded.shown_name`, className: sql`excluded.class_name`, tally: sql`excluded.tally`, verdict: sql`excluded.verdict`, headline: sql`excluded.headline`, thumbnail: sql`excluded.thumbnail`, outputKey: sql`excluded.output_key`, outputFault: sql`excluded.output_fault` }
+  const columns = { shownName: sql`excluded.shown_name`, className: sql`excluded.class_name`, tally: sql`excluded.tally`, verdict: sql`excluded.verdict`, headline: sql`excluded.headline`, names: sql`excluded.names`, thumbnail: sql`excluded.thumbnail`, outputKey: sql`excluded.output_key`, outputFault: sql`excluded.output_fault` }
   await tx.insert(versions).values(rows).onConflictDoUpdate({ target: versions.id, set: columns })
   await tx.delete(findings).where(inArray(findings.versionId, rows.map((r) => r.id)))
   const found = kept.flatMap(({ of, judged }) => judged.findings.map((f) => ({ versionId: of.version.id, rule: f.rule, station: f.station, level: f.level, fingerprint: f.fingerprint, body: f })))

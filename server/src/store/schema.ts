@@ -87,6 +87,8 @@ export const versions = pgTable('versions', {
   tally: jsonb('tally').notNull(),
   verdict: text('verdict').notNull(),
   headline: text('headline').notNull().default(''),
+  /** What in it has a name, for the search. */
+  names: jsonb('names').notNull().default([]),
   thumbnail: text('thumbnail'),
   outputKey: text('output_key'),
   outputFault: jsonb('output_fault'),

@@ -1,7 +1,7 @@
 import { z } from 'zod'
 import {
   assetDetailSchema, assetRowSchema, bulkChangeSchema, bulkUndoSchema, deliverySchema, deliveryFileSchema, faultReplySchema, intakePresetSchema, previewSchema, projectSchema, remedyInfoSchema, rulePageSchema, sharedRemedySchema,
-  type AssetDetail, type AssetRow, type BulkChange, type BulkRequest, type RenamePlan, renamePlanSchema, type Delivery, type DeliveryFile, type Fault, type IntakePreset, type Preview, type Project, type Recipe, type RemedyInfo, type SaveIntakePreset, type SaveSizes, type SharedRemedy,
+  type AssetDetail, type AssetRow, type BulkChange, type BulkRequest, type RenamePlan, renamePlanSchema, type Delivery, type DeliveryFile, type Fault, type Found, foundSchema, type IntakePreset, type Preview, type Project, type Recipe, type RemedyInfo, type SaveIntakePreset, type SaveSizes, type SharedRemedy,
 } from '@stern-gate/contract'
 
 /** What a call throws when the server answers with a fault, or does not answer. */
@@ -30,6 +30,7 @@ export const listProjects = (): Promise<Project[]> => call(projectSchema.array()
 export const createProject = (name: string): Promise<Project> => call(projectSchema, '/projects', json('POST', { name }))
 export const ASSETS_A_PAGE = 40
 /** Newest first; `before`: updated and id of the last row of the page before, joined by |. */
+export const findNames = (project: string, find: string, what: Found['what'] | null): Promise<Found[]> => call(foundSchema.array(), `/projects/${project}/names?find=${encodeURIComponent(find)}${what ? `&what=${what}` : ''}`)
 export const saveSizes = (project: string, sizes: SaveSizes): Promise<Project> => call(projectSchema, `/projects/${project}/sizes`, json('PATCH', sizes))
 export const listAssets = (project: string, before: string | null): Promise<AssetRow[]> => call(assetRowSchema.array(), `/projects/${project}/assets?limit=${ASSETS_A_PAGE}${before ? `&before=${encodeURIComponent(before)}` : ''}`)
 export const listDeliveries = (project: string): Promise<Delivery[]> => call(deliverySchema.array(), `/projects/${project}/deliveries`)

@@ -6,7 +6,7 @@ import { useProject } from '../stores/project'
 import { useNight } from '../theme/useNight'
 import { mastIcons } from './mastIcons'
 
-defineEmits<{ help: [] }>()
+defineEmits<{ help: []; find: [] }>()
 const route = useRoute()
 const router = useRouter()
 const project = useProject()
@@ -35,6 +35,7 @@ const go = (key: string): void => { void router.push(key === 'new' ? { name: 'we
       <svg viewBox="0 0 24 24" aria-hidden="true" v-html="mastIcons[name]" />{{ title(name) }}<span class="visually-hidden">, not built yet</span>
     </span>
     <span class="gap" />
+    <button v-if="project.open" class="stop" title="Find any name (F)" @click="$emit('find')"><svg viewBox="0 0 24 24" aria-hidden="true" v-html="mastIcons.find" />Find</button>
     <button class="stop" :aria-label="night ? 'Turn to day' : 'Turn to night'" :title="night ? 'Day' : 'Night'" @click="night = !night"><svg viewBox="0 0 24 24" aria-hidden="true" v-html="mastIcons.day" /></button>
     <button class="stop" aria-label="Keys of this screen" title="Keys (?)" @click="$emit('help')"><svg viewBox="0 0 24 24" aria-hidden="true" v-html="mastIcons.help" /></button>
   </nav>

@@ -8,7 +8,7 @@ const box = ref<HTMLElement | null>(null)
 onMounted(() => box.value?.focus())
 const bench: [string, string][] = [['1 … 9, 0', 'go to a station'], ['[ and ]', 'previous and next station with findings'], ['N, Shift N', 'next and previous finding'], ['B', 'source or output'], ['D', 'before and after, with a divider'], ['A', 'add a step of your own'], ['\\', 'fold the facts away'], ['Ctrl Z', 'undo the last change of the recipe'], ['Esc', 'back to Arrivals']]
 const arrivals: [string, string][] = [['/', 'find a name, a rule, a person'], ['↑ ↓', 'move along the assets'], ['Enter', 'open the bench'], ['X', 'choose the asset, for one remedy on many'], ['Ctrl V', 'take in files from the clipboard']]
-const keys = computed(() => [...(route.name === 'bench' ? bench : arrivals), ['?', 'this list'] as [string, string]])
+const keys = computed(() => [...(route.name === 'bench' ? bench : arrivals), [route.name === 'bench' ? 'F or /' : 'F', 'find any name of the project'] as [string, string], ['?', 'this list'] as [string, string]])
 </script>
 
 <template>

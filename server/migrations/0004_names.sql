@@ -1,0 +1,1 @@
+ALTER TABLE "versions" ADD COLUMN "names" jsonb DEFAULT '[]'::jsonb NOT NULL;
