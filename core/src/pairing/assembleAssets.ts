@@ -34,6 +34,8 @@ export interface AssetDraft {
   kind: AssetKind
   /** The mesh file, or the first texture of a set. */
   main: string
+  /** Path that the main file came by, where a recipe put it elsewhere: its folders tell the class. */
+  cameAs?: string
   files: { path: string; part: FilePart }[]
 }
 

@@ -30,7 +30,7 @@ export function buildSubject(draft: AssetDraft, files: readonly MeasuredFile[], 
   })
   const { rulebook, targetName } = settings
   const target = rulebook.targets[targetName] ?? rulebook.targets[rulebook.defaultTarget]!
-  const { className, from } = classOfAsset(rulebook, { choice: settings.classChoice, path: draft.main, name: draft.name })
+  const { className, from } = classOfAsset(rulebook, { choice: settings.classChoice, path: draft.cameAs ?? draft.main, name: draft.name })
   const main = own.find((f) => f.path === draft.main)
   const others = own.filter((f) => f.part === 'mesh' && f.path !== draft.main && f.facts?.kind === 'mesh')
   const mesh = draft.kind === 'mesh' ? mergeMeshFacts(main?.facts as MeshFacts, others.map((f) => ({ path: f.path, facts: f.facts as MeshFacts }))) : null

@@ -88,6 +88,9 @@ function indexOf(delivered: readonly string[]): PathIndex {
 /** Exporters ask for working files of any kind, of which a picture is delivered under the same name. */
 const mayBePicture = (path: string): boolean => isTextureKind(kindByExtension(path)) || kindByExtension(path) === 'unknown'
 
+/** Whether a text names a folder inside a delivery, plainly; empty for the delivery itself. */
+export const isSafeFolder = (folder: string): boolean => folder === '' || folder.split('/').every((part) => /^[A-Za-z0-9_.\- ]+$/.test(part) && !/^[. ]|[. ]$/.test(part))
+
 /** Last part of a path. */
 export const fileName = (path: string): string => path.slice(path.lastIndexOf('/') + 1)
 

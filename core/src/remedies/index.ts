@@ -19,6 +19,7 @@ import { markNormal } from './markNormal'
 import { mergeSlots } from './mergeSlots'
 import { movePivot } from './movePivot'
 import { heightToNormal } from './normalFromHeight'
+import { place } from './place'
 import { pointTo } from './pointTo'
 import { recomputeNormals } from './recomputeNormals'
 import { removeUvs } from './removeUvs'
@@ -40,7 +41,7 @@ import { weld } from './weld'
 
 const list = [
   bakeTransform, copyUvs, dropAlpha, dropColours, dropDegenerate, dropStrays, dropCrumbs, dropDuplicates, dropUnusedSlots, exchangeUvs, fillHoles, flipGreen,
-  generateTangents, intake, invert, layOutUvs, limitInfluences, markNormal, mergeSlots, movePivot, heightToNormal, pointTo, recomputeNormals, removeUvs, rename, renormalise,
+  generateTangents, intake, invert, layOutUvs, limitInfluences, markNormal, mergeSlots, movePivot, heightToNormal, place, pointTo, recomputeNormals, removeUvs, rename, renormalise,
   reorderSlots, reorderTriangles, rescale, resize, setAlpha, setLoop, setSpace, shift, shrink, takeOut, turnAxes, turnFacing, weld,
 ] as unknown as Remedy[]
 

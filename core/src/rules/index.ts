@@ -22,6 +22,7 @@ import { size as compressionSize } from './compression/size'
 import { duplicateContent as filesDuplicateContent } from './files/duplicateContent'
 import { duplicateMaterial as filesDuplicateMaterial } from './files/duplicateMaterial'
 import { embeddedTexture as filesEmbeddedTexture } from './files/embeddedTexture'
+import { folder as filesFolder } from './files/folder'
 import { kindMatchesExtension as filesKindMatchesExtension } from './files/kindMatchesExtension'
 import { missingReference as filesMissingReference } from './files/missingReference'
 import { readable as filesReadable } from './files/readable'
@@ -82,7 +83,7 @@ const list = [
   collisionConvex, collisionCorners, collisionFitOut, collisionMissing, colourAlphaUnused, colourBaseRange, colourFlat, colourGlossAsRoughness,
   colourMetalBetween, colourNormalFlag, colourNormalGreen, colourNormalLength, colourNotANormal, colourProfile, colourSpace, compressionAssetMemory,
   compressionBlockMultiple, compressionLargestSide, compressionMips, compressionSize, filesDuplicateContent, filesDuplicateMaterial, filesEmbeddedTexture,
-  filesKindMatchesExtension, filesMissingReference, filesReadable, filesStrays, filesTileGap, filesUnreferencedTexture, filesUnsafeReference, lodsBounds,
+  filesFolder, filesKindMatchesExtension, filesMissingReference, filesReadable, filesStrays, filesTileGap, filesUnreferencedTexture, filesUnsafeReference, lodsBounds,
   lodsMissing, lodsSlots, lodsStep, meshClipLoop, meshDegenerate, meshDoubledPoints, meshDrawOrder, meshHoles, meshInfluences, meshInsideOut,
   meshLoosePieces, meshNonManifold, meshNormals, meshNotFinite, meshTangents, meshTriangleBudget, meshVertexColour, meshVertexRatio, namesAgree,
   namesCaseCollision, namesCharacters, namesMeaningless, namesPattern, namesRoleKnown, scaleAxes, scaleExpectedSize, scaleFarFromOrigin, scaleMirrored, scaleMovedSinceLastVersion,

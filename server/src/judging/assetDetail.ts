@@ -31,7 +31,7 @@ export async function assetDetail(services: Services, asset: AssetRecord, number
     version: version.number, versions: all.map((v) => ({ number: v.number, created: new Date(v.created).toISOString(), by: v.by })), main: version.main,
     recipe, recipeRevision: revision, canUndo: history.length > 0,
     making: wanted && !output && !fault, outputFault: wanted && !output ? fault : null, results: output?.results ?? [],
-    source, output: output ? await outputState(services, { ...context, previous }, asset, output) : source,
+    source, output: output ? await outputState(services, { ...context, previous }, asset, version, output) : source,
   }
 }
 
@@ -52,9 +52,9 @@ async function sourceState(services: Services, context: VersionContext, asset: A
   return { state, classFrom: subject.classFrom }
 }
 
-async function outputState(services: Services, context: VersionContext, asset: AssetRecord, output: OutputRecord): Promise<AssetState> {
+async function outputState(services: Services, context: VersionContext, asset: AssetRecord, version: VersionRecord, output: OutputRecord): Promise<AssetState> {
   const { files: measured } = await measuredFiles(services.connection.db, output.files.map((f) => ({ ...f, fault: null })))
-  return describeState(subjectOf(context, asset, draftOfOutput(asset, output), measured, context.previous), measured, {
+  return describeState(subjectOf(context, asset, draftOfOutput(asset, version, output), measured, context.previous), measured, {
     model: asset.kind === 'mesh' ? `/api/outputs/${output.key}/model` : null,
     evidence: output.evidence ? { '': `/api/blobs/${output.evidence}` } : {},
     files: output.files.map(({ path, part, sha256, sizeBytes }) => ({ path, part, sha256, sizeBytes })),
@@ -71,5 +71,5 @@ export async function previewOf(services: Services, asset: AssetRecord, recipe: 
   const context = { ...project, previous: await previousVersion(db, project, asset, version.number) }
   if (activeSteps(recipe).length === 0) return good({ state: (await sourceState(services, context, asset, version, files)).state, results: [] })
   const made = await makeOutput(services, asset, version, files, recipe, signal)
-  return made.ok ? good({ state: await outputState(services, context, asset, made.value), results: made.value.results }) : made
+  return made.ok ? good({ state: await outputState(services, context, asset, version, made.value), results: made.value.results }) : made
 }

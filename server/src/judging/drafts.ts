@@ -7,5 +7,5 @@ export const draftOf = (asset: AssetRecord, version: VersionRecord, files: reado
   name: asset.name, kind: asset.kind as AssetDraft['kind'], main: version.main, files: files.map((f) => ({ path: f.path, part: f.part as 'mesh' | 'buffer' | 'texture' })),
 })
 
-/** An output as a draft. */
-export const draftOfOutput = (asset: AssetRecord, output: OutputRecord): AssetDraft => ({ name: output.name, kind: asset.kind as AssetDraft['kind'], main: output.main, files: output.files.map((f) => ({ path: f.path, part: f.part })) })
+/** An output of a version as a draft. */
+export const draftOfOutput = (asset: AssetRecord, version: Pick<VersionRecord, 'main'>, output: OutputRecord): AssetDraft => ({ name: output.name, kind: asset.kind as AssetDraft['kind'], main: output.main, cameAs: version.main, files: output.files.map((f) => ({ path: f.path, part: f.part })) })

@@ -63,7 +63,7 @@ async function judgedVersion(services: JobServices, { asset, version, files, rec
   const output = made?.ok ? made.value : null
   const measured = output ? (await measuredFiles(services.connection.db, output.files.map((f) => ({ ...f, fault: null })))).files : withFacts(files, facts)
   const previous = await previousVersion(services.connection.db, context, asset, version.number)
-  const subject = subjectOf(context, asset, output ? draftOfOutput(asset, output) : draftOf(asset, version, files), measured, previous)
+  const subject = subjectOf(context, asset, output ? draftOfOutput(asset, version, output) : draftOf(asset, version, files), measured, previous)
   const { findings, tally, verdict } = judge(subject)
   const mainFacts = facts.get(files.find((f) => f.path === version.main)?.factsKey ?? '')
   return {

@@ -13,7 +13,7 @@ export async function previousVersion(db: Queryable, context: AssetContext, asse
   if (!version) return null
   const output = version.outputKey === null ? null : await findOutput(db, version.outputKey)
   const bounds = output
-    ? levelBounds(subjectOf(context, asset, draftOfOutput(asset, output), (await measuredFiles(db, output.files.map((f) => ({ ...f, fault: null })))).files))
+    ? levelBounds(subjectOf(context, asset, draftOfOutput(asset, version, output), (await measuredFiles(db, output.files.map((f) => ({ ...f, fault: null })))).files))
     : await sourceBounds(db, context, asset, version)
   return bounds && { version: version.number, bounds }
 }

@@ -30,7 +30,7 @@ export async function renamePlan(services: Pick<Services, 'connection'>, project
 async function subjectNow({ connection: { db } }: Pick<Services, 'connection'>, context: AssetContext, { asset, version, files, recipe }: Judgeable): Promise<Subject> {
   const output = activeSteps(recipe).length > 0 ? await findOutput(db, outputKey(asset, files, recipe)) : null
   if (!output) return subjectOf(context, asset, draftOf(asset, version, files), (await measuredFiles(db, files)).files)
-  return subjectOf(context, asset, draftOfOutput(asset, output), (await measuredFiles(db, output.files.map((f) => ({ ...f, fault: null })))).files)
+  return subjectOf(context, asset, draftOfOutput(asset, version, output), (await measuredFiles(db, output.files.map((f) => ({ ...f, fault: null })))).files)
 }
 
 const optionsOf = remedies.find((r) => r.id === RENAME)!.options
