@@ -141,9 +141,17 @@ describe('an intake preset', () => {
     const folder = await layFiles(join(app.folder, 'again'), (await makeAsset(demoAssets.find((a) => a.name === 'harbour_skiff_a')!)).map((f) => ({ ...f, path: f.path.replace('skiff_a.glb', 'skiff_b.glb') })))
     await dropOnto(page, [join(folder, 'gullwick')])
     await waitForText(page, '.offer', 'yard in centimetres')
+    await page.waitForSelector('.offer .btn.go')
     await page.click('.offer .btn.go')
-    await page.waitForFunction(() => !document.querySelector('.offer'), { timeout: 30_000 })
-    await page.waitForFunction(() => [...document.querySelectorAll('[data-asset]')].some((l) => l.textContent!.includes('skiff_b') && !l.textContent!.includes('100 times')), { timeout: 30_000 })
+    await page.waitForFunction(() => !document.querySelector('.offer .btn.go'), { timeout: 30_000 })
+    const steps = (wanted: number): Promise<unknown> => page.waitForFunction(async (n) => {
+      const rows = (await (await fetch(`/api/projects/${location.pathname.split('/')[2]}/assets`)).json()) as { name: string; steps: number }[]
+      return rows.find((r) => r.name === 'harbour_skiff_b')?.steps === n
+    }, { timeout: 30_000, polling: 200 }, wanted)
+    await steps(1)
+    // And taken back, by a button as well
+    await page.click('.offer [data-as-it-came]')
+    await steps(0)
   })
   it('nothing complained in the browser', () => expect(app.complaints).toEqual([]))
 })

@@ -2,7 +2,7 @@
 import { computed, defineAsyncComponent, nextTick, onBeforeUnmount, onMounted, ref, watch } from 'vue'
 import { NDropdown, NInput, NVirtualList } from 'naive-ui'
 import { useRoute, useRouter } from 'vue-router'
-import { stations, stationTitles, type AssetRow, type Station } from '@stern-gate/contract'
+import { stations, stationTitles, type AssetRow, type Delivery, type Station } from '@stern-gate/contract'
 import { chosenFiles } from '../api/droppedFiles'
 import AssetHeads from '../components/AssetHeads.vue'
 import AssetLine from '../components/AssetLine.vue'
@@ -48,7 +48,10 @@ const rows = computed(() => {
 })
 const underWay = computed(() => arrivals.deliveries.filter((d) => d.state === 'measuring' || (d.state === 'receiving' && uploads.sending?.delivery === d.id)))
 const refusing = computed(() => arrivals.deliveries.slice(0, 3).filter((d) => d.refused.length > 0 && !putAway.value.has(d.id)))
-const offering = computed(() => arrivals.deliveries.slice(0, 3).filter((d) => d.state === 'done' && d.suggested !== null && !putAway.value.has(d.id)))
+/** What was taken in by a preset can be taken back as long as one remembers it. */
+const FRESH_MS = 3_600_000
+const isFresh = (d: Delivery): boolean => Date.now() - Date.parse(d.created) < FRESH_MS
+const offering = computed(() => arrivals.deliveries.slice(0, 3).filter((d) => d.state === 'done' && !putAway.value.has(d.id) && (d.intake === null ? d.suggested !== null : isFresh(d))))
 const stationOptions = [{ key: '', label: 'any station' }, ...stations.map((s) => ({ key: s, label: stationTitles[s] }))]
 
 const leave = project.onEvent(arrivals.hear)
