@@ -12,21 +12,20 @@ export function colourRange(pixels: Pixels): NonNullable<TextureFacts['range']> 
   const { data, channels, width } = pixels
   const full = fullValue(pixels)
   const low = DARK * full, high = BRIGHT * full, seen = SEEN * full
-  const colours = channels < 3 ? 1 : 3, alpha = channels % 2 === 0 ? channels - 1 : -1
+  const alpha = channels % 2 === 0 ? channels - 1 : -1
+  // In grey all three are the one
+  const green = channels < 3 ? 0 : 1, blue = channels < 3 ? 0 : 2
   let dark = 0, bright = 0, sampled = 0
   for (const w of sampleWindows(width, pixels.height))
-    for (let y = w.y; y < w.y + w.height; y++)
-      for (let x = w.x, k = (y * width + w.x) * channels; x < w.x + w.width; x++, k += channels) {
+    for (let y = w.y; y < w.y + w.height; y++) {
+      const end = (y * width + w.x + w.width) * channels
+      for (let k = (y * width + w.x) * channels; k < end; k += channels) {
         if (alpha >= 0 && data[k + alpha]! < seen) continue
-        let least = data[k]!, most = least
-        for (let c = 1; c < colours; c++) {
-          const v = data[k + c]!
-          if (v < least) least = v
-          if (v > most) most = v
-        }
+        const r = data[k]!, g = data[k + green]!, b = data[k + blue]!
         sampled++
-        if (most < low) dark++
-        if (least > high) bright++
+        if (r < low && g < low && b < low) dark++
+        else if (r > high && g > high && b > high) bright++
       }
+    }
   return { dark: sampled ? dark / sampled : 0, bright: sampled ? bright / sampled : 0, sampled }
 }

@@ -14,18 +14,21 @@ const LEAST_CHANGE = 0.012
  */
 const LEAST_SCORE = 10
 const BLOCKS = 8
+const LEAST_LIKELY = 0.05
+const undecided: NormalFacts['green'] = { direction: 'undecided', confidence: 0, energyUp: 0, energyDown: 0, texels: 0 }
 
 /**
  * What the pixels say about being a tangent-space normal map and about where green points. A map of a height field has no curl: with p = −x/z
  * and q = −y/z, ∂p/∂y = ∂q/∂x. The energy of the difference is summed under both signs of y; the true sign has the smaller one. It is decided when the difference,
  * 4 Σ ∂p/∂y · ∂q/∂x, stands well above its own spread. The confidence is the share of 8 × 8 blocks, weighted by their difference, that vote with the whole.
- * Null for fewer than three channels.
+ * What is hardly a normal map has no green to point, and is not asked. Null for fewer than three channels.
  */
 export function normalMapEvidence(pixels: Pixels): NormalFacts | null {
   if (pixels.channels < 3) return null
   const windows = sampleWindows(pixels.width, pixels.height)
   const lengths = surveyVectors(pixels, windows)
-  return { ...lengths, isNormalMap: likelihood(lengths), green: greenDirection(pixels, windows) }
+  const isNormalMap = likelihood(lengths)
+  return { ...lengths, isNormalMap, green: isNormalMap < LEAST_LIKELY ? undecided : greenDirection(pixels, windows) }
 }
 
 type Lengths = Omit<NormalFacts, 'isNormalMap' | 'green'>
@@ -35,14 +38,14 @@ const GREY = 2 / 255
 
 function surveyVectors(pixels: Pixels, windows: readonly Window[]): Lengths {
   const { data, channels, width } = pixels
-  const full = fullValue(pixels), half = full / 2, grey = GREY * full
+  const full = fullValue(pixels), scale = 2 / full, grey = GREY * full
   let unit = 0, away = 0, sx = 0, sy = 0, sz = 0, sum = 0, greys = 0, greySum = 0, greySquares = 0
   for (const w of windows)
     for (let row = w.y; row < w.y + w.height; row++) {
       const end = (row * width + w.x + w.width) * channels
       for (let k = (row * width + w.x) * channels; k < end; k += channels) {
         const r = data[k]!, g = data[k + 1]!, b = data[k + 2]!
-        const x = r / half - 1, y = g / half - 1, z = b / half - 1
+        const x = r * scale - 1, y = g * scale - 1, z = b * scale - 1
         const length = Math.sqrt(x * x + y * y + z * z)
         if (length > 0.9 && length < 1.1) unit++
         if (z < -0.01) away++
