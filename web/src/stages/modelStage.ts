@@ -226,9 +226,7 @@ export function createModelStage(canvas: HTMLCanvasElement, events: ModelStageEv
     model: () => staged.model(),
     dispose() {
       cancelAnimationFrame(asked)
-      staged.dispose()
-      before.dispose()
-      guest.dispose()
+      for (const one of [staged, before, guest]) one.clear()
       controls.dispose()
       renderer.dispose()
     },

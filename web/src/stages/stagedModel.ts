@@ -18,15 +18,15 @@ export interface StagedModel {
   show: (on: boolean) => void
   /** Lets the wire follow what it lies on; before each picture. */
   follow: () => void
+  /** Takes it off the stage, and what was still on its way to it. */
   clear: () => void
-  dispose: () => void
 }
 
 /** Node paths that are drawn, and those that lie as a veil over them. */
 export interface ShownParts { shown: readonly string[]; veiled: readonly string[] }
 
 export function createStagedModel(scene: Scene): StagedModel {
-  let model: StageModel | null = null, address = '', loading: AbortController | null = null, player: ClipPlayer | null = null, posed = false
+  let model: StageModel | null = null, address = '', coming: { address: string; stop: AbortController; done: Promise<boolean> } | null = null, player: ClipPlayer | null = null, posed = false
   const wires = new Map<Mesh, Mesh>(), dressed = new Map<Mesh, Material | Material[]>()
 
   const wear = (mesh: Mesh, material: Material | Material[]): void => {
@@ -39,7 +39,7 @@ export function createStagedModel(scene: Scene): StagedModel {
     for (const wire of wires.values()) scene.remove(wire)
     wires.clear()
   }
-  const clear = (): void => {
+  const remove = (): void => {
     if (!model) return
     undress()
     const bones = player?.bones()
@@ -52,24 +52,34 @@ export function createStagedModel(scene: Scene): StagedModel {
     model = null
     address = ''
   }
+  const leave = (): void => {
+    coming?.stop.abort()
+    coming = null
+  }
+  const bring = async (next: string, signal: AbortSignal): Promise<boolean> => {
+    const loaded = await loadModel(next, signal)
+    if (signal.aborted) {
+      disposeModel(loaded)
+      return false
+    }
+    remove()
+    model = loaded
+    player = createClipPlayer(loaded.root, loaded.clips)
+    address = next
+    scene.add(loaded.root)
+    return true
+  }
   return {
     model: () => model,
-    async take(next) {
-      if (model && next === address) return true
-      loading?.abort()
-      loading = new AbortController()
-      const own = loading
-      const loaded = await loadModel(next, own.signal)
-      if (own.signal.aborted) {
-        disposeModel(loaded)
-        return false
-      }
-      clear()
-      model = loaded
-      player = createClipPlayer(loaded.root, loaded.clips)
-      address = next
-      scene.add(loaded.root)
-      return true
+    take(next) {
+      if (coming?.address === next) return coming.done
+      // Whatever else was asked for is not wanted any more
+      leave()
+      if (model && next === address) return Promise.resolve(true)
+      const own = { address: next, stop: new AbortController(), done: Promise.resolve(false) }
+      own.done = bring(next, own.stop.signal).finally(() => { if (coming === own) coming = null })
+      coming = own
+      return own.done
     },
     dress(frame, { shown, veiled }) {
       undress()
@@ -102,10 +112,9 @@ export function createStagedModel(scene: Scene): StagedModel {
     follow() {
       for (const [mesh, wire] of wires) wire.matrix.copy(mesh.matrixWorld)
     },
-    clear,
-    dispose() {
-      loading?.abort()
-      clear()
+    clear() {
+      leave()
+      remove()
     },
   }
 }
