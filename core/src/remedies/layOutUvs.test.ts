@@ -1,22 +1,15 @@
 import type { Node } from '@gltf-transform/core'
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
-import { boxOf, crateFiles, type CrateOptions } from '../fixtures/crateFixture'
+import { boxOf } from '../fixtures/crateFixture'
 import { fixturePorts } from '../fixtures/pngFixture'
 import { unwrapSurface } from '../geometry/unwrapSurface'
 import { uvOverlap } from '../geometry/uvOverlap'
 import { measureNodes } from '../measure/measureNodes'
 import { applyRecipe } from '../recipe/applyRecipe'
 import { floatsOf, primitiveView } from '../scene/primitiveView'
-import { openWork, type Work } from './work'
-
-async function opened(options: CrateOptions = {}): Promise<Work> {
-  const files = await crateFiles(options)
-  const main = Object.keys(files).find((p) => p.endsWith('.glb'))!
-  const work = await openWork('x', 'mesh', main, Object.entries(files).map(([path, bytes]) => ({ path, part: path === main ? 'mesh' : 'texture', bytes })))
-  if (!work.ok) throw new Error(work.fault.why)
-  return work.value
-}
+import { openedCrate } from '../fixtures/workFixture'
+import type { Work } from './work'
 
 async function layOut(work: Work, options: Record<string, string | number | boolean | null> = {}) {
   const done = await applyRecipe(work, { steps: [{ id: '1', remedy: 'uvs/lay-out', options, on: true, why: '' }] }, fixturePorts)
@@ -53,7 +46,7 @@ function isNear(texel: string, other: ReadonlySet<string>, gap: number): boolean
 
 describe('uvs/lay-out', () => {
   it('lays a lightmap channel inside the sheet, unique, unmirrored, evenly', async () => {
-    const work = await opened({ levels: 2 })
+    const work = await openedCrate({ levels: 2 })
     expect(await layOut(work, { keep: false })).toMatchObject({ changed: true })
     const { nodes } = measureNodes(work.document!, () => undefined)
     const measured = nodes.filter((n) => !/hull/.test(n.name) && n.primitives.length > 0)
@@ -70,7 +63,7 @@ describe('uvs/lay-out', () => {
   })
 
   it('keeps places, normals and the textures\' channel of every corner', async () => {
-    const before = await opened(), after = await opened()
+    const before = await openedCrate(), after = await openedCrate()
     await layOut(after, { keep: false })
     const corners = (work: Work, semantic: string, size: number): number[][] => drawn(work).flatMap((n) => n.getMesh()!.listPrimitives()).flatMap((p) => {
       const values = floatsOf(p.getAttribute(semantic)!)
@@ -80,7 +73,7 @@ describe('uvs/lay-out', () => {
   })
 
   it('leaves an authored channel, a channel that carries a texture and collision alone', async () => {
-    const kept = await opened()
+    const kept = await openedCrate()
     const [first] = drawn(kept)
     const had = first!.getMesh()!.listPrimitives()[0]!.getAttribute('TEXCOORD_1') !== null
     expect(await layOut(kept, { channel: had ? 1 : 0 })).toMatchObject({ changed: false })
@@ -90,7 +83,7 @@ describe('uvs/lay-out', () => {
   })
 
   it('a mirrored node is laid out so that it reads unmirrored', async () => {
-    const work = await opened()
+    const work = await openedCrate()
     for (const node of drawn(work)) node.setScale([-1, 1, 1])
     await layOut(work, { keep: false })
     const { nodes } = measureNodes(work.document!, () => undefined)
@@ -98,7 +91,7 @@ describe('uvs/lay-out', () => {
   })
 
   it('says so when the gaps leave no room', async () => {
-    const work = await opened()
+    const work = await openedCrate()
     const done = await applyRecipe(work, { steps: [{ id: '1', remedy: 'uvs/lay-out', options: { size: 16, gap: 64, keep: false }, on: true, why: '' }] }, fixturePorts)
     expect(done).toMatchObject({ ok: false, fault: { code: 'remedy/not-applicable' } })
   })

@@ -2,7 +2,7 @@ import { Document, type Node } from '@gltf-transform/core'
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import type { RemedyOptions } from '@stern-gate/contract'
-import { boxOf, crateFiles, type CrateOptions } from '../fixtures/crateFixture'
+import { boxOf } from '../fixtures/crateFixture'
 import { fixturePorts } from '../fixtures/pngFixture'
 import { joinBounds } from '../geometry/pointBounds'
 import { measureNodes } from '../measure/measureNodes'
@@ -10,15 +10,8 @@ import { applyRecipe } from '../recipe/applyRecipe'
 import { writeWork } from '../recipe/writeWork'
 import { floatsOf, primitiveView } from '../scene/primitiveView'
 import { worldPositions } from '../scene/worldPositions'
-import { openWork, type Work } from './work'
-
-async function opened(options: CrateOptions = {}): Promise<Work> {
-  const files = await crateFiles(options)
-  const main = Object.keys(files).find((p) => p.endsWith('.glb'))!
-  const work = await openWork('x', 'mesh', main, Object.entries(files).map(([path, bytes]) => ({ path, part: path === main ? 'mesh' : 'texture', bytes })))
-  if (!work.ok) throw new Error(work.fault.why)
-  return work.value
-}
+import { openedCrate } from '../fixtures/workFixture'
+import type { Work } from './work'
 
 async function mend(work: Work, remedy: string, options: RemedyOptions = {}): Promise<{ changed: boolean; said: string }> {
   const done = await applyRecipe(work, { steps: [{ id: '1', remedy, options, on: true, why: '' }] }, fixturePorts)
@@ -113,7 +106,7 @@ describe('turning axes', () => {
 
 describe('welding', () => {
   it('joins what is doubled; seams of UVs and hard edges stay', async () => {
-    const loose = await opened({ unwelded: true, hull: false }), sound = await opened({ hull: false })
+    const loose = await openedCrate({ unwelded: true, hull: false }), sound = await openedCrate({ hull: false })
     expect((await mend(loose, 'mesh/weld', { distance: 0.0001 })).changed).toBe(true)
     const count = (work: Work) => work.document!.getRoot().listMeshes()[0]!.listPrimitives()[0]!.getAttribute('POSITION')!.getCount()
     // Eight corners, but three faces meet in each with normals and UVs of their own: 24
@@ -121,7 +114,7 @@ describe('welding', () => {
     expect((await mend(sound, 'mesh/weld', { distance: 0.0001 })).changed).toBe(false)
   })
   it('closes a crack within the distance, and not beyond it', async () => {
-    const near = await opened({ crack: 0.00005, hull: false }), far = await opened({ crack: 0.01, hull: false })
+    const near = await openedCrate({ crack: 0.00005, hull: false }), far = await openedCrate({ crack: 0.01, hull: false })
     expect((await mend(near, 'mesh/weld', { distance: 0.0001 })).changed).toBe(true)
     expect((await mend(far, 'mesh/weld', { distance: 0.0001 })).changed).toBe(false)
   })
@@ -130,7 +123,7 @@ describe('welding', () => {
 describe('UV channels', () => {
   const uvs = (work: Work) => work.document!.getRoot().listMeshes().flatMap((m) => m.listPrimitives().map((p) => [0, 1].map((c) => [...floatsOf(p.getAttribute(`TEXCOORD_${c}`)!)])))
   it('swapped twice are as before', async () => {
-    const work = await opened({ lightmap: 'atlas', hull: false })
+    const work = await openedCrate({ lightmap: 'atlas', hull: false })
     const before = uvs(work)
     await mend(work, 'uvs/swap', { a: 0, b: 1 })
     expect(uvs(work)).toEqual(before.map(([a, b]) => [b, a]))
@@ -143,7 +136,7 @@ describe('tangents', () => {
   it('follow u, stand on the normal, and turn their sign where UVs are mirrored', async () => {
     const signs = []
     for (const uvMirrored of [false, true]) {
-      const work = await opened({ tangents: 'none', uvMirrored })
+      const work = await openedCrate({ tangents: 'none', uvMirrored })
       await mend(work, 'mesh/generate-tangents')
       const primitive = work.document!.getRoot().listMeshes()[0]!.listPrimitives()[0]!
       const tangents = floatsOf(primitive.getAttribute('TANGENT')!), normals = floatsOf(primitive.getAttribute('NORMAL')!)
@@ -157,7 +150,7 @@ describe('tangents', () => {
 
 describe('reordering', () => {
   it('keeps every triangle, corner by corner, and does nothing the second time', async () => {
-    const work = await opened({ scattered: true, grid: 10 })
+    const work = await openedCrate({ scattered: true, grid: 10 })
     const corners = () => {
       const primitive = work.document!.getRoot().listMeshes()[0]!.listPrimitives()[0]!
       const { indices, positions } = primitiveView(primitive), uv = floatsOf(primitive.getAttribute('TEXCOORD_0')!)
@@ -177,7 +170,7 @@ describe('reordering', () => {
 
 describe('limiting influences', () => {
   it('keeps the strongest bones and makes their weights add up to 1', async () => {
-    const work = await opened({ skin: { bones: 6 } })
+    const work = await openedCrate({ skin: { bones: 6 } })
     const primitive = work.document!.getRoot().listMeshes()[0]!.listPrimitives()[0]!
     floatsOf(primitive.getAttribute('WEIGHTS_1')!).set([0.9, 0.3], 0)
     await mend(work, 'mesh/limit-influences', { most: 2 })
@@ -191,32 +184,32 @@ describe('limiting influences', () => {
 describe('taking in', () => {
   const bounds = (work: Work) => worldBounds(work.document!)
   it('in centimetres with Z up: a tenth of a tenth, and upright', async () => {
-    const work = await opened({ size: 100, hull: false })
+    const work = await openedCrate({ size: 100, hull: false })
     work.document!.getRoot().listNodes()[0]!.setScale([1, 1, 3])
     expect((await mend(work, 'files/intake', { unit: 'centimetre', up: '+Z' })).changed).toBe(true)
     const { min, max } = bounds(work)
     expect([0, 1, 2].map((i) => Number((max[i]! - min[i]!).toFixed(4)))).toEqual([1, 3, 1])
   })
   it('leaves out what is not wanted, and keeps the rest', async () => {
-    const work = await opened({ strays: ['light', 'camera'], clip: 'crate@open', colours: 'varied', unusedSlot: 'crate-old', lightmap: 'atlas' })
+    const work = await openedCrate({ strays: ['light', 'camera'], clip: 'crate@open', colours: 'varied', unusedSlot: 'crate-old', lightmap: 'atlas' })
     await mend(work, 'files/intake', { clips: false, colours: false, lightmap: 'none' })
     const root = work.document!.getRoot()
     expect([root.listAnimations().length, root.listCameras().length, root.listMaterials().map((m) => m.getName())]).toEqual([0, 0, ['crate-wood']])
     expect(root.listMeshes()[0]!.listPrimitives()[0]!.listSemantics().sort()).toEqual(['NORMAL', 'POSITION', 'TEXCOORD_0'])
   })
   it('takes textures out as files where that is wanted', async () => {
-    const inside = await opened({ embed: true }), out = await opened({ embed: true })
+    const inside = await openedCrate({ embed: true }), out = await openedCrate({ embed: true })
     await mend(inside, 'files/intake', { textures: 'as they came' })
     await mend(out, 'files/intake')
     expect(inside.textures.map((t) => t.path)).toEqual([null, null, null])
     expect(out.textures.map((t) => t.path)).toEqual(['basecolor', 'normal', 'orm'].map((role) => `props/textures/harbour_crate_a_${role}.png`))
   })
-  it('of what is right already changes nothing', async () => expect((await mend(await opened(), 'files/intake')).changed).toBe(false))
+  it('of what is right already changes nothing', async () => expect((await mend(await openedCrate(), 'files/intake')).changed).toBe(false))
 })
 
 describe('writing', () => {
   it('leaves out what a step put something else in place of', async () => {
-    const work = await opened({ scattered: true, grid: 10 })
+    const work = await openedCrate({ scattered: true, grid: 10 })
     const size = async () => (await writeWork(work)).find((f) => f.part === 'mesh')!.bytes.length
     const before = await size()
     await mend(work, 'mesh/reorder')
@@ -227,7 +220,7 @@ describe('writing', () => {
 
 describe('merging slots', () => {
   it('joins the parts that then share a slot, and keeps every triangle', async () => {
-    const work = await opened({ faceSlots: ['crate-wood', 'crate-iron'] })
+    const work = await openedCrate({ faceSlots: ['crate-wood', 'crate-iron'] })
     const triangles = () => work.document!.getRoot().listMeshes()[0]!.listPrimitives().map((p) => primitiveView(p).indices.length / 3)
     expect(triangles()).toEqual([6, 6])
     await mend(work, 'slots/merge', { slot: 'crate-iron', keep: 'crate-wood' })

@@ -1,17 +1,14 @@
 import { describe, expect, it } from 'vitest'
-import { crateFiles } from '../fixtures/crateFixture'
 import { subjectsOf } from '../fixtures/measureFixture'
+import { openedCrate } from '../fixtures/workFixture'
 import { fixturePorts } from '../fixtures/pngFixture'
 import { applyRecipe } from '../recipe/applyRecipe'
 import { writeWork } from '../recipe/writeWork'
-import { openWork } from './work'
 
-async function placed(options: Record<string, string>, more: Parameters<typeof crateFiles>[0] = {}) {
-  const files = await crateFiles({ textureSize: [64, 64], ...more }), main = Object.keys(files).find((p) => p.endsWith('.glb'))!
-  const work = await openWork('x', 'mesh', main, Object.entries(files).map(([path, bytes]) => ({ path, part: path === main ? 'mesh' : 'texture', bytes })))
-  if (!work.ok) throw new Error(work.fault.why)
-  const done = await applyRecipe(work.value, { steps: [{ id: '1', remedy: 'files/place', options, on: true, why: '' }] }, fixturePorts)
-  return { done, files: done.ok ? Object.fromEntries((await writeWork(work.value)).map((f) => [f.path, f.bytes])) : {} }
+async function placed(options: Record<string, string>) {
+  const work = await openedCrate({ textureSize: [64, 64] })
+  const done = await applyRecipe(work, { steps: [{ id: '1', remedy: 'files/place', options, on: true, why: '' }] }, fixturePorts)
+  return { done, files: done.ok ? Object.fromEntries((await writeWork(work)).map((f) => [f.path, f.bytes])) : {} }
 }
 
 describe('files/place', () => {

@@ -1,10 +1,10 @@
 import { describe, expect, it } from 'vitest'
 import { crateFiles, type CrateOptions } from '../fixtures/crateFixture'
 import { subjectsOf } from '../fixtures/measureFixture'
+import { openedCrate } from '../fixtures/workFixture'
 import { fixturePorts } from '../fixtures/pngFixture'
 import { applyRecipe } from '../recipe/applyRecipe'
 import { writeWork } from '../recipe/writeWork'
-import { openWork } from '../remedies/work'
 import { namedThings } from './namedThings'
 import { renameFollows } from './renameFollows'
 import type { Subject } from './subject'
@@ -13,12 +13,10 @@ const crate: CrateOptions = { name: 'Crate final', textureName: 'Crate final', l
 
 /** What renaming one thing really makes of the asset. */
 async function renamed(options: CrateOptions, rename: { what: string; from: string; to: string }): Promise<Subject> {
-  const files = await crateFiles(options), main = Object.keys(files).find((p) => p.endsWith('.glb'))!
-  const work = await openWork('x', 'mesh', main, Object.entries(files).map(([path, bytes]) => ({ path, part: path === main ? 'mesh' : 'texture', bytes })))
-  if (!work.ok) throw new Error(work.fault.why)
-  const done = await applyRecipe(work.value, { steps: [{ id: '1', remedy: 'names/rename', options: rename, on: true, why: '' }] }, fixturePorts)
+  const work = await openedCrate(options)
+  const done = await applyRecipe(work, { steps: [{ id: '1', remedy: 'names/rename', options: rename, on: true, why: '' }] }, fixturePorts)
   if (!done.ok) throw new Error(done.fault.why)
-  return (await subjectsOf(Object.fromEntries((await writeWork(work.value)).map((f) => [f.path, f.bytes]))))[0]!
+  return (await subjectsOf(Object.fromEntries((await writeWork(work)).map((f) => [f.path, f.bytes]))))[0]!
 }
 
 /** Every name of an asset that a rename could touch. */

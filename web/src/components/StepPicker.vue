@@ -12,9 +12,9 @@ const emit = defineEmits<{ close: []; preview: [string, RemedyOptions]; leave: [
 const faults = useFaults()
 const remedies = shallowRef<readonly RemedyInfo[]>([])
 const query = ref(''), chosenId = ref<string | null>(props.step?.remedy ?? null), options = ref<RemedyOptions>({ ...props.step?.options })
-const head = ref<HTMLElement | null>(null)
+const head = ref<HTMLElement | null>(null), field = ref<HTMLInputElement | null>(null)
 onMounted(async () => {
-  head.value?.focus()
+  ;(field.value ?? head.value)?.focus()
   remedies.value = await listRemedies().catch((error: unknown) => {
     faults.put(error)
     return []
@@ -33,6 +33,10 @@ function choose(remedy: RemedyInfo): void {
   chosenId.value = remedy.id
   options.value = firstOptions(remedy, props.state)
 }
+function chooseFirst(): void {
+  const first = groups.value[0]?.list[0]
+  if (first && words.value.length > 0) choose(first)
+}
 function back(): void {
   chosenId.value = null
   emit('leave')
@@ -49,7 +53,7 @@ watch([chosen, options], () => {
   <section class="picker" role="dialog" aria-label="A step of your own" @keydown.esc.stop="chosen && !step ? back() : emit('close')">
     <h2 ref="head" tabindex="-1"><span>{{ step ? 'Change a step' : chosen ? 'A step of your own' : 'Which remedy?' }}</span><button class="btn" @click="emit('close')">Close <kbd>Esc</kbd></button></h2>
     <template v-if="!chosen">
-      <input v-model="query" class="field" type="search" aria-label="Find a remedy" placeholder="Find a remedy" />
+      <input ref="field" v-model="query" class="field" type="search" @keydown.enter.prevent="chooseFirst" aria-label="Find a remedy" placeholder="Find a remedy" />
       <div v-for="g in groups" :key="g.station">
         <h3>{{ stationTitles[g.station] }}</h3>
         <button v-for="r in g.list" :key="r.id" class="one" :title="r.about" :data-remedy="r.id" @click="choose(r)">{{ r.title }}</button>

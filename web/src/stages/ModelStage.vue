@@ -39,6 +39,9 @@ const frame = computed<ModelFrame | null>(() => {
   }
 })
 
+/** Labels stay below the two rows of tools. */
+const UNDER_BAR = 80
+
 /** The pose that is wanted, for a model that is still on its way, too. */
 const posed: { clip: number | null; seconds: number } = { clip: null, seconds: 0 }
 defineExpose({
@@ -100,7 +103,7 @@ onBeforeUnmount(() => {
       <div v-if="view === 'colours'" class="tools second" role="toolbar" aria-label="Channel of the vertex colours">
         <button v-for="[key, word] in colourChannels" :key="key" :class="{ on: key === colourChannel }" :aria-pressed="key === colourChannel" @click="emit('colour', key)">{{ word }}</button>
       </div>
-      <span v-for="l in labels" :key="l.what" class="hud label" :style="{ left: `${l.x}px`, top: `${l.y}px` }">{{ formatLength(l.metres) }}</span>
+      <span v-for="l in labels" :key="l.what" class="hud label" :style="{ left: `${l.x}px`, top: `${Math.max(l.y, UNDER_BAR)}px` }">{{ formatLength(l.metres) }}</span>
       <StageDivider v-if="frame?.before" :at="divider" :word="beforeWord" @move="(at) => (divider = at)" />
       <span v-if="badge" class="hud badge">{{ badge }}</span>
       <p v-if="trouble || !state.model" class="hud trouble">{{ trouble || 'There is no geometry to show.' }}</p>
