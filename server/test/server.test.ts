@@ -176,6 +176,17 @@ describe('a recipe', () => {
     expect((await fetch(`${server.running.url}${body.state.model}`)).status).toBe(200)
     expect((await api.asset(id)).recipe.steps).toEqual([])
   })
+  it('may put files elsewhere, and the class stays what the folder said when it came', async () => {
+    const project = await api.project()
+    await api.deliver(project, await crateFiles({ folder: 'structures', textureSize: [512, 512] }))
+    const before = await api.asset((await api.assets(project))[0]!.id)
+    expect([before.class, before.classFrom]).toEqual(['structure', 'folder'])
+    await api.call<AssetDetail>('PUT', `/assets/${before.id}/recipe`, { revision: before.recipeRevision, recipe: { steps: [step('files/place', { mesh: 'models/decals', textures: 'maps' })] } })
+    const after = await settled(before.id)
+    expect(after.output.files.map((f) => f.path).sort()).toEqual(['maps/harbour_crate_a_basecolor.png', 'maps/harbour_crate_a_normal.png', 'maps/harbour_crate_a_orm.png', 'models/decals/harbour_crate_a.glb'])
+    expect(after.output.findings.map((f) => f.rule)).toEqual(after.source.findings.map((f) => f.rule))
+    expect((await api.assets(project))[0]!.class).toBe('structure')
+  })
   it('lays out a lightmap in the built worker', async () => {
     const { body } = await api.call<Preview>('POST', `/assets/${id}/preview`, { recipe: { steps: [step('uvs/lay-out', { keep: false })] } })
     const lightmap = body.state.mesh!.nodes!.flatMap((n) => n.sheets).find((s) => s.channel === 1)!
