@@ -1,5 +1,6 @@
 import type { Atlas, Mesh } from 'watlas'
 import { bad, good, type Outcome } from '@stern-gate/contract'
+import { triangleSurvey } from './triangleSurvey'
 
 /** A piece of a surface: places (xyz per vertex) and triangles (three vertices each). */
 export interface SurfacePart { positions: Float32Array; indices: Uint32Array }
@@ -55,18 +56,7 @@ function scaleToOne(parts: readonly SurfacePart[]): number | null {
 /** Area that no island should pass; 0 for none. */
 function largestIsland(parts: readonly SurfacePart[]): number {
   const triangles = parts.reduce((sum, p) => sum + p.indices.length / 3, 0)
-  return triangles <= MANY_TRIANGLES ? 0 : (parts.reduce((sum, p) => sum + surfaceOf(p), 0) * ISLAND_TRIANGLES) / triangles
-}
-
-function surfaceOf({ positions: p, indices }: SurfacePart): number {
-  let area = 0
-  for (let t = 0; t + 2 < indices.length; t += 3) {
-    const a = indices[t]! * 3, b = indices[t + 1]! * 3, c = indices[t + 2]! * 3
-    const ux = p[b]! - p[a]!, uy = p[b + 1]! - p[a + 1]!, uz = p[b + 2]! - p[a + 2]!, vx = p[c]! - p[a]!, vy = p[c + 1]! - p[a + 1]!, vz = p[c + 2]! - p[a + 2]!
-    const own = Math.hypot(uy * vz - uz * vy, uz * vx - ux * vz, ux * vy - uy * vx) / 2
-    if (own === own) area += own
-  }
-  return area
+  return triangles <= MANY_TRIANGLES ? 0 : (parts.reduce((sum, p) => sum + triangleSurvey(p.positions, p.indices, 0).area, 0) * ISLAND_TRIANGLES) / triangles
 }
 
 /**

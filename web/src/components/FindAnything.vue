@@ -16,7 +16,6 @@ const found = shallowRef<readonly Found[]>([])
 /** What the list answers to; while it is another than what is typed the answer is on its way. */
 const answered = ref('')
 const words: Record<Found['what'] | 'all', string> = { all: 'All', asset: 'Assets', texture: 'Textures', slot: 'Slots', node: 'Nodes', clip: 'Clips', file: 'Files' }
-const word: Record<Found['what'], string> = { asset: 'asset', texture: 'texture', slot: 'slot', node: 'node', clip: 'clip', file: 'file' }
 const ASK_MS = 120
 let delay: ReturnType<typeof setTimeout> | undefined
 
@@ -67,7 +66,7 @@ function pieces(name: string): [string, string, string] {
       <div class="kinds" role="toolbar" aria-label="Kind of thing"><button v-for="k in ['all', ...foundKinds] as const" :key="k" :class="{ on: kind === k }" :aria-pressed="kind === k" @click="kind = k">{{ words[k] }}</button></div>
       <ul id="found" ref="list" role="listbox" aria-label="Names found">
         <li v-for="(row, i) in found" :id="`found-${i}`" :key="`${row.asset} ${row.what} ${row.name}`" role="option" :aria-selected="i === at" :class="{ on: i === at }" :data-found="row.what" @mousemove="at = i" @click="open(row)">
-          <span class="kind">{{ word[row.what] }}</span><span class="mono name" :title="row.name">{{ pieces(row.name)[0] }}<mark>{{ pieces(row.name)[1] }}</mark>{{ pieces(row.name)[2] }}</span>
+          <span class="kind">{{ row.what }}</span><span class="mono name" :title="row.name">{{ pieces(row.name)[0] }}<mark>{{ pieces(row.name)[1] }}</mark>{{ pieces(row.name)[2] }}</span>
           <span class="of"><LevelShape :state="row.verdict === 'held' ? 'stop' : 'clear'" /><span v-if="row.what !== 'asset'" class="soft">{{ row.assetName }}</span></span>
         </li>
       </ul>

@@ -13,7 +13,6 @@ const box = ref<HTMLElement | null>(null)
 const { rows, reading, trouble, read, troubleOf, chosen, follows, ready, steps } = useRenames()
 const opened = ref<string | null>(null)
 
-const kinds: Record<string, string> = { asset: 'asset', node: 'node', texture: 'texture', slot: 'slot', clip: 'clip' }
 const troubles: Record<NonNullable<RenameTrouble>, string> = { empty: 'a name is wanted', letters: 'letters that no file may hold', twice: 'this name is given twice' }
 const plural = (n: number, word: string): string => `${n} ${word}${n === 1 ? '' : 's'}`
 const followWord = (row: RenameRow): string => (row.follows.length === 0 ? 'nothing goes along' : `${row.follows.length} ${row.follows.length === 1 ? 'goes' : 'go'} along`)
@@ -48,7 +47,7 @@ const setAll = (on: boolean): void => { for (const row of rows.value) row.on = o
             <h3 v-if="beginsAsset(index)" class="mono">{{ row.assetName }}</h3>
             <div class="row" :class="{ off: !row.on }">
               <input v-model="row.on" type="checkbox" :aria-label="`Rename ${row.from}`" />
-              <span class="kind">{{ kinds[row.what] }}</span>
+              <span class="kind">{{ row.what }}</span>
               <span class="mono from" :title="row.from">{{ row.from }}</span>
               <span aria-hidden="true">→</span>
               <span class="to"><input v-model="row.to" class="mono" :class="{ bad: troubleOf(row) }" :disabled="!row.on" :aria-label="`New name of ${row.from}`" :aria-invalid="troubleOf(row) !== null" spellcheck="false" /><span class="mono soft">{{ extensionOf(row) }}</span></span>
