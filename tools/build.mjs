@@ -1,7 +1,7 @@
 // Builds what runs: the Node entries into dist/ by esbuild, the page into dist/web by Vite. `--node` leaves the page out; `--force` builds
 // it even when its sources did not change.
 import { createHash } from 'node:crypto'
-import { existsSync, mkdirSync, readFileSync, readdirSync, writeFileSync } from 'node:fs'
+import { existsSync, mkdirSync, readFileSync, readdirSync, rmSync, statSync, writeFileSync } from 'node:fs'
 import { join } from 'node:path'
 import { root } from './root.mjs'
 
@@ -20,14 +20,17 @@ const present = (files) => Object.fromEntries(Object.entries(files).filter(([, f
 export async function buildNode() {
   const { build } = await import('esbuild')
   const shared = { absWorkingDir: root, outdir: 'dist', bundle: true, platform: 'node', target: 'node20', format: 'esm', sourcemap: true, logLevel: 'warning', banner: { js: "import { createRequire as requireFrom } from 'node:module'; const require = requireFrom(import.meta.url);" } }
-  await Promise.all([
-    build({
+  const built = await Promise.all([
+    // One by one: built together they would share parts, and each load what only the other needs
+    ...Object.entries(present(quickEntries)).map(([name, file]) => build({
       ...shared,
-      entryPoints: present(quickEntries),
+      entryPoints: { [name]: file },
       minifySyntax: true, minifyWhitespace: true, legalComments: 'linked',
       external: ['sharp', 'piscina', 'draco3dgltf', 'watlas', 'canvas'], // sharp has a native part, piscina's threads load it by themselves, draco3dgltf and watlas find their own files, canvas is not installed
       splitting: true, chunkNames: 'parts/[name]-[hash]', // readers of rare formats are loaded when such a file comes
-    }),
+      plugins: [hullMathematics],
+      metafile: true,
+    })),
     build({
       ...shared,
       entryPoints: present(entries),
@@ -38,6 +41,27 @@ export async function buildNode() {
       }],
     }),
   ])
+  dropOldParts(built.flatMap((b) => Object.keys(b.metafile?.outputs ?? {})))
+}
+
+/** The hull needs four classes of three; the package's main file would bring all of it into every start. */
+const hullMathematics = {
+  name: 'hull-mathematics',
+  setup(b) {
+    b.onResolve({ filter: /^three$/ }, ({ importer }) => (/convexhull\.[jt]s$/i.test(importer) ? { path: 'mathematics', namespace: 'three', sideEffects: false } : undefined))
+    b.onLoad({ filter: /.*/, namespace: 'three' }, () => ({ resolveDir: root, contents: ['Line3', 'Plane', 'Triangle', 'Vector3'].map((name) => `export { ${name} } from 'three/src/math/${name}.js'`).join('\n') }))
+  },
+}
+
+const DAY = 24 * 3600 * 1000
+
+/** Parts of earlier builds, but for those that a process which still runs may yet load. */
+function dropOldParts(outputs) {
+  const folder = join(root, 'dist', 'parts'), kept = new Set(outputs.map((o) => join(root, o)))
+  for (const name of existsSync(folder) ? readdirSync(folder) : []) {
+    const file = join(folder, name)
+    if (!kept.has(file) && Date.now() - statSync(file).mtimeMs > DAY) rmSync(file)
+  }
 }
 
 /** Digest of everything that the page is built from. */

@@ -1,9 +1,9 @@
 import { readFile, writeFile } from 'node:fs/promises'
-import { homedir } from 'node:os'
-import { dirname, join, relative, resolve } from 'node:path'
+import { dirname, relative, resolve } from 'node:path'
 import { bad, type Finding, type Report, type Rulebook } from '@stern-gate/contract'
 import { checkRulebook, defaultRulebook, isMeshName } from '@stern-gate/core'
 import { checkFiles, createFactsCache, findFiles, type Engine, type FoundFile } from '@stern-gate/engine'
+import { cacheFolder } from './cacheFolder'
 import { junitReport } from './junitReport'
 import { sarifReport } from './sarifReport'
 import { placeWords } from './placeWords'
@@ -38,9 +38,6 @@ export async function check(engine: Engine, around: Surroundings, paths: string[
   if (report.totals.cautions > most) around.err(`${report.totals.cautions} cautions; at most ${most} are allowed.\n`)
   return report.verdict === 'clear' && report.totals.cautions <= most ? 0 : 1
 }
-
-/** The user's cache folder, by the XDG base directory specification. */
-const cacheFolder = (): string => join(process.env['XDG_CACHE_HOME'] || join(homedir(), '.cache'), 'stern-gate')
 
 /** What lies in the folders of meshes that were named by themselves, for their references. */
 export async function filesBeside(found: readonly FoundFile[], cwd: string): Promise<FoundFile[]> {

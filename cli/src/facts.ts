@@ -1,5 +1,5 @@
 import { bad } from '@stern-gate/contract'
-import { findFiles, sha256, type Engine } from '@stern-gate/engine'
+import { findFiles, hashFile, type Engine } from '@stern-gate/engine'
 import { filesBeside } from './check'
 import { CannotRun, faultText, type ExitCode, type Surroundings } from './program'
 
@@ -8,7 +8,7 @@ export async function facts(engine: Engine, around: Surroundings, path: string):
   const { found: [file] } = await findFiles([path], around.cwd)
   if (!file) throw new CannotRun(bad('file/not-found', `There is no file ${path}.`, 'Check the path.', { file: path }).fault)
   const beside = (await filesBeside([file], around.cwd)).filter((b) => b.file !== file.file)
-  const { measured } = await engine.measure({ path: file.path, file: file.file, sha256: sha256(file.path), sizeBytes: file.sizeBytes }, beside.map(({ path: p, file: f }) => ({ path: p, file: f })))
+  const { measured } = await engine.measure({ path: file.path, file: file.file, sha256: await hashFile(file.file, file.sizeBytes), sizeBytes: file.sizeBytes }, beside.map(({ path: p, file: f }) => ({ path: p, file: f })))
   if (measured.fault) {
     around.err(faultText(measured.fault))
     return 1

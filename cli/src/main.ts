@@ -1,11 +1,12 @@
 import { availableParallelism } from 'node:os'
 import { fileURLToPath } from 'node:url'
-import { createEngine } from '@stern-gate/engine'
-import { createProgram } from './program'
+import { openPool } from '@stern-gate/engine/pool'
+import { measuresForSure } from './measuresForSure'
 
-// Rules and schemas need no threads, so the pool is made when it is first asked for
-const workerFile = fileURLToPath(new URL('./measure-worker.js', import.meta.url))
-const openEngine = () => createEngine({ workerFile, threads: Math.min(4, availableParallelism()), secondsPerFile: 300, memoryMbPerThread: 4096 })
+const options = { workerFile: fileURLToPath(new URL('./measure-worker.js', import.meta.url)), threads: Math.min(4, availableParallelism()), secondsPerFile: 300, memoryMbPerThread: 4096 }
+const args = process.argv.slice(2)
 
-const exitCode = await createProgram({ openEngine, cwd: process.cwd(), out: (text) => process.stdout.write(text), err: (text) => process.stderr.write(text), terminal: process.stderr.isTTY === true }).run(process.argv.slice(2))
-process.exitCode = exitCode
+// The thread loads while the command line does
+const pool = measuresForSure(args) ? openPool(options) : null
+const { run } = await import('./run')
+process.exitCode = await run(args, options, pool)

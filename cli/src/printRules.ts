@@ -1,4 +1,4 @@
-import { z } from 'zod'
+import * as z from 'zod'
 import { remedies, rules } from '@stern-gate/core'
 
 interface Described { id: string; station: string; level: string; title: string; why: string; options: Record<string, { default?: unknown; description?: string }> }

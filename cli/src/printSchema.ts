@@ -1,4 +1,4 @@
-import { z } from 'zod'
+import * as z from 'zod'
 import { bad, meshFactsSchema, reportSchema, rulebookSchema, textureFactsSchema } from '@stern-gate/contract'
 import { CannotRun } from './program'
 

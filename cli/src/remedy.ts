@@ -2,7 +2,7 @@ import { mkdir, writeFile } from 'node:fs/promises'
 import { basename, dirname, join, resolve } from 'node:path'
 import { bad, type Recipe, type RemedyOptions } from '@stern-gate/contract'
 import { fileStem, isMeshName, resolveReference, type SourceFile } from '@stern-gate/core'
-import { findFiles, sha256, type Engine } from '@stern-gate/engine'
+import { findFiles, hashFile, type Engine } from '@stern-gate/engine'
 import { filesBeside } from './check'
 import { CannotRun, type ExitCode, type Surroundings } from './program'
 
@@ -35,7 +35,7 @@ const relativeTo = (folder: string, path: string): string => (folder === '.' ? p
 
 async function referenced(engine: Engine, file: { path: string; file: string; sizeBytes: number }, beside: { path: string; file: string }[]): Promise<{ path: string; part: SourceFile['part']; file: string }[]> {
   const others = beside.filter((b) => b.file !== file.file).map(({ path, file: f }) => ({ path, file: f }))
-  const { measured } = await engine.measure({ path: file.path, file: file.file, sha256: sha256(file.path), sizeBytes: file.sizeBytes }, others)
+  const { measured } = await engine.measure({ path: file.path, file: file.file, sha256: await hashFile(file.file, file.sizeBytes), sizeBytes: file.sizeBytes }, others)
   if (measured.fault || measured.facts?.kind !== 'mesh') throw new CannotRun(measured.fault ?? bad('file/unsupported', 'It is no mesh.', 'Name a mesh or a texture.').fault)
   const paths = others.map((o) => o.path)
   const parts = new Map<string, SourceFile['part']>()

@@ -1,4 +1,4 @@
-import { z } from 'zod'
+import * as z from 'zod'
 import { faultCodes, type FaultCode } from './faultCatalogue'
 
 /** Where a fault happened; each outer layer adds what it knows. */

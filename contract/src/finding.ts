@@ -1,4 +1,4 @@
-import { z } from 'zod'
+import * as z from 'zod'
 import { levelSchema, stationSchema } from './station'
 
 /** Where a finding stands, by stable names, so that the stage can show it. */

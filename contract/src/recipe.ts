@@ -1,4 +1,4 @@
-import { z } from 'zod'
+import * as z from 'zod'
 import { remedyOptionsSchema } from './finding'
 
 export const recipeStepSchema = z.strictObject({

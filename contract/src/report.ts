@@ -1,4 +1,4 @@
-import { z } from 'zod'
+import * as z from 'zod'
 import { faultSchema } from './fault'
 import { findingSchema } from './finding'
 import { tallySchema, verdictSchema } from './station'

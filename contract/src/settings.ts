@@ -1,4 +1,4 @@
-import { z } from 'zod'
+import * as z from 'zod'
 
 const seconds = (least: number, most: number) => z.coerce.number().min(least).max(most)
 

@@ -1,4 +1,4 @@
-import { z } from 'zod'
+import * as z from 'zod'
 
 /** The ten stations in the order of work. */
 export const stations = ['files', 'names', 'scale', 'mesh', 'slots', 'colour', 'compression', 'uvs', 'lods', 'collision'] as const

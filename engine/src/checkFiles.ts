@@ -65,7 +65,7 @@ export async function checkFiles(engine: Engine, given: readonly FoundFile[], be
     else {
       // A list of thousands costs time to hand over
       const siblings = mayRefer(file.path) ? all.filter((s) => s !== file).map(({ path, file: place }) => ({ path, file: place })) : []
-      const { measured: facts } = await engine.measure({ path: file.path, file: file.file, sha256: sha256(file.path), sizeBytes: file.sizeBytes }, siblings, { thumbnail: false })
+      const { measured: facts } = await engine.measure({ path: file.path, file: file.file, sha256: await hashOf(file), sizeBytes: file.sizeBytes }, siblings, { thumbnail: false })
       measured.push(facts)
       // A limit that was hit is no property of the file
       if (key !== null && facts.kind !== 'unknown') await options.cache!.keep(key, facts)

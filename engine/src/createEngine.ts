@@ -1,24 +1,18 @@
 import { MessageChannel } from 'node:worker_threads'
-import { Piscina } from 'piscina'
 import { bad, faultAt, good, type Fault, type FaultCode, type Outcome, type Recipe } from '@stern-gate/contract'
 import { mayRefer, type MeasuredFile } from '@stern-gate/core'
-import { nothingBeside, type FileMeasurement } from './measureFile'
+import { nothingBeside, type FileMeasurement } from './fileMeasurement'
 import type { MendedAsset } from './mendAsset'
+import { openPool, type Pool, type PoolOptions } from './openPool'
 import type { AssetFiles, PlacedFile, Task } from './tasks'
 
-export interface EngineOptions {
-  /** Built worker entry: dist/measure-worker.js. */
-  workerFile: string
-  threads: number
-  secondsPerFile: number
-  memoryMbPerThread: number
-}
+export interface EngineOptions extends PoolOptions { secondsPerFile: number }
 
 export interface RunOptions { signal?: AbortSignal; progress?: (doing: string) => void; /** Draw a thumbnail too; without a word, yes. */ thumbnail?: boolean }
 
 /** The pool: one file a task, limits that end the thread and not the process. */
 export interface Engine {
-  /** Measures a file; trouble, limits included, stands in `measured.fault`. */
+  /** Measures a file whose hash is known; trouble, limits included, stands in `measured.fault`. */
   measure: (file: PlacedFile & { sha256: string; sizeBytes: number }, siblings: PlacedFile[], run?: RunOptions) => Promise<FileMeasurement>
   mend: (asset: AssetFiles, recipe: Recipe, run?: RunOptions) => Promise<Outcome<MendedAsset>>
   stageModel: (asset: AssetFiles, run?: RunOptions) => Promise<Outcome<Uint8Array | null>>
@@ -27,20 +21,14 @@ export interface Engine {
   close: () => Promise<void>
 }
 
-export function createEngine(options: EngineOptions): Engine {
-  // Made when first asked for: a check whose files are all known needs no thread
-  let made: Piscina | null = null
-  const pool = (): Piscina => (made ??= new Piscina({
-    filename: options.workerFile,
-    minThreads: 1,
-    maxThreads: options.threads,
-    idleTimeout: 30_000,
-    resourceLimits: { maxOldGenerationSizeMb: options.memoryMbPerThread },
-  }))
+/** The pool is opened when it is first asked for, since a check whose files are all known needs no thread; or comes open already. */
+export function createEngine(options: EngineOptions, open: Pool | null = null): Engine {
+  let made = open
+  const pool = (): Pool => (made ??= openPool(options))
   const run = <T>(task: Task, o: RunOptions = {}) => runTask<T>(pool(), task, options.secondsPerFile, o)
   return {
     async measure(file, siblings, o) {
-      const done = await run<FileMeasurement>({ kind: 'measure', path: file.path, file: file.file, siblings: mayRefer(file.path) ? siblings : [], thumbnail: o?.thumbnail ?? true }, o)
+      const done = await run<FileMeasurement>({ kind: 'measure', path: file.path, file: file.file, sha256: file.sha256, siblings: mayRefer(file.path) ? siblings : [], thumbnail: o?.thumbnail ?? true }, o)
       return done.ok ? done.value : { measured: stopped(file, done.fault), ...nothingBeside }
     },
     async mend(asset, recipe, o) {
@@ -63,7 +51,7 @@ const stopped = (file: PlacedFile & { sha256: string; sizeBytes: number }, fault
   path: file.path, sha256: file.sha256, sizeBytes: file.sizeBytes, kind: 'unknown', facts: null, embedded: {}, fault: faultAt(fault, { file: file.path }),
 })
 
-async function runTask<T>(pool: Piscina, task: Task, seconds: number, { signal, progress }: RunOptions): Promise<Outcome<T>> {
+async function runTask<T>(pool: Pool, task: Task, seconds: number, { signal, progress }: RunOptions): Promise<Outcome<T>> {
   const limit = new AbortController()
   const timer = setTimeout(() => limit.abort(), seconds * 1000)
   const { port1, port2 } = new MessageChannel()

@@ -2,8 +2,6 @@ import { decodeTga } from '@lunapaint/tga-codec'
 import sharp from 'sharp'
 import { bad, good, type Outcome, type TextureHeader } from '@stern-gate/contract'
 import { MAX_TEXELS, type DecodeImage, type EncodePng, type Pixels } from '@stern-gate/core'
-
-import { decodeFloats } from './floatTexels'
 import { decodeStored } from './storedTexels'
 
 // One thread a picture: the pool spreads files over the cores already
@@ -15,7 +13,7 @@ export const decodeImage: DecodeImage = async (bytes, header) => {
   try {
     if (header.format === 'tga') return await decodeTexelsOfTga(bytes, header)
     if (header.format === 'dds' || header.format === 'ktx2') return await decodeStored(bytes, header)
-    if (header.format === 'exr' || header.format === 'hdr' || (header.format === 'tiff' && header.depth === 32)) return await decodeFloats(bytes, header)
+    if (header.format === 'exr' || header.format === 'hdr' || (header.format === 'tiff' && header.depth === 32)) return await (await import('./floatTexels')).decodeFloats(bytes, header)
     const picture = sharp(bytes, { limitInputPixels: MAX_TEXELS, failOn: 'error', ignoreIcc: true })
     const deep = header.depth === 16
     if (deep) picture.toColourspace(header.channels < 3 ? 'grey16' : 'rgb16')

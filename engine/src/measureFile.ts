@@ -3,21 +3,13 @@ import {
   FILE_KIND_BYTES, fileKind, isMeshKind, isTextureKind, kindByExtension, measureHeaderOnly, measureMesh, measureTexture, openMeshFile, readTextureHeader, resolveReference, shrinkPicture,
   type FileKind, type MeasuredFile, type MeasuredMesh, type Pixels,
 } from '@stern-gate/core'
+import { nothingBeside, type FileMeasurement } from './fileMeasurement'
 import { sha256 } from './hashing'
 import { decodeImage, encodePng } from './imagePorts'
 import { libraryReaders } from './libraryReaders'
 import { meshThumbnail } from './meshThumbnail'
 
 export const THUMBNAIL_SIZE = 96
-
-/** A measured file with the large things that stand beside its facts. */
-export interface FileMeasurement {
-  measured: MeasuredFile
-  evidence: Uint8Array | null
-  thumbnail: Uint8Array | null
-  /** Pictures that stood inside a mesh file. */
-  pictures: { sha256: string; bytes: Uint8Array }[]
-}
 
 export interface Surroundings {
   /** Paths of the delivery, for resolving references. */
@@ -26,12 +18,14 @@ export interface Surroundings {
   read: (path: string) => Uint8Array | null
   progress: (doing: string) => void
   thumbnail: boolean
+  /** Hash of the file, where it is known. */
+  sha256?: string
 }
 
 /** Measures one file whatever it is. Trouble stands in `measured.fault`; nothing is thrown for bad input. */
 export async function measureFile(path: string, bytes: Uint8Array, around: Surroundings): Promise<FileMeasurement> {
   const kind = fileKind(bytes.subarray(0, FILE_KIND_BYTES), path)
-  const base: MeasuredFile = { path, sha256: sha256(bytes), sizeBytes: bytes.length, kind, facts: null, embedded: {}, fault: null }
+  const base: MeasuredFile = { path, sha256: around.sha256 ?? sha256(bytes), sizeBytes: bytes.length, kind, facts: null, embedded: {}, fault: null }
   const entrance = checkEntrance(path, bytes, kind)
   if (!entrance.ok) return refused(base, entrance.fault)
   if (isMeshKind(kind)) return measureMeshFileBytes(base, bytes, around)
@@ -40,8 +34,6 @@ export async function measureFile(path: string, bytes: Uint8Array, around: Surro
 }
 
 const refused = (base: MeasuredFile, fault: Fault): FileMeasurement => ({ measured: { ...base, fault: faultAt(fault, { file: base.path }) }, ...nothingBeside })
-
-export const nothingBeside = { evidence: null, thumbnail: null, pictures: [] }
 
 /** Empty, disguised and unknown files end here. */
 function checkEntrance(path: string, bytes: Uint8Array, kind: FileKind): Outcome<true> {

@@ -3,7 +3,8 @@ import type { Outcome, Recipe, StepResult } from '@stern-gate/contract'
 import { good } from '@stern-gate/contract'
 import { applyRecipe, openWork, writeForStage, writeWork, type OutputFile, type SourceFile } from '@stern-gate/core'
 import { decodeImage, encodePng } from './imagePorts'
-import { measureFile, type FileMeasurement } from './measureFile'
+import type { FileMeasurement } from './fileMeasurement'
+import { measureFile } from './measureFile'
 
 /** What a recipe made: its files, measured like any other, and one GLB for the stage. */
 export interface MendedAsset {

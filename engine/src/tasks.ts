@@ -1,4 +1,4 @@
-import { z } from 'zod'
+import * as z from 'zod'
 import { assetKindSchema, recipeSchema } from '@stern-gate/contract'
 
 /** A file of a delivery and where its bytes lie on this machine. */
@@ -9,6 +9,7 @@ export const measureTaskSchema = z.strictObject({
   kind: z.literal('measure'),
   path: z.string(),
   file: z.string(),
+  sha256: z.string().describe('of the content'),
   siblings: z.array(placedFileSchema).describe('the delivery\'s other files; only the buffers that the mesh asks for and its base colour pictures are opened'),
   thumbnail: z.boolean(),
 })

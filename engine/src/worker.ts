@@ -25,7 +25,7 @@ async function run(task: Task, progress: (doing: string) => void): Promise<unkno
       const sibling = task.siblings.find((s) => s.path === path)
       return sibling ? new Uint8Array(readFileSync(sibling.file)) : null
     }
-    return measureFile(task.path, new Uint8Array(readFileSync(task.file)), { paths: [task.path, ...task.siblings.map((s) => s.path)], read, progress, thumbnail: task.thumbnail })
+    return measureFile(task.path, new Uint8Array(readFileSync(task.file)), { paths: [task.path, ...task.siblings.map((s) => s.path)], read, progress, thumbnail: task.thumbnail, sha256: task.sha256 })
   }
   if (task.kind === 'mend') return mendAsset(sourceOf(task), task.recipe, progress)
   if (task.kind === 'picture') return pictureOf(new Uint8Array(readFileSync(task.file)), task.path)

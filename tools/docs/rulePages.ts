@@ -1,4 +1,4 @@
-import { z } from 'zod'
+import * as z from 'zod'
 import { stationTitles } from '@stern-gate/contract'
 import { rules, type Rule } from '@stern-gate/core'
 import { ruleCases, type RuleCase } from '@stern-gate/core/fixtures'

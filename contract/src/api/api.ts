@@ -1,4 +1,4 @@
-import { z } from 'zod'
+import * as z from 'zod'
 import { meshFactsSchema } from '../facts/meshFacts'
 import { textureFactsSchema } from '../facts/textureFacts'
 import { faultSchema } from '../fault'

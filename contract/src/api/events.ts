@@ -1,4 +1,4 @@
-import { z } from 'zod'
+import * as z from 'zod'
 
 /** What the pages follow; stored events carry an id to resume from, progress passes by without one. */
 export const eventSchema = z.discriminatedUnion('kind', [

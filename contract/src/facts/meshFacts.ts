@@ -1,4 +1,4 @@
-import { z } from 'zod'
+import * as z from 'zod'
 import { faultSchema } from '../fault'
 
 const vec3 = z.tuple([z.number(), z.number(), z.number()])

@@ -1,4 +1,4 @@
-import { z } from 'zod'
+import * as z from 'zod'
 import { faultSchema } from '../fault'
 
 export const colourSpaceSchema = z.enum(['srgb', 'linear', 'unstated', 'other'])

@@ -1,4 +1,4 @@
-import { z } from 'zod'
+import * as z from 'zod'
 import { levelSchema } from '../station'
 
 /** What a texture carries; the first part of words.md's role list. */

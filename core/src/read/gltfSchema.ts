@@ -1,4 +1,4 @@
-import { z } from 'zod'
+import * as z from 'zod'
 
 const index = z.int().min(0)
 const list = <T extends z.ZodType>(item: T) => z.array(item).optional().default([])

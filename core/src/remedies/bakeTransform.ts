@@ -1,5 +1,5 @@
 import type { Document, Node, Primitive } from '@gltf-transform/core'
-import { z } from 'zod'
+import * as z from 'zod'
 import { good } from '@stern-gate/contract'
 import { linearDeterminant, transformPoints } from '../geometry/matrix'
 import { nodePaths } from '../scene/nodePaths'

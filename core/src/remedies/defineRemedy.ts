@@ -1,4 +1,4 @@
-import type { z } from 'zod'
+import type * as z from 'zod'
 import type { Outcome } from '@stern-gate/contract'
 import type { DecodeImage, EncodePng } from '../image/pixels'
 import type { Work } from './work'

@@ -1,4 +1,4 @@
-import { z } from 'zod'
+import * as z from 'zod'
 import { good } from '@stern-gate/contract'
 import { dropAlphaChannel } from '../image/channelPixels'
 import { defineRemedy } from './defineRemedy'

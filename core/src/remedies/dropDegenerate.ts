@@ -1,6 +1,6 @@
 import type { Document, Primitive } from '@gltf-transform/core'
 import { compactPrimitive } from '@gltf-transform/functions'
-import { z } from 'zod'
+import * as z from 'zod'
 import { good } from '@stern-gate/contract'
 import { boundsSize, joinBounds, pointBounds } from '../geometry/pointBounds'
 import { DEGENERATE_AREA_SHARE, triangleSurvey } from '../geometry/triangleSurvey'

@@ -1,5 +1,5 @@
 import type { Node } from '@gltf-transform/core'
-import { z } from 'zod'
+import * as z from 'zod'
 import { good } from '@stern-gate/contract'
 import { nodePaths } from '../scene/nodePaths'
 import { isEmpty, strays } from '../scene/strays'

@@ -1,4 +1,4 @@
-import { z } from 'zod'
+import * as z from 'zod'
 import { good } from '@stern-gate/contract'
 import { FACE_CRUMB, FACE_DUPLICATE, meshTopology } from '../geometry/meshTopology'
 import { formatCount } from '../judge/fillMessage'

@@ -1,5 +1,5 @@
 import type { Primitive } from '@gltf-transform/core'
-import { z } from 'zod'
+import * as z from 'zod'
 import { good } from '@stern-gate/contract'
 import { defineRemedy } from './defineRemedy'
 import { meshesAt } from './meshWork'

@@ -1,5 +1,5 @@
 import type { Document } from '@gltf-transform/core'
-import { z } from 'zod'
+import * as z from 'zod'
 import { good } from '@stern-gate/contract'
 import { borderRings } from '../geometry/borderRings'
 import { fillRing } from '../geometry/fillRing'

@@ -1,5 +1,5 @@
 import { generateTangents as mikktspace } from 'three/examples/jsm/libs/mikktspace.module.js'
-import { z } from 'zod'
+import * as z from 'zod'
 import { good } from '@stern-gate/contract'
 import { mergeVertices } from '../geometry/mergeVertices'
 import { pointIds } from '../geometry/pointIds'

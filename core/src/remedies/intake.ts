@@ -1,4 +1,4 @@
-import { z } from 'zod'
+import * as z from 'zod'
 import { good, type Outcome } from '@stern-gate/contract'
 import { defineRemedy, type RemedyPorts, type RemedyResult } from './defineRemedy'
 import { dropStrays } from './dropStrays'

@@ -1,4 +1,4 @@
-import { z } from 'zod'
+import * as z from 'zod'
 import { good, textureRoleSchema } from '@stern-gate/contract'
 import { invertPixels } from '../image/channelPixels'
 import { flipChannel } from '../image/flipChannel'

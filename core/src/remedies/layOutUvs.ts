@@ -1,5 +1,5 @@
 import type { Document, Node, Primitive } from '@gltf-transform/core'
-import { z } from 'zod'
+import * as z from 'zod'
 import { good, type Outcome } from '@stern-gate/contract'
 import { linearDeterminant } from '../geometry/matrix'
 import { unwrapSurface, type UnwrappedPart } from '../geometry/unwrapSurface'

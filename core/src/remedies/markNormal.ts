@@ -1,4 +1,4 @@
-import { z } from 'zod'
+import * as z from 'zod'
 import { good } from '@stern-gate/contract'
 import { defineRemedy } from './defineRemedy'
 import { asPng, openTexture, stateNormal } from './textureSteps'

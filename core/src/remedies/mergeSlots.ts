@@ -1,6 +1,6 @@
 import type { Material, Mesh, Primitive } from '@gltf-transform/core'
 import { joinPrimitives } from '@gltf-transform/functions'
-import { z } from 'zod'
+import * as z from 'zod'
 import { good } from '@stern-gate/contract'
 import { slotNames } from '../scene/slotNames'
 import { defineRemedy } from './defineRemedy'

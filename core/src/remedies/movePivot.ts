@@ -1,5 +1,5 @@
 import type { Accessor, Document, Node } from '@gltf-transform/core'
-import { z } from 'zod'
+import * as z from 'zod'
 import { bad, good, pivotKinds } from '@stern-gate/contract'
 import { nearestPivot } from '../geometry/pivotPoints'
 import { finestBounds } from '../measure/partsOfDocument'

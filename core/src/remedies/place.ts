@@ -1,4 +1,4 @@
-import { z } from 'zod'
+import * as z from 'zod'
 import { bad, good } from '@stern-gate/contract'
 import { fileName, isSafeFolder } from '../read/deliveryPath'
 import { defineRemedy } from './defineRemedy'

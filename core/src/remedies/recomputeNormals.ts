@@ -1,4 +1,4 @@
-import { z } from 'zod'
+import * as z from 'zod'
 import { good } from '@stern-gate/contract'
 import { mergeVertices } from '../geometry/mergeVertices'
 import { pointIds } from '../geometry/pointIds'

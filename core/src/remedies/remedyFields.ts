@@ -1,4 +1,4 @@
-import { z } from 'zod'
+import * as z from 'zod'
 import { invariant, stations, type RemedyField, type RemedyInfo } from '@stern-gate/contract'
 import type { Remedy } from './defineRemedy'
 

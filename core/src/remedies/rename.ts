@@ -1,4 +1,4 @@
-import { z } from 'zod'
+import * as z from 'zod'
 import { bad, good, type Outcome } from '@stern-gate/contract'
 import { carriesName } from '../rules/renameFollows'
 import { nodePaths } from '../scene/nodePaths'

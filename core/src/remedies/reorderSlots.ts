@@ -1,5 +1,5 @@
 import type { Mesh, Primitive } from '@gltf-transform/core'
-import { z } from 'zod'
+import * as z from 'zod'
 import { good } from '@stern-gate/contract'
 import { partsOfDocument } from '../measure/partsOfDocument'
 import { defineRemedy } from './defineRemedy'

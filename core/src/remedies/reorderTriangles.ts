@@ -1,6 +1,6 @@
 import type { Document, Primitive } from '@gltf-transform/core'
 import { MeshoptEncoder } from 'meshoptimizer/encoder'
-import { z } from 'zod'
+import * as z from 'zod'
 import { good } from '@stern-gate/contract'
 import { vertexCacheUse } from '../geometry/vertexCache'
 import { formatNumber } from '../judge/fillMessage'

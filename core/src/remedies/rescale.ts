@@ -1,5 +1,5 @@
 import type { Accessor, Document } from '@gltf-transform/core'
-import { z } from 'zod'
+import * as z from 'zod'
 import { good } from '@stern-gate/contract'
 import { floatsOf } from '../scene/primitiveView'
 import { defineRemedy } from './defineRemedy'

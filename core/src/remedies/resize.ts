@@ -1,4 +1,4 @@
-import { z } from 'zod'
+import * as z from 'zod'
 import { good } from '@stern-gate/contract'
 import { resizePixels } from '../image/resizePixels'
 import { defineRemedy } from './defineRemedy'

@@ -1,4 +1,4 @@
-import { z } from 'zod'
+import * as z from 'zod'
 import { good } from '@stern-gate/contract'
 import { loopOf } from '../measure/measureClips'
 import { defineRemedy } from './defineRemedy'

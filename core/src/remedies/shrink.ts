@@ -1,4 +1,4 @@
-import { z } from 'zod'
+import * as z from 'zod'
 import { good } from '@stern-gate/contract'
 import { constantPixels } from '../image/channelPixels'
 import { channelStatistics } from '../image/channelStatistics'

@@ -1,4 +1,4 @@
-import { z } from 'zod'
+import * as z from 'zod'
 import { bad, good } from '@stern-gate/contract'
 import { defineRemedy } from './defineRemedy'
 import { textureOf } from './textureSteps'

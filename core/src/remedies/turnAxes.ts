@@ -1,5 +1,5 @@
 import type { Document, Node } from '@gltf-transform/core'
-import { z } from 'zod'
+import * as z from 'zod'
 import { good } from '@stern-gate/contract'
 import { finestBounds } from '../measure/partsOfDocument'
 import { shownNodes } from '../scene/nodePaths'

@@ -1,5 +1,5 @@
 import type { Document, Primitive } from '@gltf-transform/core'
-import { z } from 'zod'
+import * as z from 'zod'
 import { good } from '@stern-gate/contract'
 import { FACE_INSIDE_OUT, meshTopology } from '../geometry/meshTopology'
 import { formatCount } from '../judge/fillMessage'

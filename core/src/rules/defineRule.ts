@@ -1,4 +1,4 @@
-import type { z } from 'zod'
+import type * as z from 'zod'
 import type { FindingData, Gauge, Level, Place, RemedyOptions, Station } from '@stern-gate/contract'
 import type { Subject } from './subject'
 

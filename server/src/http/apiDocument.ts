@@ -1,5 +1,5 @@
 import { extendZodWithOpenApi, OpenAPIRegistry, OpenApiGeneratorV31 } from '@asteasolutions/zod-to-openapi'
-import { z } from 'zod'
+import * as z from 'zod'
 import {
   assetChoiceSchema, assetDetailSchema, assetRowSchema, bulkChangeSchema, bulkRequestSchema, bulkUndoSchema, chooseIntakeSchema, deliveryFileSchema, deliverySchema, eventSchema, faultReplySchema, findRequestSchema, foundSchema, intakePresetSchema, newDeliverySchema, newProjectSchema, previewRequestSchema,
   previewSchema, projectSchema, remedyInfoSchema, renamePlanRequestSchema, renamePlanSchema, rulePageSchema, saveIntakePresetSchema, saveRecipeSchema, saveSizesSchema, sharedRemedySchema, undoSchema,

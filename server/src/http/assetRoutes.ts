@@ -1,5 +1,5 @@
 import { Router, type Request } from 'express'
-import { z } from 'zod'
+import * as z from 'zod'
 import { assetChoiceSchema, bad, findRequestSchema, newDeliverySchema, previewRequestSchema, saveRecipeSchema, undoSchema, type Recipe } from '@stern-gate/contract'
 import { remedies } from '@stern-gate/core'
 import { localPerson } from '../auth/localPerson'

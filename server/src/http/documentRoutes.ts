@@ -1,7 +1,7 @@
 import { Router } from 'express'
 import { readFile } from 'node:fs/promises'
 import { join } from 'node:path'
-import { z } from 'zod'
+import * as z from 'zod'
 import { remedies, remedyInfo, rules } from '@stern-gate/core'
 import { apiDocument, apiRoutes, type ApiRoute } from './apiDocument'
 import { notFound, route } from './faults'

@@ -1,5 +1,5 @@
 import type { ErrorRequestHandler, RequestHandler, Response } from 'express'
-import type { z } from 'zod'
+import type * as z from 'zod'
 import type { Logger } from 'pino'
 import { bad, faultCatalogue, type Fault } from '@stern-gate/contract'
 import { FaultReply } from '../faultReply'

@@ -1,4 +1,4 @@
-import { z } from 'zod'
+import * as z from 'zod'
 
 /** Payloads of the jobs, by name. */
 export const jobPayloads = {

@@ -1,5 +1,5 @@
 import pg from 'pg'
-import { z } from 'zod'
+import * as z from 'zod'
 import { eventSchema, type LiveEvent } from '@stern-gate/contract'
 import { EVENT_CHANNEL, PROGRESS_CHANNEL } from '../store/eventLog'
 

@@ -1,5 +1,5 @@
 import { and, desc, eq, inArray, sql, type SQL } from 'drizzle-orm'
-import { z } from 'zod'
+import * as z from 'zod'
 import { findingSchema, type Finding } from '@stern-gate/contract'
 import type { Queryable } from './database'
 import { assets, bulkChanges, findings, versions } from './schema'

@@ -1,5 +1,5 @@
 import { and, eq, inArray, isNotNull, notExists, sql } from 'drizzle-orm'
-import { z } from 'zod'
+import * as z from 'zod'
 import { faultSchema, meshFactsSchema, textureFactsSchema } from '@stern-gate/contract'
 import { measureVersions } from '@stern-gate/core'
 import type { Queryable } from './database'

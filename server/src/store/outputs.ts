@@ -1,5 +1,5 @@
 import { eq } from 'drizzle-orm'
-import { z } from 'zod'
+import * as z from 'zod'
 import { stepResultSchema, type StepResult } from '@stern-gate/contract'
 import type { Queryable } from './database'
 import { outputs } from './schema'

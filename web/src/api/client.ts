@@ -1,4 +1,4 @@
-import { z } from 'zod'
+import * as z from 'zod'
 import {
   assetDetailSchema, assetRowSchema, bulkChangeSchema, bulkUndoSchema, deliverySchema, deliveryFileSchema, faultReplySchema, intakePresetSchema, previewSchema, projectSchema, remedyInfoSchema, rulePageSchema, sharedRemedySchema,
   type AssetDetail, type AssetRow, type BulkChange, type BulkRequest, type RenamePlan, renamePlanSchema, type Delivery, type DeliveryFile, type Fault, type Found, foundSchema, type IntakePreset, type Preview, type Project, type Recipe, type RemedyInfo, type SaveIntakePreset, type SaveSizes, type SharedRemedy,

@@ -1,4 +1,4 @@
-import { z } from 'zod'
+import * as z from 'zod'
 import { blockFormats } from '@stern-gate/contract'
 import { isPowerOfTwo } from '../powerOfTwo'
 import { defineRule } from '../defineRule'

@@ -1,4 +1,4 @@
-import { z } from 'zod'
+import * as z from 'zod'
 import { isPowerOfTwo } from '../powerOfTwo'
 import { defineRule } from '../defineRule'
 

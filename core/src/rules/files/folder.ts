@@ -1,4 +1,4 @@
-import { z } from 'zod'
+import * as z from 'zod'
 import { isSafeFolder } from '../../read/deliveryPath'
 import type { Subject } from '../subject'
 import { defineRule, type RawFinding } from '../defineRule'

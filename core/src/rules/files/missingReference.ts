@@ -1,4 +1,4 @@
-import { z } from 'zod'
+import * as z from 'zod'
 import { fileStem } from '../../read/deliveryPath'
 import { roleOfName } from '../../rulebook/textureRole'
 import { defineRule, type RawFinding } from '../defineRule'

@@ -1,4 +1,4 @@
-import { z } from 'zod'
+import * as z from 'zod'
 import type { Fault } from '@stern-gate/contract'
 import { defineRule, type RawFinding } from '../defineRule'
 

@@ -1,4 +1,4 @@
-import { z } from 'zod'
+import * as z from 'zod'
 import { joinBounds, longestSide } from '../../geometry/pointBounds'
 import { defineRule } from '../defineRule'
 

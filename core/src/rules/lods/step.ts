@@ -1,4 +1,4 @@
-import { z } from 'zod'
+import * as z from 'zod'
 import { levelTriangles } from '../levelBounds'
 import { defineRule } from '../defineRule'
 

@@ -1,4 +1,4 @@
-import { z } from 'zod'
+import * as z from 'zod'
 import { defineRule, type RawFinding } from '../defineRule'
 import { drawnPrimitives } from '../drawnPrimitives'
 

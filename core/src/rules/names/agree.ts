@@ -1,4 +1,4 @@
-import { z } from 'zod'
+import * as z from 'zod'
 import { baseName } from '../../measure/meshParts'
 import { meaningfulWords } from '../../rulebook/nameWords'
 import { nameProposals, namedThings, patternWords, renameOffer } from '../namedThings'

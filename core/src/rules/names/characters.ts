@@ -1,4 +1,4 @@
-import { z } from 'zod'
+import * as z from 'zod'
 import { nameProposals, namedThings, patternWords, renameOffer } from '../namedThings'
 import { defineRule, type RawFinding } from '../defineRule'
 

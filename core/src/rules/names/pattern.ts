@@ -1,4 +1,4 @@
-import { z } from 'zod'
+import * as z from 'zod'
 import { matchName } from '../../rulebook/pattern'
 import { patternOf } from '../../rulebook/patternCache'
 import { defineRule, type RawFinding } from '../defineRule'

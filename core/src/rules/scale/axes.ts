@@ -1,4 +1,4 @@
-import { z } from 'zod'
+import * as z from 'zod'
 import { levelBounds } from '../levelBounds'
 import { defineRule } from '../defineRule'
 

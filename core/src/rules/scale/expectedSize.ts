@@ -1,4 +1,4 @@
-import { z } from 'zod'
+import * as z from 'zod'
 import { longestSide } from '../../geometry/pointBounds'
 import { defineRule } from '../defineRule'
 import { levelBounds } from '../levelBounds'

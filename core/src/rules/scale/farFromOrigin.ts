@@ -1,4 +1,4 @@
-import { z } from 'zod'
+import * as z from 'zod'
 import { nearestPivot } from '../../geometry/pivotPoints'
 import { longestSide } from '../../geometry/pointBounds'
 import { levelBounds } from '../levelBounds'

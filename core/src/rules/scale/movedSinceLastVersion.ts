@@ -1,4 +1,4 @@
-import { z } from 'zod'
+import * as z from 'zod'
 import type { Bounds } from '@stern-gate/contract'
 import { boundsSize, longestSide } from '../../geometry/pointBounds'
 import { levelBounds } from '../levelBounds'

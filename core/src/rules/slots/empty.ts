@@ -1,4 +1,4 @@
-import { z } from 'zod'
+import * as z from 'zod'
 import type { SlotFacts } from '@stern-gate/contract'
 import { slotShares } from '../slotShares'
 import { defineRule } from '../defineRule'

@@ -1,4 +1,4 @@
-import { z } from 'zod'
+import * as z from 'zod'
 import type { SlotFacts, TextureRole } from '@stern-gate/contract'
 import { defineRule, type RawFinding } from '../defineRule'
 import { drawnPrimitives } from '../drawnPrimitives'

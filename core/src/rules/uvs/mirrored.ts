@@ -1,4 +1,4 @@
-import { z } from 'zod'
+import * as z from 'zod'
 import { drawnPrimitives } from '../drawnPrimitives'
 import { channelWords } from '../channelWords'
 import { defineRule } from '../defineRule'

@@ -1,4 +1,4 @@
-import { z } from 'zod'
+import * as z from 'zod'
 import { drawnPrimitives } from '../drawnPrimitives'
 import { areSwapped, UNIQUE_OVERLAP } from '../swappedChannels'
 import { channelWords } from '../channelWords'

@@ -1,4 +1,4 @@
-import { z } from 'zod'
+import * as z from 'zod'
 import { areSwapped } from '../swappedChannels'
 import { channelWords } from '../channelWords'
 import { defineRule, type RawFinding } from '../defineRule'
