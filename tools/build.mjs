@@ -6,7 +6,7 @@ import { join } from 'node:path'
 import { root } from './root.mjs'
 
 /** Started for every check: what they need of the registry's packages is in one file, which loads in half the time. */
-const quickEntries = { 'stern-gate': 'cli/src/main.ts', 'measure-worker': 'engine/src/worker.ts' }
+const quickEntries = { 'stern-gate': 'cli/src/main.ts', 'measure-worker': 'engine/src/worker.ts', 'topology-worker': 'engine/src/topologyWorker.ts' }
 const entries = {
   server: 'server/src/main.ts',
   worker: 'server/src/workerMain.ts',

@@ -6,15 +6,19 @@ import { fileURLToPath } from 'node:url'
 import { validateBytes } from 'gltf-validator'
 import type { Document } from '@gltf-transform/core'
 import { assembleAssets, buildSubject, defaultRulebook, floatsOf, judge, measureMesh, mergeVertices, meshTopology, nearPoints, pointIds, primitiveView, readGltfContainer, readMesh, type MeasuredFile } from '@stern-gate/core'
+import { topologyThread } from '@stern-gate/engine'
 import { exponent, inPairs, median } from './clock'
 import type { Figure } from './figure'
 import { lumpyBall } from './sampleGlb'
+
+/** As a measuring thread has it. */
+const thread = topologyThread(new URL('./topology-worker.js', import.meta.url))
 
 /** Read, measured and judged: what a check does with one mesh file. */
 async function checkMesh(glb: Uint8Array, uvOverlap: boolean): Promise<number> {
   const container = readGltfContainer(glb)
   if (!container.ok) throw new Error(container.fault.why)
-  const { facts } = await measureMesh(container.value, [], glb.length, { resource: () => null, hash: () => 'x' }, { uvOverlap })
+  const { facts } = await measureMesh(container.value, [], glb.length, { resource: () => null, hash: () => 'x' }, { uvOverlap, topology: thread.count })
   const measured: MeasuredFile[] = [{ path: 'harbour/harbour_ball_a.glb', sha256: 'x', sizeBytes: glb.length, kind: 'glb', facts, fault: null, embedded: {} }]
   const [draft] = assembleAssets(measured, defaultRulebook)
   return judge(buildSubject(draft!, measured, { rulebook: defaultRulebook, targetName: defaultRulebook.defaultTarget, classChoice: null, taken: new Set(), family: 'harbour' })).findings.length

@@ -65,7 +65,9 @@ export async function checkFiles(engine: Engine, given: readonly FoundFile[], be
     else {
       // A list of thousands costs time to hand over
       const siblings = mayRefer(file.path) ? all.filter((s) => s !== file).map(({ path, file: place }) => ({ path, file: place })) : []
-      const { measured: facts } = await engine.measure({ path: file.path, file: file.file, sha256: await hashOf(file), sizeBytes: file.sizeBytes }, siblings, { thumbnail: false })
+      // Where no key was asked for it is hashed while it is measured
+      const [{ measured: facts }, hash] = await Promise.all([engine.measure({ path: file.path, file: file.file, sha256: '', sizeBytes: file.sizeBytes }, siblings, { thumbnail: false }), hashOf(file)])
+      facts.sha256 = hash
       measured.push(facts)
       // A limit that was hit is no property of the file
       if (key !== null && facts.kind !== 'unknown') await options.cache!.keep(key, facts)

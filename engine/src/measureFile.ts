@@ -1,7 +1,7 @@
 import { bad, faultAt, good, type Fault, type Outcome, type TextureFacts } from '@stern-gate/contract'
 import {
   FILE_KIND_BYTES, fileKind, isMeshKind, isTextureKind, kindByExtension, measureHeaderOnly, measureMesh, measureTexture, openMeshFile, readTextureHeader, resolveReference, shrinkPicture,
-  type FileKind, type MeasuredFile, type MeasuredMesh, type Pixels,
+  type CountTopology, type FileKind, type MeasuredFile, type MeasuredMesh, type Pixels,
 } from '@stern-gate/core'
 import { nothingBeside, type FileMeasurement } from './fileMeasurement'
 import { sha256 } from './hashing'
@@ -20,6 +20,8 @@ export interface Surroundings {
   thumbnail: boolean
   /** Hash of the file, where it is known. */
   sha256?: string
+  /** Counts topology elsewhere; without it, here. */
+  topology?: CountTopology
 }
 
 /** Measures one file whatever it is. Trouble stands in `measured.fault`; nothing is thrown for bad input. */
@@ -57,7 +59,7 @@ async function measureMeshFileBytes(base: MeasuredFile, bytes: Uint8Array, aroun
   const opened = await openMeshFile(bytes, base.path, find, libraryReaders)
   if (!opened.ok) return refused(base, opened.fault)
   around.progress('measuring triangles and slots')
-  const mesh = await measureMesh(opened.value.container, opened.value.references, bytes.length, { resource: find, hash: sha256, draco: libraryReaders.draco })
+  const mesh = await measureMesh(opened.value.container, opened.value.references, bytes.length, { resource: find, hash: sha256, draco: libraryReaders.draco }, { topology: around.topology })
   if (!mesh.source && mesh.facts.notMeasured[0]?.code !== 'gltf/missing-buffer') return refused(base, mesh.facts.notMeasured[0]!)
   const embedded = await measureEmbedded(mesh, around.progress)
   const pictures = mesh.facts.file.images.flatMap((image) => {

@@ -1,12 +1,19 @@
 import { readFileSync } from 'node:fs'
 import type { MessagePort } from 'node:worker_threads'
 import { move, transferableSymbol, valueSymbol } from 'piscina'
+import { isMeshName } from '@stern-gate/core'
 import { measureFile, pictureOf } from './measureFile'
 import { mendAsset, stageModel, type AssetSource } from './mendAsset'
+import { topologyThread } from './topologyThread'
 import { taskSchema, type AssetFiles, type Task } from './tasks'
 
 /** What the pool sends: the task, and a port for words of progress. */
 export interface WorkerInput { task: Task; port: MessagePort | null }
+
+const topology = topologyThread(new URL('./topology-worker.js', import.meta.url))
+
+/** A mesh file of this size may hold enough triangles for a second thread. */
+const LARGE = 4_000_000
 
 /** Entry of a worker thread: one task at a time, files read here, results handed over without copying. */
 export default async function work({ task, port }: WorkerInput): Promise<unknown> {
@@ -23,12 +30,14 @@ async function run(task: Task, progress: (doing: string) => void): Promise<unkno
   if (task.kind === 'measure') {
     const read = (path: string) => {
       const sibling = task.siblings.find((s) => s.path === path)
-      return sibling ? new Uint8Array(readFileSync(sibling.file)) : null
+      return sibling ? bytesOf(sibling.file) : null
     }
-    return measureFile(task.path, new Uint8Array(readFileSync(task.file)), { paths: [task.path, ...task.siblings.map((s) => s.path)], read, progress, thumbnail: task.thumbnail, sha256: task.sha256 })
+    const bytes = bytesOf(task.file)
+    if (bytes.length > LARGE && isMeshName(task.path)) topology.warm()
+    return measureFile(task.path, bytes, { paths: [task.path, ...task.siblings.map((s) => s.path)], read, progress, thumbnail: task.thumbnail, sha256: task.sha256, topology: topology.count })
   }
   if (task.kind === 'mend') return mendAsset(sourceOf(task), task.recipe, progress)
-  if (task.kind === 'picture') return pictureOf(new Uint8Array(readFileSync(task.file)), task.path)
+  if (task.kind === 'picture') return pictureOf(bytesOf(task.file), task.path)
   const model = await stageModel(sourceOf(task))
   return model.ok && model.value ? handOver(model, [model.value]) : model
 }
@@ -39,7 +48,13 @@ function handOver(value: unknown, arrays: readonly Uint8Array[]): unknown {
   return move({ get [transferableSymbol]() { return buffers }, get [valueSymbol]() { return value } } as never)
 }
 
+/** A file without a second copy of it: what Node read has a buffer of its own, unless it is small. */
+function bytesOf(file: string): Uint8Array {
+  const read = readFileSync(file)
+  return read.byteLength === read.buffer.byteLength ? new Uint8Array(read.buffer) : new Uint8Array(read)
+}
+
 const sourceOf = (task: AssetFiles): AssetSource => ({
   name: task.name, kind: task.assetKind, main: task.main,
-  files: task.files.map((f) => ({ path: f.path, part: f.part, bytes: new Uint8Array(readFileSync(f.file)) })),
+  files: task.files.map((f) => ({ path: f.path, part: f.part, bytes: bytesOf(f.file) })),
 })

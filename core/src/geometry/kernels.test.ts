@@ -172,8 +172,8 @@ describe('overlap', () => {
     return uvOverlap(q.uv, q.indices, q.islands)
   }
   it('of two triangles is the area of their cut: a quarter square here', () => {
-    expect(sharedArea(new Float64Array([0, 0, 1, 0, 0, 1, 0, 0, 0.5, 0, 0.5, 0.5]), 0, 6)).toBeCloseTo(0.125, 12)
-    expect(sharedArea(new Float64Array([0, 0, 1, 0, 0, 1, 1, 0, 2, 0, 1, 1]), 0, 6)).toBe(0)
+    expect(sharedArea(new Float32Array([0, 0, 1, 0, 0, 1, 0, 0, 0.5, 0, 0.5, 0.5]), 0, 6)).toBeCloseTo(0.125, 12)
+    expect(sharedArea(new Float32Array([0, 0, 1, 0, 0, 1, 1, 0, 2, 0, 1, 1]), 0, 6)).toBe(0)
   })
   it('of neighbours that share an edge is none', () => expect(measure([0, 0, 0.25], [0.25, 0, 0.25])).toMatchObject({ overlapped: 0, triangles: new Uint32Array(0) }))
   it('of squares that cover a quarter of each other is a quarter, and covered is what is left', () => {

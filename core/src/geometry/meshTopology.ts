@@ -46,13 +46,13 @@ export function meshTopology(corners: Uint32Array, positions: Float32Array, mirr
   const edges = sortEdges(corners, triangles, pointCount, flags)
   const shells = facingSets(triangles)
   const counts = { openEdges: 0, nonManifoldEdges: 0, turnedEdges: 0, duplicates: 0 }
-  const walk: Walk = { flags, shells, counts, open: openEdges() }
+  const walk: Walk = { corners, flags, shells, counts, open: openEdges() }
   for (let low = 0; low < pointCount; low++) walkBucket(edges, low, walk)
   const { sizes, ...judged } = judgeShells(corners, positions, { flags, shells, sign: mirrored === 'mirrored' ? -1 : 1 })
   return { ...counts, ...judged, ...openBorders(walk.open.list(), judged.shell, sizes), flags }
 }
 
-/** Edges in buckets by their lower point, three numbers each: the higher point, the owner, the triangle's third point. */
+/** Edges in buckets by their lower point, two numbers each: the higher point, the owner. */
 interface SortedEdges { starts: Uint32Array; edges: Uint32Array }
 
 /** Owner is the triangle times two, plus one when the edge runs from its higher to its lower point. */
@@ -70,73 +70,77 @@ function sortEdges(corners: Uint32Array, triangles: number, pointCount: number, 
   }
   for (let p = 0; p < pointCount; p++) starts[p + 1]! += starts[p]!
   const cursor = starts.slice(0, pointCount)
-  const edges = new Uint32Array(starts[pointCount]! * 3)
-  const put = (from: number, to: number, third: number, t: number): void => {
+  const edges = new Uint32Array(starts[pointCount]! * 2)
+  const put = (from: number, to: number, t: number): void => {
     const down = from > to
-    const at = cursor[down ? to : from]!++ * 3
+    const at = cursor[down ? to : from]!++ * 2
     edges[at] = down ? from : to
     edges[at + 1] = t * 2 + (down ? 1 : 0)
-    edges[at + 2] = third
   }
   for (let t = 0; t < triangles; t++) {
     if (flags[t]) continue
     const a = corners[t * 3]!, b = corners[t * 3 + 1]!, c = corners[t * 3 + 2]!
-    put(a, b, c, t)
-    put(b, c, a, t)
-    put(c, a, b, t)
+    put(a, b, t)
+    put(b, c, t)
+    put(c, a, t)
   }
   return { starts, edges }
 }
 
-interface Walk { flags: Uint8Array; shells: FacingSets; counts: { openEdges: number; nonManifoldEdges: number; turnedEdges: number; duplicates: number }; open: OpenEdges }
+interface Walk { corners: Uint32Array; flags: Uint8Array; shells: FacingSets; counts: { openEdges: number; nonManifoldEdges: number; turnedEdges: number; duplicates: number }; open: OpenEdges }
 
 function walkBucket({ starts, edges }: SortedEdges, low: number, walk: Walk): void {
-  const from = starts[low]! * 3, to = starts[low + 1]! * 3
+  const from = starts[low]! * 2, to = starts[low + 1]! * 2
   // Buckets hold six edges or so: insertion sort
-  for (let i = from + 3; i < to; i += 3) {
+  for (let i = from + 2; i < to; i += 2) {
     const high = edges[i]!
-    if (edges[i - 3]! <= high) continue
-    const owner = edges[i + 1]!, third = edges[i + 2]!
-    let j = i - 3
-    for (; j >= from && edges[j]! > high; j -= 3) {
-      edges[j + 3] = edges[j]!
-      edges[j + 4] = edges[j + 1]!
-      edges[j + 5] = edges[j + 2]!
+    if (edges[i - 2]! <= high) continue
+    const owner = edges[i + 1]!
+    let j = i - 2
+    for (; j >= from && edges[j]! > high; j -= 2) {
+      edges[j + 2] = edges[j]!
+      edges[j + 3] = edges[j + 1]!
     }
-    edges[j + 3] = high
-    edges[j + 4] = owner
-    edges[j + 5] = third
+    edges[j + 2] = high
+    edges[j + 3] = owner
   }
   for (let run = from; run < to; ) {
-    let end = run + 3
-    while (end < to && edges[end] === edges[run]) end += 3
-    if (end - run === 3) walk.open.add(low, edges[run]!, edges[run + 1]! >>> 1)
+    let end = run + 2
+    while (end < to && edges[end] === edges[run]) end += 2
+    if (end - run === 2) walk.open.add(low, edges[run]!, edges[run + 1]! >>> 1)
     takeEdge(edges, run, end, walk)
     run = end
   }
 }
 
 function takeEdge(edges: Uint32Array, from: number, to: number, walk: Walk): void {
-  const { flags, shells, counts } = walk
+  const { corners, flags, shells, counts } = walk
   const first = edges[from + 1]!
-  if (to - from === 3) {
+  if (to - from === 2) {
     counts.openEdges++
     flags[first >>> 1]! |= FACE_OPEN
     return
   }
-  if (to - from === 6) {
-    const second = edges[from + 4]!
+  if (to - from === 4) {
+    const second = edges[from + 3]!
     const turned = ((first ^ second) & 1) === 0
     if (turned) counts.turnedEdges++
     shells.join(first >>> 1, second >>> 1, turned ? 1 : 0)
-    if (edges[from + 2] === edges[from + 5]) markDuplicate(first, second, walk)
+    if (mixOf(corners, first) === mixOf(corners, second)) markDuplicate(first, second, walk)
     return
   }
   counts.nonManifoldEdges++
-  for (let i = from; i < to; i += 3) {
+  for (let i = from; i < to; i += 2) {
     flags[edges[i + 1]! >>> 1]! |= FACE_NON_MANIFOLD
-    for (let j = i + 3; j < to && j < i + 48; j += 3) if (edges[i + 2] === edges[j + 2]) markDuplicate(edges[i + 1]!, edges[j + 1]!, walk)
+    const mix = mixOf(corners, edges[i + 1]!)
+    for (let j = i + 2; j < to && j < i + 32; j += 2) if (mix === mixOf(corners, edges[j + 1]!)) markDuplicate(edges[i + 1]!, edges[j + 1]!, walk)
   }
+}
+
+/** Exclusive or of a triangle's corners: of two over the same edge it is the same just when their third points are. */
+const mixOf = (corners: Uint32Array, owner: number): number => {
+  const k = (owner >>> 1) * 3
+  return corners[k]! ^ corners[k + 1]! ^ corners[k + 2]!
 }
 
 /** Two triangles over the same edge with the same third point are one twice. */

@@ -5,7 +5,7 @@ const polygon = new Float64Array(32), other = new Float64Array(32)
  * Area that two triangles on a sheet share, by clipping one at the edges of the other (Sutherland and Hodgman 1974). `a` and `b` are the offsets of their six numbers (u v u v u v) in `uv`.
  * Winding does not matter; 0 when one of them has no area.
  */
-export function sharedArea(uv: Float64Array, a: number, b: number): number {
+export function sharedArea(uv: Float32Array, a: number, b: number): number {
   for (let i = 0; i < 6; i++) polygon[i] = uv[a + i]!
   let corners = 3
   const turn = Math.sign((uv[b + 2]! - uv[b]!) * (uv[b + 5]! - uv[b + 1]!) - (uv[b + 4]! - uv[b]!) * (uv[b + 3]! - uv[b + 1]!))

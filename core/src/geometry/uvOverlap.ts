@@ -41,7 +41,7 @@ export function uvOverlap(uv: Float32Array, indices: Uint32Array, islandOf: Uint
 }
 
 /** Both areas from a fine raster, where there are too many pairs to clip. */
-function coverage(laid: Float64Array): { covered: number; overlapped: number } {
+function coverage(laid: Float32Array): { covered: number; overlapped: number } {
   const grid = gridOf(laid, FINE_SIDE)!
   let covered = 0, overlapped = 0
   for (const n of countTexels(laid, null, grid)) {
@@ -53,7 +53,7 @@ function coverage(laid: Float64Array): { covered: number; overlapped: number } {
 }
 
 /** Triangles that may overlap another. */
-function findCandidates(laid: Float64Array, grid: Grid): number[] {
+function findCandidates(laid: Float32Array, grid: Grid): number[] {
   const triangles = laid.length / 6
   const found: number[] = []
   if (triangles <= ALL_PAIRS_UP_TO) {
@@ -69,8 +69,8 @@ function findCandidates(laid: Float64Array, grid: Grid): number[] {
 }
 
 /** u v of each triangle's corners, one after the other; NaN for triangles with bad indices. */
-function layTriangles(uv: Float32Array, indices: Uint32Array): Float64Array {
-  const laid = new Float64Array(indices.length - (indices.length % 3) << 1)
+function layTriangles(uv: Float32Array, indices: Uint32Array): Float32Array {
+  const laid = new Float32Array(indices.length - (indices.length % 3) << 1)
   for (let k = 0; k * 2 < laid.length; k++) {
     const v = indices[k]! * 2
     laid[k * 2] = v < uv.length ? uv[v]! : NaN
@@ -81,7 +81,7 @@ function layTriangles(uv: Float32Array, indices: Uint32Array): Float64Array {
 
 interface Grid { u0: number; v0: number; step: number; width: number; height: number }
 
-function gridOf(laid: Float64Array, wanted?: number): Grid | null {
+function gridOf(laid: Float32Array, wanted?: number): Grid | null {
   let u0 = Infinity, v0 = Infinity, u1 = -Infinity, v1 = -Infinity
   for (let k = 0; k < laid.length; k += 2) {
     const u = laid[k]!, v = laid[k + 1]!
@@ -102,17 +102,17 @@ function gridOf(laid: Float64Array, wanted?: number): Grid | null {
 }
 
 /** Counts for each texel how many triangles (all, or those of a list) cover its middle; 255 at the most. */
-function countTexels(laid: Float64Array, list: readonly number[] | null, grid: Grid): Uint8Array {
+function countTexels(laid: Float32Array, list: readonly number[] | null, grid: Grid): Uint8Array {
   const counts = new Uint8Array(grid.width * grid.height)
   const total = list ? list.length : laid.length / 6
   for (let i = 0; i < total; i++) walkTexels(laid, (list ? list[i]! : i) * 6, grid, counts, 'count')
   return counts
 }
 
-const meetsDoubled = (laid: Float64Array, k: number, grid: Grid, counts: Uint8Array): boolean => walkTexels(laid, k, grid, counts, 'look')
+const meetsDoubled = (laid: Float32Array, k: number, grid: Grid, counts: Uint8Array): boolean => walkTexels(laid, k, grid, counts, 'look')
 
 /** Walks the texels whose middle lies in a triangle; a middle on an edge belongs to one of its two triangles only. Counts them up, or looks whether one was counted twice. */
-function walkTexels(laid: Float64Array, k: number, { u0, v0, step, width, height }: Grid, counts: Uint8Array, does: 'count' | 'look'): boolean {
+function walkTexels(laid: Float32Array, k: number, { u0, v0, step, width, height }: Grid, counts: Uint8Array, does: 'count' | 'look'): boolean {
   let ax = (laid[k]! - u0) / step - 0.5, ay = (laid[k + 1]! - v0) / step - 0.5
   const bx = (laid[k + 2]! - u0) / step - 0.5, by = (laid[k + 3]! - v0) / step - 0.5
   let cx = (laid[k + 4]! - u0) / step - 0.5, cy = (laid[k + 5]! - v0) / step - 0.5
@@ -145,7 +145,7 @@ function walkTexels(laid: Float64Array, k: number, { u0, v0, step, width, height
   return false
 }
 
-interface Candidates { laid: Float64Array; grid: Grid; candidates: readonly number[]; islandOf: Uint32Array }
+interface Candidates { laid: Float32Array; grid: Grid; candidates: readonly number[]; islandOf: Uint32Array }
 
 /** `excess` is what the areas of all triangles add up to beyond what they cover. */
 function overlapOf({ laid, grid, candidates, islandOf }: Candidates): Omit<UvOverlap, 'covered'> & { excess: number } {
@@ -176,7 +176,7 @@ function overlapOf({ laid, grid, candidates, islandOf }: Candidates): Omit<UvOve
   return { overlapped: sum * ratio.once + stackedArea, within: within * ratio.once + stackedWithin, excess: sum * ratio.excess + stackedExcess, triangles: Uint32Array.from(triangles), stacked: stacks.pairs.length, exact: done }
 }
 
-const areaOf = (laid: Float64Array, t: number): number => {
+const areaOf = (laid: Float32Array, t: number): number => {
   const k = t * 6
   return Math.abs((laid[k + 2]! - laid[k]!) * (laid[k + 5]! - laid[k + 1]!) - (laid[k + 4]! - laid[k]!) * (laid[k + 3]! - laid[k + 1]!)) / 2
 }
@@ -185,7 +185,7 @@ const areaOf = (laid: Float64Array, t: number): number => {
 const STACK_ROUNDING = 1 << 20
 
 /** Triangles of the same three corners: each later one is paired with the first; `single` holds one of each. */
-function findStacks(laid: Float64Array, candidates: readonly number[], hit: Uint8Array): { pairs: [number, number][]; single: number[] } {
+function findStacks(laid: Float32Array, candidates: readonly number[], hit: Uint8Array): { pairs: [number, number][]; single: number[] } {
   const size = tableSize(candidates.length)
   const heads = new Int32Array(size).fill(-1), next = new Int32Array(candidates.length)
   const pairs: [number, number][] = [], single: number[] = []
@@ -209,13 +209,13 @@ function findStacks(laid: Float64Array, candidates: readonly number[], hit: Uint
   return { pairs, single }
 }
 
-function sameCorners(laid: Float64Array, a: number, b: number): boolean {
+function sameCorners(laid: Float32Array, a: number, b: number): boolean {
   const near = (i: number, j: number): boolean => Math.abs(laid[a + i]! - laid[b + j]!) < 1 / STACK_ROUNDING && Math.abs(laid[a + i + 1]! - laid[b + j + 1]!) < 1 / STACK_ROUNDING
   return [[0, 2, 4], [2, 4, 0], [4, 0, 2], [0, 4, 2], [4, 2, 0], [2, 0, 4]].some(([i, j, k]) => near(0, i!) && near(2, j!) && near(4, k!))
 }
 
 /** Calls with every pair of triangles whose bounds meet, each pair once; false when there were too many and the rest was left. */
-function eachPair(laid: Float64Array, grid: Grid, triangles: readonly number[], visit: (a: number, b: number) => void): boolean {
+function eachPair(laid: Float32Array, grid: Grid, triangles: readonly number[], visit: (a: number, b: number) => void): boolean {
   const bins = sortIntoBins(laid, grid, triangles)
   let pairs = 0
   for (let bin = 0; bin < bins.side * bins.side; bin++)
@@ -237,7 +237,7 @@ function eachPair(laid: Float64Array, grid: Grid, triangles: readonly number[], 
 interface Bins { side: number; starts: Uint32Array; list: Uint32Array; boxes: Float64Array; binOf: (u: number, v: number) => number }
 
 /** Numbers of `triangles` by the bins that their bounds touch; about one bin to a triangle. */
-function sortIntoBins(laid: Float64Array, { u0, v0, step, width, height }: Grid, triangles: readonly number[]): Bins {
+function sortIntoBins(laid: Float32Array, { u0, v0, step, width, height }: Grid, triangles: readonly number[]): Bins {
   const side = Math.min(1024, Math.max(1, Math.ceil(Math.sqrt(triangles.length))))
   const extent = Math.max(width, height) * step
   const place = (value: number, from: number): number => Math.min(side - 1, Math.max(0, Math.floor(((value - from) / extent) * side)))

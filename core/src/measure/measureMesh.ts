@@ -32,7 +32,7 @@ export async function measureMesh(container: GltfContainer, references: GltfRefe
   const facts: MeshFacts = {
     kind: 'mesh',
     file: measureMeshFile(container, references, source, sizeBytes, ports.hash),
-    ...(source ? measureNodes(source.document, evidence.add, switches) : { nodes: null, shape: null, fit: null }),
+    ...(source ? await measureNodes(source.document, evidence.add, switches) : { nodes: null, shape: null, fit: null }),
     slots: source ? measureSlots(source.document) : null,
     evidence: evidence.entries,
     notMeasured,

@@ -7,31 +7,35 @@ import { supportOf } from '../geometry/supportDirections'
 import { nodePaths } from '../scene/nodePaths'
 import { slotNames } from '../scene/slotNames'
 import type { AddEvidence } from './evidence'
+import { countTopology, type CountTopology } from './countTopology'
 import { measurePrimitive } from './measurePrimitive'
 import { finestLevel, partsOfMesh } from './meshParts'
 import { measureFit, measureHulls, measureShape, type ShellHulls } from './measureShape'
 import { measureSheets } from './measureSheets'
 import { measureTopology } from './measureTopology'
-import { placeMesh, type PlacedMesh } from './placedMesh'
+import { cornersOf, placeMesh, type PlacedMesh } from './placedMesh'
 
-/** Parts of measuring that may be left out: the benchmarks time the rest without them. */
-export interface MeasureSwitches { uvOverlap?: boolean }
+/** Parts of measuring that may be left out, for the benchmarks time the rest without them, or be done elsewhere. */
+export interface MeasureSwitches { uvOverlap?: boolean; topology?: CountTopology | undefined }
+
+const countHere: CountTopology = (input) => Promise.resolve(countTopology(input))
 
 /** Measures every node of the shown scene, and the shape and collision fit of the whole. */
-export function measureNodes(document: Document, addEvidence: AddEvidence, { uvOverlap = true }: MeasureSwitches = {}): Pick<MeshFacts, 'shape' | 'fit'> & { nodes: NodeFacts[] } {
+export async function measureNodes(document: Document, addEvidence: AddEvidence, { uvOverlap = true, topology = countHere }: MeasureSwitches = {}): Promise<Pick<MeshFacts, 'shape' | 'fit'> & { nodes: NodeFacts[] }> {
   const slots = slotNames(document)
   const paths = nodePaths(document)
   const parts = partsOfMesh([...paths].map(([node, path]) => ({ path, name: node.getName(), mesh: node.getMesh()?.getName() ?? null, parent: parentOf(node, paths), primitives: node.getMesh()?.listPrimitives() ?? [] })))
   const collision = new Set(parts.collision.map((n) => n.path)), finest = new Set(finestLevel(parts).map((n) => n.path))
   const moved = new Set(document.getRoot().listAnimations().flatMap((a) => a.listChannels().map((c) => c.getTargetNode())))
   const shown: PlacedMesh[] = [], hulls: Hull[] = []
-  const nodes = [...paths].map(([node, path]) => {
+  const nodes: NodeFacts[] = []
+  for (const [node, path] of paths) {
     const placed = placeMesh(node, (primitive) => slots.get(primitive.getMaterial()!) ?? null)
     if (finest.has(path)) shown.push(placed)
-    const measured = measureNode(node, path, placed, { addEvidence, uvOverlap, collision: collision.has(path), animated: moved.has(node) })
+    const measured = await measureNode(node, path, placed, { addEvidence, uvOverlap, topology, collision: collision.has(path), animated: moved.has(node) })
     if (measured.hulls) hulls.push(...measured.hulls.hulls)
-    return { ...measured.facts, parent: parentOf(node, paths) }
-  })
+    nodes.push({ ...measured.facts, parent: parentOf(node, paths) })
+  }
   const bounds = joinBounds(shown.map((m) => m.bounds))
   const shape = measureShape(shown, bounds)
   return { nodes, shape: shape.facts, fit: measureFit(shape.samples, bounds, hulls) }
@@ -39,19 +43,22 @@ export function measureNodes(document: Document, addEvidence: AddEvidence, { uvO
 
 const parentOf = (node: Node, paths: Map<Node, string>): string | null => (node.getParentNode() ? (paths.get(node.getParentNode()!) ?? null) : null)
 
-interface NodeInput { addEvidence: AddEvidence; uvOverlap: boolean; collision: boolean; animated: boolean }
+interface NodeInput { addEvidence: AddEvidence; uvOverlap: boolean; topology: CountTopology; collision: boolean; animated: boolean }
 
-function measureNode(node: Node, path: string, placed: PlacedMesh, { addEvidence, uvOverlap, collision, animated }: NodeInput): { facts: Omit<NodeFacts, 'parent'>; hulls: ShellHulls | null } {
+async function measureNode(node: Node, path: string, placed: PlacedMesh, { addEvidence, uvOverlap, topology: count, collision, animated }: NodeInput): Promise<{ facts: Omit<NodeFacts, 'parent'>; hulls: ShellHulls | null }> {
+  const takeTopology = measureTopology(placed, path, addEvidence, count)
   const measured = placed.primitives.map((p, index) => measurePrimitive(p, placed, { index, name: `${path}:${index}` }, addEvidence))
-  const topology = measureTopology(placed, path, addEvidence)
-  const hulls = collision && topology ? measureHulls(placed, topology.shell, topology.corners, topology.facts) : null
+  const sheets = uvOverlap ? measureSheets(placed, measured, path, addEvidence) : []
+  const support = placed.bounds ? Array.from(supportOf(placed.places), (v) => (Number.isFinite(v) ? Number(v.toPrecision(7)) : 0)) : []
+  const topology = await takeTopology()
+  const hulls = collision && topology ? measureHulls(placed, topology.shell, cornersOf(placed), topology.facts) : null
   const facts = {
     ...nodeTransform(node),
     path, name: node.getName(), mesh: node.getMesh()?.getName() ?? null, bounds: placed.bounds, skinned: node.getSkin() !== null, animated, file: null,
     topology: topology?.facts ?? null,
-    sheets: uvOverlap ? measureSheets(placed, measured, path, addEvidence) : [],
+    sheets,
     hull: hulls?.facts ?? null,
-    support: placed.bounds ? Array.from(supportOf(placed.places), (v) => (Number.isFinite(v) ? Number(v.toPrecision(7)) : 0)) : [],
+    support,
     primitives: measured.map((m) => m.facts),
   }
   return { facts, hulls }

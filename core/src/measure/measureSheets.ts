@@ -23,16 +23,7 @@ export function measureSheets(mesh: PlacedMesh, measured: readonly MeasuredPrimi
 function overlapOf(mesh: PlacedMesh, measured: readonly MeasuredPrimitive[], channel: number, wanted: (slot: string | null) => boolean): { facts: SheetFacts; lists: Uint32Array[] } | null {
   const own = mesh.primitives.map((p, i) => ({ ...p, uv: p.view.uvs[channel] ?? null, sheet: measured[i]!.sheets[channel] ?? null, i })).filter((p) => p.uv && p.sheet && wanted(p.slot))
   if (own.length === 0) return null
-  const vertices = own.reduce((sum, p) => sum + p.uv!.length / 2, 0), triangles = own.reduce((sum, p) => sum + Math.floor(p.view.indices.length / 3), 0)
-  const uv = new Float32Array(vertices * 2), indices = new Uint32Array(triangles * 3), islands = new Uint32Array(triangles)
-  let v = 0, t = 0
-  for (const p of own) {
-    uv.set(p.uv!, v * 2)
-    for (let k = 0; k < p.sheet!.islandOf.length * 3; k++) indices[t * 3 + k] = p.view.indices[k]! < p.uv!.length / 2 ? p.view.indices[k]! + v : 0xffffffff
-    for (let k = 0; k < p.sheet!.islandOf.length; k++) islands[t + k] = p.sheet!.islandOf[k]! + v
-    v += p.uv!.length / 2
-    t += p.sheet!.islandOf.length
-  }
+  const { uv, indices, islands } = own.length === 1 ? { uv: own[0]!.uv!, indices: own[0]!.view.indices, islands: own[0]!.sheet!.islandOf } : joinSheets(own.map((p) => ({ uv: p.uv!, indices: p.view.indices, islands: p.sheet!.islandOf })))
   const { triangles: overlapping, ...found } = uvOverlap(uv, indices, islands)
   const lists = mesh.primitives.map(() => new Uint32Array(0))
   let from = 0
@@ -42,4 +33,22 @@ function overlapOf(mesh: PlacedMesh, measured: readonly MeasuredPrimitive[], cha
     from = to
   }
   return { facts: { channel, slot: null, ...found, triangles: overlapping.length }, lists }
+}
+
+interface Laid { uv: Float32Array; indices: Uint32Array; islands: Uint32Array }
+
+/** One sheet of several primitives; indices that name no vertex of their own name none of the others' either. */
+function joinSheets(sheets: readonly Laid[]): Laid {
+  const vertices = sheets.reduce((sum, s) => sum + s.uv.length / 2, 0), triangles = sheets.reduce((sum, s) => sum + s.islands.length, 0)
+  const uv = new Float32Array(vertices * 2), indices = new Uint32Array(triangles * 3), islands = new Uint32Array(triangles)
+  let v = 0, t = 0
+  for (const own of sheets) {
+    const vertexCount = own.uv.length / 2, count = own.islands.length
+    uv.set(own.uv, v * 2)
+    for (let k = 0; k < count * 3; k++) indices[t * 3 + k] = own.indices[k]! < vertexCount ? own.indices[k]! + v : 0xffffffff
+    for (let k = 0; k < count; k++) islands[t + k] = own.islands[k]! + v
+    v += vertexCount
+    t += count
+  }
+  return { uv, indices, islands }
 }

@@ -76,12 +76,16 @@ export function joinFloats(lists: readonly Float32Array[]): Float32Array {
 
 /** Three point numbers a triangle, over all primitives; bad indices become a number that no point has. */
 export function cornersOf({ primitives }: PlacedMesh): Uint32Array {
-  const corners = new Uint32Array(primitives.reduce((sum, p) => sum + p.view.indices.length - (p.view.indices.length % 3), 0))
+  const corners = new Uint32Array(primitives.reduce((sum, p) => sum + cornerCount(p), 0))
   let at = 0
-  for (const { view, points } of primitives)
-    for (let k = 0; k + (3 - (k % 3)) <= view.indices.length; k++) {
-      const v = view.indices[k]!
+  for (const primitive of primitives) {
+    const { points, view: { indices } } = primitive, count = cornerCount(primitive)
+    for (let k = 0; k < count; k++) {
+      const v = indices[k]!
       corners[at++] = v < points.length ? points[v]! : 0xffffffff
     }
+  }
   return corners
 }
+
+const cornerCount = ({ view }: PlacedPrimitive): number => view.indices.length - (view.indices.length % 3)

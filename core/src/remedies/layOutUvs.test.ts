@@ -48,7 +48,7 @@ describe('uvs/lay-out', () => {
   it('lays a lightmap channel inside the sheet, unique, unmirrored, evenly', async () => {
     const work = await openedCrate({ levels: 2 })
     expect(await layOut(work, { keep: false })).toMatchObject({ changed: true })
-    const { nodes } = measureNodes(work.document!, () => undefined)
+    const { nodes } = await measureNodes(work.document!, () => undefined)
     const measured = nodes.filter((n) => !/hull/.test(n.name) && n.primitives.length > 0)
     expect(measured.length).toBeGreaterThan(1)
     for (const node of measured) {
@@ -86,7 +86,7 @@ describe('uvs/lay-out', () => {
     const work = await openedCrate()
     for (const node of drawn(work)) node.setScale([-1, 1, 1])
     await layOut(work, { keep: false })
-    const { nodes } = measureNodes(work.document!, () => undefined)
+    const { nodes } = await measureNodes(work.document!, () => undefined)
     for (const node of nodes.filter((n) => !/hull/.test(n.name))) for (const p of node.primitives) expect(p.uvChannels.find((c) => c.channel === 1)!.mirrored).toBe(0)
   })
 

@@ -36,7 +36,7 @@ function treeOf(scales: [number, number, number][], turn: number): Document {
   return document
 }
 
-const worldBounds = (document: Document) => joinBounds(measureNodes(document, () => undefined).nodes.map((n) => n.bounds))!
+const worldBounds = async (document: Document) => joinBounds((await measureNodes(document, () => undefined)).nodes.map((n) => n.bounds))!
 
 /** Volume with its sign, in the world as it is drawn: a mirrored node is drawn with its winding turned. */
 function drawnVolume(document: Document): number {
@@ -63,9 +63,9 @@ describe('baking a transform', () => {
   it('keeps the world and the side that is drawn, mirrored or not, and leaves no scale', async () => {
     await fc.assert(fc.asyncProperty(factor, factor, sign, sign, fc.double({ min: -3, max: 3, noNaN: true }), async (a, b, s, t, turn) => {
       const document = treeOf([[a * s, a * s, a * s], [b * t, b, b]], turn)
-      const before = worldBounds(document), volume = drawnVolume(document)
+      const before = await worldBounds(document), volume = drawnVolume(document)
       await mend(workOf(document), 'scale/bake-transform')
-      const after = worldBounds(document)
+      const after = await worldBounds(document)
       for (let i = 0; i < 3; i++) {
         expect(after.min[i]!).toBeCloseTo(before.min[i]!, 3)
         expect(after.max[i]!).toBeCloseTo(before.max[i]!, 3)
@@ -85,13 +85,13 @@ describe('turning axes', () => {
   it('from Z up puts the length along Z onto Y', async () => {
     const document = treeOf([[1, 1, 3]], 0)
     await mend(workOf(document), 'scale/turn-axes', { up: '+Z' })
-    const { min, max } = worldBounds(document)
+    const { min, max } = await worldBounds(document)
     expect([max[0] - min[0], max[1] - min[1], max[2] - min[2]].map((v) => Number(v.toFixed(3)))).toEqual([1, 3, 1])
   })
   it('to the front: what pointed along −X points along +Z, and up stays up', async () => {
     const document = treeOf([[3, 2, 1]], 0)
     await mend(workOf(document), 'scale/turn-axes', { front: '-X' })
-    const { min, max } = worldBounds(document)
+    const { min, max } = await worldBounds(document)
     expect([max[0] - min[0], max[1] - min[1], max[2] - min[2]].map((v) => Number(v.toFixed(3)))).toEqual([1, 2, 3])
     expect((await mend(workOf(document), 'scale/turn-axes', {})).changed).toBe(false)
   })
@@ -99,7 +99,7 @@ describe('turning axes', () => {
     const document = treeOf([[1, 1, 1]], 0)
     document.getRoot().listNodes()[0]!.setTranslation([at[0] * 5, 0, at[2] * 5])
     await mend(workOf(document), 'scale/turn-axes', { front, base: false })
-    const { min, max } = worldBounds(document)
+    const { min, max } = await worldBounds(document)
     expect((min[2] + max[2]) / 2).toBeGreaterThan(4)
   })
 })
@@ -187,7 +187,7 @@ describe('taking in', () => {
     const work = await openedCrate({ size: 100, hull: false })
     work.document!.getRoot().listNodes()[0]!.setScale([1, 1, 3])
     expect((await mend(work, 'files/intake', { unit: 'centimetre', up: '+Z' })).changed).toBe(true)
-    const { min, max } = bounds(work)
+    const { min, max } = await bounds(work)
     expect([0, 1, 2].map((i) => Number((max[i]! - min[i]!).toFixed(4)))).toEqual([1, 3, 1])
   })
   it('leaves out what is not wanted, and keeps the rest', async () => {

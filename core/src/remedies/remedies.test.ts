@@ -26,7 +26,7 @@ async function opened(options: CrateOptions = {}): Promise<{ work: Work; files: 
 const run = (work: Work, ...steps: [string, RemedyOptions][]) => applyRecipe(work, { steps: steps.map(([remedy, options], i) => ({ id: String(i), remedy, options, on: true, why: '' })) }, fixturePorts)
 
 const boundsOf = (nodes: NodeFacts[]): Bounds => joinBounds(nodes.map((n) => n.bounds))!
-const worldBounds = (document: Document): Bounds => boundsOf(measureNodes(document, () => undefined).nodes)
+const worldBounds = async (document: Document): Promise<Bounds> => boundsOf((await measureNodes(document, () => undefined)).nodes)
 
 /** A turned, scaled and moved node with a child, a clip and a skin-like tree: what a similarity has to carry through. */
 function turnedDocument(): Document {
@@ -41,12 +41,12 @@ function turnedDocument(): Document {
 }
 
 describe('scale', () => {
-  it('by f makes every world bound f times itself, through turned and scaled parents', () => {
-    fc.assert(fc.property(fc.double({ min: 0.001, max: 1000, noNaN: true }), (factor) => {
+  it('by f makes every world bound f times itself, through turned and scaled parents', async () => {
+    await fc.assert(fc.asyncProperty(fc.double({ min: 0.001, max: 1000, noNaN: true }), async (factor) => {
       const document = turnedDocument()
-      const before = worldBounds(document)
+      const before = await worldBounds(document)
       rescaleDocument(document, factor)
-      const after = worldBounds(document)
+      const after = await worldBounds(document)
       for (let i = 0; i < 3; i++) {
         expect(after.min[i]! / factor).toBeCloseTo(before.min[i]!, 3)
         expect(after.max[i]! / factor).toBeCloseTo(before.max[i]!, 3)
@@ -63,12 +63,12 @@ describe('scale', () => {
 })
 
 describe('pivot', () => {
-  it('moves the world by just the vector, whatever the parents', () => {
-    fc.assert(fc.property(fc.tuple(...[0, 1, 2].map(() => fc.integer({ min: -50, max: 50 })) as [fc.Arbitrary<number>, fc.Arbitrary<number>, fc.Arbitrary<number>]), (by) => {
+  it('moves the world by just the vector, whatever the parents', async () => {
+    await fc.assert(fc.asyncProperty(fc.tuple(...[0, 1, 2].map(() => fc.integer({ min: -50, max: 50 })) as [fc.Arbitrary<number>, fc.Arbitrary<number>, fc.Arbitrary<number>]), async (by) => {
       const document = turnedDocument()
-      const before = worldBounds(document)
+      const before = await worldBounds(document)
       moveDocument(document, by)
-      const after = worldBounds(document)
+      const after = await worldBounds(document)
       for (let i = 0; i < 3; i++) expect(after.min[i]! - before.min[i]!).toBeCloseTo(by[i]!, 4)
     }), { numRuns: 40 })
   })
@@ -77,7 +77,7 @@ describe('pivot', () => {
     const done = await run(work, ['scale/move-pivot', { to: 'base-centre' }])
     expect(done).toMatchObject({ ok: true, value: [{ changed: true }] })
     expect(work.document!.getRoot().listNodes().map((n) => n.getTranslation())).toEqual([[0, 0, 0], [0, 0, 0]])
-    expect(worldBounds(work.document!).min.map((v) => v + 0)).toEqual([-0.5, 0, -0.5].map((v) => expect.closeTo(v, 5)))
+    expect((await worldBounds(work.document!)).min.map((v) => v + 0)).toEqual([-0.5, 0, -0.5].map((v) => expect.closeTo(v, 5)))
   })
   it('says so when there is nothing to do', async () => {
     const { work } = await opened()
@@ -107,7 +107,7 @@ describe('triangles without an area', () => {
     const primitive = work.document!.getRoot().listMeshes()[0]!.listPrimitives()[0]!
     expect(primitive.getIndices()!.getCount()).toBe(36)
     expect(primitive.getAttribute('POSITION')!.getCount()).toBe(24)
-    expect(measureNodes(work.document!, () => undefined).nodes[0]!.primitives[0]!.area).toBeCloseTo(6, 9)
+    expect((await measureNodes(work.document!, () => undefined)).nodes[0]!.primitives[0]!.area).toBeCloseTo(6, 9)
   })
 })
 

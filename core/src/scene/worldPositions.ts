@@ -4,13 +4,14 @@ import { floatsOf } from './primitiveView'
 
 /**
  * Positions of a primitive in the world, in metres. A skinned mesh stands where its joints put it, its own node does not count
- * (glTF 2.0, 3.7.3.3); others follow their node.
+ * (glTF 2.0, 3.7.3.3); others follow their node. Where that changes nothing the given positions come back: do not write to them.
  */
 export function worldPositions(node: Node, primitive: Primitive, local: Float32Array): Float32Array {
   const skin = node.getSkin()
   const joints = primitive.getAttribute('JOINTS_0'), weights = primitive.getAttribute('WEIGHTS_0')
   if (skin && joints && weights) return skinnedPositions(skin, floatsOf(joints), floatsOf(weights), local)
-  return transformPoints(local, node.getWorldMatrix())
+  const matrix = node.getWorldMatrix()
+  return matrix.every((v, i) => v === identityMatrix[i]) ? local : transformPoints(local, matrix)
 }
 
 function skinnedPositions(skin: Skin, joints: Float32Array, weights: Float32Array, local: Float32Array): Float32Array {
