@@ -28,7 +28,7 @@ export const channelFactsSchema = z.strictObject({
   min: z.number(), max: z.number(),
   mean: z.number().describe('0 to 1, as stored'),
   deviation: z.number(),
-  histogram: z.array(z.int()).length(256),
+  histogram: z.array(z.int()).length(256).describe('texels by value; of a picture with more than 2048² texels of 8 bits, of a sixteenth of them'),
 })
 export type ChannelFacts = z.infer<typeof channelFactsSchema>
 

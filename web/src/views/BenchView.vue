@@ -97,6 +97,12 @@ const before = computed(() => {
 })
 const facts = computed(() => (shown.value ? stationFacts(station.value, shown.value, texture.value) : []))
 const histograms = computed(() => (station.value === 'colour' ? (texture.value?.facts?.channels ?? []) : []))
+/** One texel in how many the histograms count; null where they count all. */
+const sampledPart = computed(() => {
+  const header = texture.value?.facts?.header, counted = histograms.value[0]?.histogram.reduce((a, b) => a + b, 0) ?? 0
+  const part = header && counted > 0 ? Math.round((header.width * header.height) / counted) : 1
+  return part > 1 ? part : null
+})
 
 const count = (l: string): number => (judged.value?.findings ?? []).filter((f) => f.level === l).length
 const classes = computed(() => (project.open?.classes ?? []).map((c) => ({ key: c.id, label: c.title })))
@@ -160,6 +166,7 @@ useBenchKeys({
       <h2>Facts of the {{ bench.preview ? 'preview' : bench.side }}</h2>
       <section v-for="g in facts" :key="g.title"><h3>{{ g.title }}</h3><dl><template v-for="r in g.rows" :key="r.name"><dt :title="r.name">{{ r.name }}</dt><dd :title="r.value">{{ r.value }}</dd></template></dl></section>
       <ChannelHistogram v-for="c in histograms" :key="c.name" :channel="c" />
+      <p v-if="sampledPart" class="soft">The curves count one texel in {{ sampledPart }}; mean and deviation count all.</p>
       <p v-if="facts.length === 0 && histograms.length === 0" class="soft">Nothing is measured for this station.</p>
     </aside>
     <RecipeStrip class="strip" :detail="detail" :side="bench.side" :busy="bench.busy" :locked="locked" @keep="bench.keep" @undo="bench.undo" @add="stepping = { step: null }" @edit="(step) => (stepping = { step })" @side="(s) => (bench.side = s)" />
