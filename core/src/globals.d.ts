@@ -7,7 +7,3 @@ declare class TextEncoder {
   encode(input?: string): Uint8Array<ArrayBuffer>
 }
 declare function atob(base64: string): string
-declare namespace WebAssembly {
-  class Module { constructor(bytes: Uint8Array<ArrayBuffer>) }
-  class Instance { constructor(module: Module); readonly exports: Record<string, unknown> }
-}

@@ -1,36 +1,23 @@
 import sharp from 'sharp'
 import { FloatType } from 'three'
 import { bad, good, type Outcome, type TextureHeader } from '@stern-gate/contract'
-import { MAX_TEXELS, type Pixels } from '@stern-gate/core'
+import { cutFloats, MAX_TEXELS, type Pixels } from '@stern-gate/core'
 import { hearing } from './translate/quietLoading'
 
 interface Decoded { width: number; height: number; data: ArrayLike<number>; rows: 'from the top' | 'from the bottom' }
 
-/** Decodes an EXR, a Radiance picture or a TIFF of floats. Values are cut to 0 … 1 and kept in 16 bits; how far they went beyond stands beside. Throws what the loader throws. */
+/** Decodes an EXR, a Radiance picture or a TIFF of floats, as cutFloats keeps them. Throws what the loader throws. */
 export async function decodeFloats(bytes: Uint8Array, header: TextureHeader): Promise<Outcome<Pixels>> {
   const buffer = bytes.slice().buffer
   const { width, height, data, rows } = header.format === 'exr' ? await exrTexels(buffer) : header.format === 'tiff' ? await tiffTexels(bytes, header.channels) : await hdrTexels(buffer)
   if (width !== header.width || height !== header.height) return bad('image/undecodable', 'The picture has another size than its header says.', 'Save or copy it again.')
   const stride = data.length / (width * height), from = header.channels === 2 ? [0, stride - 1] : Array.from({ length: header.channels }, (_, c) => Math.min(c, stride - 1))
-  const out = new Uint16Array(width * height * header.channels)
-  const floats = { min: Infinity, max: -Infinity, above: 0, below: 0, notFinite: 0 }
+  const values = new Float32Array(width * height * header.channels)
   for (let y = 0, at = 0; y < height; y++) {
     const row = rows === 'from the top' ? y : height - 1 - y
-    for (let x = 0; x < width; x++)
-      for (const c of from) {
-        const value = data[(row * width + x) * stride + c]!
-        if (!Number.isFinite(value)) floats.notFinite++
-        else {
-          if (value < floats.min) floats.min = value
-          if (value > floats.max) floats.max = value
-          if (value > 1) floats.above++
-          if (value < 0) floats.below++
-        }
-        out[at++] = value > 0 ? Math.round(Math.min(1, value) * 65535) : 0
-      }
+    for (let x = 0; x < width; x++) for (const c of from) values[at++] = data[(row * width + x) * stride + c]!
   }
-  const none = floats.min === Infinity
-  return good({ width, height, channels: header.channels, depth: 16, data: out, floats: { ...floats, min: none ? 0 : floats.min, max: none ? 0 : floats.max, above: floats.above / out.length, below: floats.below / out.length } })
+  return good(cutFloats(width, height, header.channels, values))
 }
 
 /** libvips leaves the floats as they are where it is told that they come and go in one space. */

@@ -10,9 +10,13 @@ const BLOCK = places.mostGroups * GROUP
 interface Kernel { scan: (groups: number) => void; memory: Uint8Array; sums: Uint16Array; squares: Uint32Array }
 let kernel: Kernel | null = null
 
+/** What is used of WebAssembly: every host has it, not every host's types. */
+interface WasmHost { Module: new (bytes: Uint8Array) => object; Instance: new (module: object) => { exports: Record<string, unknown> } }
+
 function loaded(): Kernel {
   if (kernel) return kernel
-  const { exports } = new WebAssembly.Instance(new WebAssembly.Module(Uint8Array.from(atob(byteSumsKernel), (c) => c.charCodeAt(0))))
+  const { Module, Instance } = (globalThis as unknown as { WebAssembly: WasmHost }).WebAssembly
+  const { exports } = new Instance(new Module(Uint8Array.from(atob(byteSumsKernel), (c) => c.charCodeAt(0))))
   const { buffer } = exports['memory'] as { buffer: ArrayBuffer }
   kernel = { scan: exports['scan'] as Kernel['scan'], memory: new Uint8Array(buffer), sums: new Uint16Array(buffer, places.sums, GROUP), squares: new Uint32Array(buffer, places.squares, GROUP) }
   return kernel

@@ -1,29 +1,32 @@
-/** Writes the 16 texels of a block, rows from the top, into `out` at `channels` numbers each. */
-export type DecodeBlock = (bytes: Uint8Array, at: number, out: Uint8Array) => void
+/** Writes the texels of a block, rows from the top, into `out` at `channels` numbers each. */
+type DecodeBlock<Values> = (bytes: Uint8Array, at: number, out: Values) => void
 
-/** One format of 4 × 4 texel blocks: bytes of a block, and channels that a texel has. */
-export interface BlockFormat { bytes: number; channels: 1 | 2 | 4; decode: DecodeBlock }
+/** One format of blocks: texels across and down, bytes of a block, channels that a texel has, and what its values are: 0 … 255, 0 … 65535, or numbers that may go beyond 1. */
+export type BlockFormat = { width: number; height: number; bytes: number; channels: 1 | 2 | 3 | 4 } &
+  ({ values: 'bytes'; decode: DecodeBlock<Uint8Array> } | { values: 'words'; decode: DecodeBlock<Uint16Array> } | { values: 'floats'; decode: DecodeBlock<Float32Array> })
+
+const square = { width: 4, height: 4, values: 'bytes' } as const
 
 /** Block formats of the Khronos Data Format Specification 1.3, chapter 18 (S3TC) and 19 (RGTC). */
-export const bcFormats: Record<'BC1' | 'BC2' | 'BC3' | 'BC4' | 'BC5', BlockFormat> = {
-  BC1: { bytes: 8, channels: 4, decode: (bytes, at, out) => colourBlock(bytes, at, out, 'may be transparent') },
+export const bcFormats: Record<'BC1' | 'BC2' | 'BC3' | 'BC4' | 'BC5', Extract<BlockFormat, { values: 'bytes' }>> = {
+  BC1: { ...square, bytes: 8, channels: 4, decode: (bytes, at, out) => colourBlock(bytes, at, out, 'may be transparent') },
   BC2: {
-    bytes: 16, channels: 4,
+    ...square, bytes: 16, channels: 4,
     decode(bytes, at, out) {
       colourBlock(bytes, at + 8, out, 'opaque')
       for (let t = 0; t < 16; t++) out[t * 4 + 3] = ((bytes[at + (t >> 1)]! >> ((t & 1) * 4)) & 15) * 17
     },
   },
   BC3: {
-    bytes: 16, channels: 4,
+    ...square, bytes: 16, channels: 4,
     decode(bytes, at, out) {
       colourBlock(bytes, at + 8, out, 'opaque')
       valueBlock(bytes, at, out, 3, 4)
     },
   },
-  BC4: { bytes: 8, channels: 1, decode: (bytes, at, out) => valueBlock(bytes, at, out, 0, 1) },
+  BC4: { ...square, bytes: 8, channels: 1, decode: (bytes, at, out) => valueBlock(bytes, at, out, 0, 1) },
   BC5: {
-    bytes: 16, channels: 2,
+    ...square, bytes: 16, channels: 2,
     decode(bytes, at, out) {
       valueBlock(bytes, at, out, 0, 2)
       valueBlock(bytes, at + 8, out, 1, 2)

@@ -1,4 +1,5 @@
 import { secondOfThree, secondOfTwo, thirdOfThree, threeSubsets, twoSubsets } from './bc7Tables'
+import { bitReader } from './bitReader'
 import type { BlockFormat } from './decodeBc'
 
 interface Mode { subsets: 1 | 2 | 3; partitionBits: number; rotationBits: number; choiceBits: number; colourBits: number; alphaBits: number; ownP: 0 | 1; sharedP: 0 | 1; indexBits: number; secondBits: number }
@@ -14,17 +15,7 @@ const modes: readonly Mode[] = [
 const weights: Record<number, readonly number[]> = { 2: [0, 21, 43, 64], 3: [0, 9, 18, 27, 37, 46, 55, 64], 4: [0, 4, 9, 13, 17, 21, 26, 30, 34, 38, 43, 47, 51, 55, 60, 64] }
 
 /** Block format of the Khronos Data Format Specification 1.3, chapter 20 (BPTC, RGBA). */
-export const bc7Format: BlockFormat = { bytes: 16, channels: 4, decode: decodeBlock }
-
-/** Takes bits off a block, lowest first. */
-function bitReader(bytes: Uint8Array, at: number): (count: number) => number {
-  let bit = 0
-  return (count) => {
-    let value = 0
-    for (let i = 0; i < count; i++, bit++) value |= ((bytes[at + (bit >> 3)]! >> (bit & 7)) & 1) << i
-    return value
-  }
-}
+export const bc7Format: BlockFormat = { width: 4, height: 4, bytes: 16, channels: 4, values: 'bytes', decode: decodeBlock }
 
 function decodeBlock(bytes: Uint8Array, at: number, out: Uint8Array): void {
   const number = bytes[at] === 0 ? 8 : Math.log2(bytes[at]! & -bytes[at]!)

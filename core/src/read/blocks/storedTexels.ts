@@ -1,34 +1,66 @@
 import { bad, good, type Outcome, type TextureHeader } from '@stern-gate/contract'
+import { cutFloats, halfValue } from '../../image/cutFloats'
 import type { Pixels } from '../../image/pixels'
+import { bc6hFormat } from './decodeBc6h'
 import { bc7Format } from './decodeBc7'
 import { bcFormats, type BlockFormat } from './decodeBc'
 
-/** How texels lie in a container: in blocks, as bit fields of one number each, or as 16-bit channels one after the other. */
-export type TexelLayout = { kind: 'blocks'; format: BlockFormat } | { kind: 'fields'; bytes: number; masks: readonly number[] } | { kind: 'words'; channels: number }
+/** How texels lie in a container: in blocks, as bit fields of one number each, as 16-bit channels one after the other, or as floating-point ones of two or four bytes. */
+export type TexelLayout = { kind: 'blocks'; format: BlockFormat } | { kind: 'fields'; bytes: number; masks: readonly number[] } | { kind: 'words'; channels: number } | { kind: 'floats'; channels: number; bytes: 2 | 4 }
 
-/** Block formats that are decoded. */
-export const decodedBlocks: Record<string, BlockFormat> = { ...bcFormats, BC7: bc7Format }
+/** Block formats of the BC family that are decoded, by the names that containers give them here. */
+export const decodedBlocks: Record<string, BlockFormat> = { ...bcFormats, BC6H: bc6hFormat('unsigned'), 'BC6H signed': bc6hFormat('signed'), BC7: bc7Format }
+
+/** Bits of a channel, as the header tells them. */
+export function layoutDepth(layout: TexelLayout | undefined): 8 | 16 | 32 {
+  const values = layout?.kind === 'blocks' ? layout.format.values : layout?.kind
+  return values === 'floats' ? 32 : values === 'words' ? 16 : 8
+}
 
 /** Unpacks the largest level. `data` begins at its first byte. Faults: image/truncated. */
 export function unpackTexels(data: Uint8Array, { width, height, format }: Pick<TextureHeader, 'width' | 'height' | 'format'>, layout: TexelLayout): Outcome<Pixels> {
-  const wanted = layout.kind === 'blocks' ? Math.ceil(width / 4) * Math.ceil(height / 4) * layout.format.bytes : width * height * (layout.kind === 'fields' ? layout.bytes : layout.channels * 2)
+  const wanted = layout.kind === 'blocks' ? Math.ceil(width / layout.format.width) * Math.ceil(height / layout.format.height) * layout.format.bytes : width * height * (layout.kind === 'fields' ? layout.bytes : layout.channels * (layout.kind === 'floats' ? layout.bytes : 2))
   if (data.length < wanted) return bad('image/truncated', `The ${format.toUpperCase()} ends inside its largest level.`, 'The picture is damaged; save or copy it again.', { offset: data.length })
   if (layout.kind === 'blocks') return good(unpackBlocks(data, width, height, layout.format))
   if (layout.kind === 'fields') return good(unpackFields(data, width, height, layout))
+  if (layout.kind === 'floats') return good(unpackFloats(data, width, height, layout))
   const words = new Uint16Array(width * height * layout.channels)
   for (let k = 0; k < words.length; k++) words[k] = data[k * 2]! | (data[k * 2 + 1]! << 8)
   return good({ width, height, channels: layout.channels, depth: 16, data: words })
 }
 
-function unpackBlocks(data: Uint8Array, width: number, height: number, { bytes, channels, decode }: BlockFormat): Pixels {
-  const out = new Uint8Array(width * height * channels), block = new Uint8Array(16 * channels), across = Math.ceil(width / 4)
-  for (let by = 0; by * 4 < height; by++)
+function unpackBlocks(data: Uint8Array, width: number, height: number, format: BlockFormat): Pixels {
+  const { channels } = format, size = width * height * channels, texels = format.width * format.height * channels
+  if (format.values === 'bytes') {
+    const out = new Uint8Array(size)
+    eachBlock(data, width, height, format, out, new Uint8Array(texels), format.decode)
+    return { width, height, channels, depth: 8, data: out }
+  }
+  if (format.values === 'words') {
+    const out = new Uint16Array(size)
+    eachBlock(data, width, height, format, out, new Uint16Array(texels), format.decode)
+    return { width, height, channels, depth: 16, data: out }
+  }
+  const out = new Float32Array(size)
+  eachBlock(data, width, height, format, out, new Float32Array(texels), format.decode)
+  return cutFloats(width, height, channels, out)
+}
+
+/** Decodes block by block and puts each where it stands; what stands over the edge is cut. */
+function eachBlock<Values extends Uint8Array | Uint16Array | Float32Array>(data: Uint8Array, width: number, height: number, format: Pick<BlockFormat, 'width' | 'height' | 'bytes' | 'channels'>, out: Values, block: Values, decode: (bytes: Uint8Array, at: number, out: Values) => void): void {
+  const { channels } = format, across = Math.ceil(width / format.width)
+  for (let by = 0; by * format.height < height; by++)
     for (let bx = 0; bx < across; bx++) {
-      decode(data, (by * across + bx) * bytes, block)
-      const columns = Math.min(4, width - bx * 4)
-      for (let y = 0; y < 4 && by * 4 + y < height; y++) out.set(block.subarray(y * 4 * channels, (y * 4 + columns) * channels), ((by * 4 + y) * width + bx * 4) * channels)
+      decode(data, (by * across + bx) * format.bytes, block)
+      const left = bx * format.width, top = by * format.height, columns = Math.min(format.width, width - left)
+      for (let y = 0; y < format.height && top + y < height; y++) out.set(block.subarray(y * format.width * channels, (y * format.width + columns) * channels), ((top + y) * width + left) * channels)
     }
-  return { width, height, channels, depth: 8, data: out }
+}
+
+function unpackFloats(data: Uint8Array, width: number, height: number, { channels, bytes }: Extract<TexelLayout, { kind: 'floats' }>): Pixels {
+  const view = new DataView(data.buffer, data.byteOffset, data.byteLength), values = new Float32Array(width * height * channels)
+  for (let k = 0; k < values.length; k++) values[k] = bytes === 4 ? view.getFloat32(k * 4, true) : halfValue(view.getUint16(k * 2, true))
+  return cutFloats(width, height, channels, values)
 }
 
 /** Each field is spread over 0 … 255; a field without bits is left out. */
