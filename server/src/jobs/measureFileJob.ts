@@ -3,7 +3,7 @@ import { mayRefer, readsBeside } from '@stern-gate/core'
 import { sha256, type FileMeasurement } from '@stern-gate/engine'
 import type { Services } from '../services'
 import { keepMeasurement } from '../judging/keepMeasurement'
-import { countOpenFiles, fileChange, findFile, listFiles, type DeliveryFileRow, type DeliveryRow, type FileChange } from '../store/deliveries'
+import { countOpenFiles, fileChange, findFile, listFilesBeside, type DeliveryFileRow, type DeliveryRow, type FileBeside, type FileChange } from '../store/deliveries'
 import { changeAndTell, tellProgress } from '../store/eventLog'
 import { findFacts } from '../store/factsStore'
 import { addAssembly, type JobHandler } from './queue'
@@ -37,7 +37,7 @@ async function moveOn({ connection: { db } }: MeasureServices, delivery: Deliver
 
 async function measure(services: MeasureServices, delivery: DeliveryRow, file: DeliveryFileRow, signal: AbortSignal): Promise<void> {
   const { db } = services.connection
-  const others = !mayRefer(file.path) ? [] : (await listFiles(db, delivery.id)).filter((f) => f.id !== file.id && f.sha256 !== null)
+  const others = !mayRefer(file.path) ? [] : (await listFilesBeside(db, delivery.id)).filter((f) => f.id !== file.id)
   const key = factsKey(file, others)
   const known = (await findFacts(db, [key])).get(key)
   const kept = known?.kept ?? (await measureNow(services, delivery, file, others, key, signal))
@@ -45,8 +45,8 @@ async function measure(services: MeasureServices, delivery: DeliveryRow, file: D
   await moveOn(services, delivery, file, { state: fault ? 'refused' : 'measured', fault, kind: kept.kind, factsKey: key })
 }
 
-async function measureNow(services: MeasureServices, delivery: DeliveryRow, file: DeliveryFileRow, others: DeliveryFileRow[], key: string, signal: AbortSignal) {
-  const siblings = others.map((o) => ({ path: o.path, file: services.store.localFile(o.sha256!) }))
+async function measureNow(services: MeasureServices, delivery: DeliveryRow, file: DeliveryFileRow, others: readonly FileBeside[], key: string, signal: AbortSignal) {
+  const siblings = others.map((o) => ({ path: o.path, file: services.store.localFile(o.sha256) }))
   const place = { path: file.path, file: services.store.localFile(file.sha256!), sha256: file.sha256!, sizeBytes: file.sizeBytes }
   const progress = lateProgress((doing) => void tellProgress(services.connection.db, delivery.projectId, { kind: 'progress', delivery: delivery.id, file: file.path, doing }).catch(() => undefined))
   try {
@@ -58,7 +58,7 @@ async function measureNow(services: MeasureServices, delivery: DeliveryRow, file
 }
 
 /** Facts of a mesh depend on its buffers too, and on which files its references can find; those of anything else on its own bytes and name alone. */
-function factsKey(file: DeliveryFileRow, others: readonly DeliveryFileRow[]): string {
+function factsKey(file: DeliveryFileRow, others: readonly FileBeside[]): string {
   if (!mayRefer(file.path)) return sha256(`${file.sha256}\n${/\.[^./]*$/.exec(file.path)?.[0] ?? ''}`)
   const around = others.filter((o) => readsBeside(file.path, o.path)).map((o) => `${o.path}\n${o.sha256}`).sort()
   return sha256([file.sha256, file.path, ...around].join('\n'))

@@ -1,4 +1,4 @@
-import { and, desc, eq, inArray, sql } from 'drizzle-orm'
+import { and, desc, eq, inArray, isNotNull, sql } from 'drizzle-orm'
 import { deliverySchema, faultSchema, type Delivery, type DeliveryFile, type Fault, type FileState, type Intake } from '@stern-gate/contract'
 import type { VersionFileRecord } from './assets'
 import type { Database, Queryable } from './database'
@@ -45,6 +45,12 @@ export async function copyVersionFiles(db: Queryable, deliveryId: string, files:
 export const removeFile = (db: Queryable, id: string): Promise<unknown> => db.delete(deliveryFiles).where(eq(deliveryFiles.id, id))
 
 export const listFiles = (db: Queryable, deliveryId: string): Promise<DeliveryFileRow[]> => db.select().from(deliveryFiles).where(eq(deliveryFiles.deliveryId, deliveryId)).orderBy(deliveryFiles.path)
+
+/** What a measurement asks of the files around it: a delivery of thousands is read for every mesh of it. */
+export interface FileBeside { id: string; path: string; sha256: string }
+
+export const listFilesBeside = (db: Queryable, deliveryId: string): Promise<FileBeside[]> =>
+  db.select({ id: deliveryFiles.id, path: deliveryFiles.path, sha256: sql<string>`${deliveryFiles.sha256}` }).from(deliveryFiles).where(and(eq(deliveryFiles.deliveryId, deliveryId), isNotNull(deliveryFiles.sha256))).orderBy(deliveryFiles.path)
 
 export async function findFile(db: Queryable, id: string): Promise<{ file: DeliveryFileRow; delivery: DeliveryRow } | null> {
   const [row] = await db.select({ file: deliveryFiles, delivery: deliveries }).from(deliveryFiles).innerJoin(deliveries, eq(deliveries.id, deliveryFiles.deliveryId)).where(eq(deliveryFiles.id, id))
