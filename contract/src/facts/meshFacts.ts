@@ -86,7 +86,7 @@ export const sheetFactsSchema = z.strictObject({
   within: z.number().describe('the part of it where an island lies over itself'),
   triangles: z.int().min(0).describe('triangles that overlap another'),
   stacked: z.int().min(0).describe('triangles that lie exactly on another of the same shape'),
-  exact: z.boolean().describe('false: there were too many pairs, the area is from the raster'),
+  exact: z.boolean().describe('false: there were too many pairs, or others over a stack; the areas are from a raster'),
 })
 export type SheetFacts = z.infer<typeof sheetFactsSchema>
 

@@ -185,14 +185,38 @@ describe('overlap', () => {
     expect([found.stacked, found.overlapped, found.covered]).toEqual([4, expect.closeTo(0.25, 9), expect.closeTo(0.25, 9)])
   })
   it('agrees with counting on a fine grid, for any squares', () => {
-    fc.assert(fc.property(fc.array(fc.tuple(fc.integer({ min: 0, max: 12 }), fc.integer({ min: 0, max: 12 }), fc.integer({ min: 1, max: 6 })), { minLength: 1, maxLength: 5 }), (list) => {
+    fc.assert(fc.property(fc.array(fc.tuple(fc.integer({ min: 0, max: 12 }), fc.integer({ min: 0, max: 12 }), fc.integer({ min: 1, max: 6 })), { minLength: 1, maxLength: 7 }), (list) => {
       const cells = new Map<string, number>()
       for (const [u, v, s] of list) for (let x = u; x < u + s; x++) for (let y = v; y < v + s; y++) cells.set(`${x} ${y}`, (cells.get(`${x} ${y}`) ?? 0) + 1)
       const found = measure(...list.map(([u, v, s]) => [u / 32, v / 32, s / 32] as [number, number, number]))
       const deepest = Math.max(...cells.values()), twice = [...cells.values()].filter((n) => n > 1).length / 1024
       // Up to two deep it is exact; deeper it comes from the raster's share
       expect(Math.abs(found.overlapped - twice)).toBeLessThan(deepest <= 2 ? 1e-6 : 0.02)
-    }), { numRuns: 60 })
+      expect(Math.abs(found.covered - cells.size / 1024)).toBeLessThan(deepest <= 2 ? 1e-6 : 0.02)
+      expect(found.covered).toBeGreaterThanOrEqual(found.overlapped - 1e-9)
+    }), { numRuns: 100 })
+  })
+  it('of many layers is counted on a raster, quickly, and says what lies within an island', () => {
+    // Forty layers of 50 × 50 squares, each shifted a little; layers 0 to 19 are one island
+    const side = 50, layers = 40, at = Array.from({ length: layers * side * side }, (_, k) => {
+      const layer = Math.floor(k / (side * side)), cell = k % (side * side)
+      return [((cell % side) + layer * 0.013) / 64, (Math.floor(cell / side) + layer * 0.017) / 64, 1 / 64] as [number, number, number]
+    })
+    const q = quads(...at)
+    const found = uvOverlap(q.uv, q.indices, q.islands.map((square) => (square < 20 * side * side ? 0 : 1 + Math.floor(square / side / side))))
+    const width = (n: number) => [(side + n * 0.013) / 64, (side + n * 0.017) / 64] as const
+    // Two shifted squares of layers cut a corner off each other: what all layers together cover is the box less two steps of corners
+    const union = (n: number) => width(n)[0] * width(n)[1] - 2 * ((n * 0.013 / 64) * (n * 0.017 / 64)) / 2
+    expect(found).toMatchObject({ exact: false, triangles: expect.objectContaining({ length: expect.any(Number) }) })
+    expect(Math.abs(found.covered - union(layers - 1))).toBeLessThan(0.003)
+    expect(Math.abs(found.within - found.overlapped)).toBeLessThan(0.05)
+    expect(found.within).toBeLessThan(found.overlapped)
+    expect(found.triangles.length).toBeGreaterThan(layers * side * side * 1.9)
+  })
+  it('over a stack does not count an area twice', () => {
+    const found = measure([0, 0, 0.5], [0, 0, 0.5], [0.25, 0, 0.5])
+    expect([found.overlapped, found.covered]).toEqual([expect.closeTo(0.25, 2), expect.closeTo(0.375, 2)])
+    expect(found.exact).toBe(false)
   })
 })
 

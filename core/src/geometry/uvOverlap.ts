@@ -1,5 +1,6 @@
 import { hashBits, tableSize } from './pointIds'
 import { sharedArea } from './triangleClip'
+import { areaOf, countTexels, coverageOf, gridOf, meetsDoubled, type Grid } from './uvRaster'
 
 export interface UvOverlap {
   covered: number
@@ -8,16 +9,20 @@ export interface UvOverlap {
   /** Triangles that overlap another, in rising order. */
   triangles: Uint32Array
   stacked: number
+  /** Areas are those of clipped pairs; else they were counted on a raster. */
   exact: boolean
 }
 
 /** More pairs than this are not clipped one by one; the area is then the raster's. */
-const MOST_PAIRS = 1_500_000
+const MOST_PAIRS = 500_000
+/** Nor more pairs than this looked at whether their bounds meet. */
+const MOST_LOOKS = 40e6
 /** Up to this many triangles every pair whose bounds meet is clipped; beyond, only those in texels that were counted twice. */
 const ALL_PAIRS_UP_TO = 4096
-const LEAST_SIDE = 256
-const MOST_SIDE = 4096
-const FINE_SIDE = 2048
+/** Side of the raster that areas are taken from where there are too many pairs. */
+const FINE_SIDE = 1024
+/** Guessed from the raster there must be so many times too many pairs before they are not even tried. */
+const SURELY = 1.5
 /** Rounding of 32-bit UVs: less than this shared is none, in sheets and as a share of the smaller triangle. */
 const NO_AREA = 2e-10
 const NO_SHARE = 1e-4
@@ -32,24 +37,12 @@ export function uvOverlap(uv: Float32Array, indices: Uint32Array, islandOf: Uint
   let total = 0
   for (let t = 0; t < triangles; t++) total += areaOf(laid, t) || 0
   const none: UvOverlap = { covered: total, overlapped: 0, within: 0, triangles: new Uint32Array(0), stacked: 0, exact: true }
-  const grid = gridOf(laid)
+  const grid = gridOf(laid, total)
   if (!grid) return none
   const candidates = findCandidates(laid, grid)
   if (candidates.length === 0) return none
   const { excess, ...found } = overlapOf({ laid, grid, candidates, islandOf })
-  return found.exact ? { ...found, covered: Math.max(0, total - excess) } : { ...found, ...coverage(laid) }
-}
-
-/** Both areas from a fine raster, where there are too many pairs to clip. */
-function coverage(laid: Float32Array): { covered: number; overlapped: number } {
-  const grid = gridOf(laid, FINE_SIDE)!
-  let covered = 0, overlapped = 0
-  for (const n of countTexels(laid, null, grid)) {
-    if (n > 0) covered++
-    if (n > 1) overlapped++
-  }
-  const texel = grid.step * grid.step
-  return { covered: covered * texel, overlapped: overlapped * texel }
+  return found.exact ? { ...found, covered: Math.max(0, total - excess) } : { ...found, ...coverageOf(laid, islandOf, gridOf(laid, total, FINE_SIDE)!) }
 }
 
 /** Triangles that may overlap another. */
@@ -64,7 +57,7 @@ function findCandidates(laid: Float32Array, grid: Grid): number[] {
   let doubled = false
   for (let i = 0; i < counts.length && !doubled; i++) doubled = counts[i]! > 1
   if (!doubled) return found
-  for (let t = 0; t < triangles; t++) if (meetsDoubled(laid, t * 6, grid, counts)) found.push(t)
+  for (let t = 0; t < triangles; t++) if (meetsDoubled(laid, t, grid, counts)) found.push(t)
   return found
 }
 
@@ -77,72 +70,6 @@ function layTriangles(uv: Float32Array, indices: Uint32Array): Float32Array {
     laid[k * 2 + 1] = v < uv.length ? uv[v + 1]! : NaN
   }
   return laid
-}
-
-interface Grid { u0: number; v0: number; step: number; width: number; height: number }
-
-function gridOf(laid: Float32Array, wanted?: number): Grid | null {
-  let u0 = Infinity, v0 = Infinity, u1 = -Infinity, v1 = -Infinity
-  for (let k = 0; k < laid.length; k += 2) {
-    const u = laid[k]!, v = laid[k + 1]!
-    if (!Number.isFinite(u + v)) continue
-    if (u < u0) u0 = u
-    if (u > u1) u1 = u
-    if (v < v0) v0 = v
-    if (v > v1) v1 = v
-  }
-  const extent = Math.max(u1 - u0, v1 - v0)
-  if (!(extent > 0)) return null
-  let side = wanted ?? LEAST_SIDE
-  while (wanted === undefined && side < MOST_SIDE && side * side < (laid.length / 6) * 4) side *= 2
-  const step = extent / side
-  // Off the round fractions that edges lie on: a texel's middle on an edge would be decided by rounding
-  const across = 0.382 * step, down = 0.271 * step
-  return { u0: u0 - across, v0: v0 - down, step, width: Math.ceil((u1 - u0 + across) / step), height: Math.ceil((v1 - v0 + down) / step) }
-}
-
-/** Counts for each texel how many triangles (all, or those of a list) cover its middle; 255 at the most. */
-function countTexels(laid: Float32Array, list: readonly number[] | null, grid: Grid): Uint8Array {
-  const counts = new Uint8Array(grid.width * grid.height)
-  const total = list ? list.length : laid.length / 6
-  for (let i = 0; i < total; i++) walkTexels(laid, (list ? list[i]! : i) * 6, grid, counts, 'count')
-  return counts
-}
-
-const meetsDoubled = (laid: Float32Array, k: number, grid: Grid, counts: Uint8Array): boolean => walkTexels(laid, k, grid, counts, 'look')
-
-/** Walks the texels whose middle lies in a triangle; a middle on an edge belongs to one of its two triangles only. Counts them up, or looks whether one was counted twice. */
-function walkTexels(laid: Float32Array, k: number, { u0, v0, step, width, height }: Grid, counts: Uint8Array, does: 'count' | 'look'): boolean {
-  let ax = (laid[k]! - u0) / step - 0.5, ay = (laid[k + 1]! - v0) / step - 0.5
-  const bx = (laid[k + 2]! - u0) / step - 0.5, by = (laid[k + 3]! - v0) / step - 0.5
-  let cx = (laid[k + 4]! - u0) / step - 0.5, cy = (laid[k + 5]! - v0) / step - 0.5
-  const twice = (bx - ax) * (cy - ay) - (cx - ax) * (by - ay)
-  if (!(twice !== 0 && Number.isFinite(twice))) return false
-  if (twice < 0) {
-    const x = ax, y = ay
-    ax = cx
-    ay = cy
-    cx = x
-    cy = y
-  }
-  const left = Math.max(0, Math.ceil(Math.min(ax, bx, cx))), right = Math.min(width - 1, Math.floor(Math.max(ax, bx, cx)))
-  const top = Math.max(0, Math.ceil(Math.min(ay, by, cy))), bottom = Math.min(height - 1, Math.floor(Math.max(ay, by, cy)))
-  const e0x = bx - ax, e0y = by - ay, e1x = cx - bx, e1y = cy - by, e2x = ax - cx, e2y = ay - cy
-  const own0 = e0y < 0 || (e0y === 0 && e0x > 0), own1 = e1y < 0 || (e1y === 0 && e1x > 0), own2 = e2y < 0 || (e2y === 0 && e2x > 0)
-  for (let y = top; y <= bottom; y++)
-    for (let x = left; x <= right; x++) {
-      const w0 = e0x * (y - ay) - e0y * (x - ax)
-      if (w0 < 0 || (w0 === 0 && !own0)) continue
-      const w1 = e1x * (y - by) - e1y * (x - bx)
-      if (w1 < 0 || (w1 === 0 && !own1)) continue
-      const w2 = e2x * (y - cy) - e2y * (x - cx)
-      if (w2 < 0 || (w2 === 0 && !own2)) continue
-      const at = y * width + x
-      if (does === 'look') {
-        if (counts[at]! > 1) return true
-      } else if (counts[at]! < 255) counts[at]!++
-    }
-  return false
 }
 
 interface Candidates { laid: Float32Array; grid: Grid; candidates: readonly number[]; islandOf: Uint32Array }
@@ -161,24 +88,24 @@ function overlapOf({ laid, grid, candidates, islandOf }: Candidates): Omit<UvOve
     stackedArea += area
     if (islandOf[t] === islandOf[below]) stackedWithin += area
   }
+  const depth = multiplicity(countTexels(laid, stacks.single, grid)), texels = stacks.single.reduce((all, t) => all + areaOf(laid, t), 0) / grid.step ** 2 / Math.max(1, stacks.single.length)
+  // Two that overlap share a part of their texels, a quarter or so
+  const hopeless = depth.pairs / Math.max(1, texels / 4) > MOST_PAIRS * SURELY
   let sum = 0, within = 0
-  const done = eachPair(laid, grid, stacks.single, (a, b) => {
+  const done = !hopeless && eachPair(laid, grid, stacks.single, (a, b) => {
     const area = sharedArea(laid, a * 6, b * 6)
     if (area <= NO_AREA || area <= NO_SHARE * Math.min(areaOf(laid, a), areaOf(laid, b))) return
     sum += area
     if (islandOf[a] === islandOf[b]) within += area
     hit[a] = hit[b] = 1
   })
-  const ratio = sum > 0 ? multiplicity(countTexels(laid, stacks.single, grid)) : { once: 1, excess: 1 }
+  const ratio = sum > 0 ? depth : { once: 1, excess: 1 }
   if (!done) for (const t of candidates) hit[t] = 1
+  // Where something lies over a stack the sums would count its area twice
+  const mixed = sum > 0 && stacks.pairs.length > 0 && multiplicity(countTexels(laid, candidates, grid)).deepest > 2
   const triangles: number[] = []
   for (let t = 0; t < hit.length; t++) if (hit[t]) triangles.push(t)
-  return { overlapped: sum * ratio.once + stackedArea, within: within * ratio.once + stackedWithin, excess: sum * ratio.excess + stackedExcess, triangles: Uint32Array.from(triangles), stacked: stacks.pairs.length, exact: done }
-}
-
-const areaOf = (laid: Float32Array, t: number): number => {
-  const k = t * 6
-  return Math.abs((laid[k + 2]! - laid[k]!) * (laid[k + 5]! - laid[k + 1]!) - (laid[k + 4]! - laid[k]!) * (laid[k + 3]! - laid[k + 1]!)) / 2
+  return { overlapped: sum * ratio.once + stackedArea, within: within * ratio.once + stackedWithin, excess: sum * ratio.excess + stackedExcess, triangles: Uint32Array.from(triangles), stacked: stacks.pairs.length, exact: done && !mixed }
 }
 
 /** Rounds to about a hundredth of a texel at 8192. */
@@ -217,10 +144,11 @@ function sameCorners(laid: Float32Array, a: number, b: number): boolean {
 /** Calls with every pair of triangles whose bounds meet, each pair once; false when there were too many and the rest was left. */
 function eachPair(laid: Float32Array, grid: Grid, triangles: readonly number[], visit: (a: number, b: number) => void): boolean {
   const bins = sortIntoBins(laid, grid, triangles)
-  let pairs = 0
+  let pairs = 0, looks = 0
   for (let bin = 0; bin < bins.side * bins.side; bin++)
     for (let i = bins.starts[bin]!, end = bins.starts[bin + 1]!; i < end; i++) {
       const a = bins.list[i]!
+      if ((looks += end - i - 1) > MOST_LOOKS) return false
       for (let j = i + 1; j < end; j++) {
         const b = bins.list[j]!
         const u = Math.max(bins.boxes[a * 4]!, bins.boxes[b * 4]!), v = Math.max(bins.boxes[a * 4 + 1]!, bins.boxes[b * 4 + 1]!)
@@ -236,19 +164,21 @@ function eachPair(laid: Float32Array, grid: Grid, triangles: readonly number[], 
 
 interface Bins { side: number; starts: Uint32Array; list: Uint32Array; boxes: Float64Array; binOf: (u: number, v: number) => number }
 
-/** Numbers of `triangles` by the bins that their bounds touch; about one bin to a triangle. */
+/** Numbers of `triangles` by the bins that their bounds touch: about one bin to a triangle, and none smaller than they are on the whole. */
 function sortIntoBins(laid: Float32Array, { u0, v0, step, width, height }: Grid, triangles: readonly number[]): Bins {
-  const side = Math.min(1024, Math.max(1, Math.ceil(Math.sqrt(triangles.length))))
   const extent = Math.max(width, height) * step
-  const place = (value: number, from: number): number => Math.min(side - 1, Math.max(0, Math.floor(((value - from) / extent) * side)))
   const boxes = new Float64Array(triangles.length * 4)
+  let sides = 0
   for (const [i, t] of triangles.entries()) {
     const k = t * 6
     boxes[i * 4] = Math.min(laid[k]!, laid[k + 2]!, laid[k + 4]!)
     boxes[i * 4 + 1] = Math.min(laid[k + 1]!, laid[k + 3]!, laid[k + 5]!)
     boxes[i * 4 + 2] = Math.max(laid[k]!, laid[k + 2]!, laid[k + 4]!)
     boxes[i * 4 + 3] = Math.max(laid[k + 1]!, laid[k + 3]!, laid[k + 5]!)
+    sides += Math.max(boxes[i * 4 + 2]! - boxes[i * 4]!, boxes[i * 4 + 3]! - boxes[i * 4 + 1]!)
   }
+  const side = Math.max(1, Math.min(1024, Math.ceil(Math.sqrt(triangles.length)), Math.ceil((extent * triangles.length) / Math.max(sides, Number.MIN_VALUE))))
+  const place = (value: number, from: number): number => Math.min(side - 1, Math.max(0, Math.floor(((value - from) / extent) * side)))
   const each = (i: number, visit: (bin: number) => void): void => {
     const x1 = place(boxes[i * 4 + 2]!, u0), y1 = place(boxes[i * 4 + 3]!, v0)
     for (let y = place(boxes[i * 4 + 1]!, v0); y <= y1; y++) for (let x = place(boxes[i * 4]!, u0); x <= x1; x++) visit(y * side + x)
@@ -261,13 +191,14 @@ function sortIntoBins(laid: Float32Array, { u0, v0, step, width, height }: Grid,
   return { side, starts, list, boxes, binOf: (u, v) => place(v, v0) * side + place(u, u0) }
 }
 
-/** Where three or more lie over one another the pairs count an area several times: what is covered twice or more, and the excess, each over the sum of the pairs. */
-function multiplicity(counts: Uint8Array): { once: number; excess: number } {
-  let once = 0, pairs = 0, excess = 0
+/** Where three or more lie over one another the pairs count an area several times: what is covered twice or more, and the excess, each over the sum of the pairs; that sum in texels, and how many lie over one another at the most. */
+function multiplicity(counts: Uint8Array): { once: number; excess: number; pairs: number; deepest: number } {
+  let once = 0, pairs = 0, excess = 0, deepest = 0
   for (const n of counts) if (n > 1) {
     once++
+    if (n > deepest) deepest = n
     pairs += (n * (n - 1)) / 2
     excess += n - 1
   }
-  return pairs > 0 ? { once: once / pairs, excess: excess / pairs } : { once: 1, excess: 1 }
+  return pairs > 0 ? { once: once / pairs, excess: excess / pairs, pairs, deepest } : { once: 1, excess: 1, pairs, deepest }
 }
