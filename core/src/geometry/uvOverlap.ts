@@ -1,6 +1,6 @@
 import { hashBits, tableSize } from './pointIds'
 import { sharedArea } from './triangleClip'
-import { areaOf, countTexels, coverageOf, gridOf, meetsDoubled, type Grid } from './uvRaster'
+import { areaOf, countTexels, coverageOf, gridOf, meetingDoubled, type Grid } from './uvRaster'
 
 export interface UvOverlap {
   covered: number
@@ -56,9 +56,7 @@ function findCandidates(laid: Float32Array, grid: Grid): number[] {
   const counts = countTexels(laid, null, grid)
   let doubled = false
   for (let i = 0; i < counts.length && !doubled; i++) doubled = counts[i]! > 1
-  if (!doubled) return found
-  for (let t = 0; t < triangles; t++) if (meetsDoubled(laid, t, grid, counts)) found.push(t)
-  return found
+  return doubled ? meetingDoubled(laid, grid, counts) : found
 }
 
 /** u v of each triangle's corners, one after the other; NaN for triangles with bad indices. */

@@ -37,13 +37,17 @@ export function gridOf(laid: Float32Array, total: number, wanted?: number): Grid
 /** Counts for each texel how many triangles (all, or those of a list) cover its middle; 255 at the most. */
 export function countTexels(laid: Float32Array, list: readonly number[] | null, grid: Grid): Uint8Array {
   const counts = new Uint8Array(grid.width * grid.height)
-  const total = list ? list.length : laid.length / 6
-  for (let i = 0; i < total; i++) walkTexels(laid, (list ? list[i]! : i) * 6, grid, counts, 'count')
+  const total = list ? list.length : laid.length / 6, visit = counter(counts)
+  for (let i = 0; i < total; i++) walkRows(laid, (list ? list[i]! : i) * 6, grid, visit)
   return counts
 }
 
-/** Whether a triangle covers a texel that was counted twice. */
-export const meetsDoubled = (laid: Float32Array, t: number, grid: Grid, counts: Uint8Array): boolean => walkTexels(laid, t * 6, grid, counts, 'look')
+/** Triangles that cover a texel that was counted twice. */
+export function meetingDoubled(laid: Float32Array, grid: Grid, counts: Uint8Array): number[] {
+  const found: number[] = [], visit = looker(counts)
+  for (let t = 0; t * 6 < laid.length; t++) if (walkRows(laid, t * 6, grid, visit)) found.push(t)
+  return found
+}
 
 /** Areas that are covered at all, more than once, and more than once by one island. */
 export interface Coverage { covered: number; overlapped: number; within: number }
@@ -52,6 +56,7 @@ export interface Coverage { covered: number; overlapped: number; within: number 
 export function coverageOf(laid: Float32Array, islandOf: Uint32Array, grid: Grid): Coverage {
   const triangles = laid.length / 6, texels = grid.width * grid.height
   const covered = new Uint8Array(texels), own = new Uint8Array(texels), ownTwice = new Uint8Array(texels)
+  const count = counter(own), take = taker(own, covered, ownTwice)
   // Island by island: what its triangles cover is taken over and cleared before the next
   // Triangles without an island have the greatest number; it becomes 0, so that keys stay whole
   const order = Float64Array.from({ length: triangles }, (_, t) => ((islandOf[t]! + 1) % 2 ** 32) * triangles + t).sort()
@@ -60,8 +65,8 @@ export function coverageOf(laid: Float32Array, islandOf: Uint32Array, grid: Grid
     let to = from
     while (to < triangles && Math.floor(order[to]! / triangles) === island) to++
     const members = order.subarray(from, to)
-    for (const key of members) walkTexels(laid, (key % triangles) * 6, grid, own, 'count')
-    for (const key of members) takeOver(laid, (key % triangles) * 6, grid, own, covered, ownTwice)
+    for (const key of members) walkRows(laid, (key % triangles) * 6, grid, count)
+    for (const key of members) walkRows(laid, (key % triangles) * 6, grid, take)
     from = to
   }
   let once = 0, twice = 0, within = 0
@@ -75,22 +80,8 @@ export function coverageOf(laid: Float32Array, islandOf: Uint32Array, grid: Grid
   return { covered: once * texel, overlapped: twice * texel, within: within * texel }
 }
 
-/** Adds what an island counted in a triangle's box to the whole, once, and clears it. */
-function takeOver(laid: Float32Array, k: number, { u0, v0, step, width, height }: Grid, own: Uint8Array, covered: Uint8Array, ownTwice: Uint8Array): void {
-  const x0 = Math.max(0, Math.floor((Math.min(laid[k]!, laid[k + 2]!, laid[k + 4]!) - u0) / step - 0.5)), x1 = Math.min(width - 1, Math.ceil((Math.max(laid[k]!, laid[k + 2]!, laid[k + 4]!) - u0) / step - 0.5))
-  const y0 = Math.max(0, Math.floor((Math.min(laid[k + 1]!, laid[k + 3]!, laid[k + 5]!) - v0) / step - 0.5)), y1 = Math.min(height - 1, Math.ceil((Math.max(laid[k + 1]!, laid[k + 3]!, laid[k + 5]!) - v0) / step - 0.5))
-  for (let y = y0; y <= y1; y++)
-    for (let x = x0; x <= x1; x++) {
-      const at = y * width + x, n = own[at]!
-      if (n === 0) continue
-      covered[at] = Math.min(255, covered[at]! + n)
-      if (n > 1) ownTwice[at] = 1
-      own[at] = 0
-    }
-}
-
-/** Walks the texels whose middle lies in a triangle; a middle on an edge belongs to one of its two triangles only. Counts them up, or looks whether one was counted twice. */
-function walkTexels(laid: Float32Array, k: number, { u0, v0, step, width, height }: Grid, counts: Uint8Array, does: 'count' | 'look'): boolean {
+/** Walks the rows of texels whose middle lies in a triangle; a middle on an edge belongs to one of its two triangles only. The visit may end the walk by true, which is then the answer. */
+function walkRows(laid: Float32Array, k: number, { u0, v0, step, width, height }: Grid, visit: RowVisit): boolean {
   let ax = (laid[k]! - u0) / step - 0.5, ay = (laid[k + 1]! - v0) / step - 0.5
   const bx = (laid[k + 2]! - u0) / step - 0.5, by = (laid[k + 3]! - v0) / step - 0.5
   let cx = (laid[k + 4]! - u0) / step - 0.5, cy = (laid[k + 5]! - v0) / step - 0.5
@@ -105,20 +96,68 @@ function walkTexels(laid: Float32Array, k: number, { u0, v0, step, width, height
   }
   const left = Math.max(0, Math.ceil(Math.min(ax, bx, cx))), right = Math.min(width - 1, Math.floor(Math.max(ax, bx, cx)))
   const top = Math.max(0, Math.ceil(Math.min(ay, by, cy))), bottom = Math.min(height - 1, Math.floor(Math.max(ay, by, cy)))
-  const e0x = bx - ax, e0y = by - ay, e1x = cx - bx, e1y = cy - by, e2x = ax - cx, e2y = ay - cy
-  const own0 = e0y < 0 || (e0y === 0 && e0x > 0), own1 = e1y < 0 || (e1y === 0 && e1x > 0), own2 = e2y < 0 || (e2y === 0 && e2x > 0)
-  for (let y = top; y <= bottom; y++)
-    for (let x = left; x <= right; x++) {
-      const w0 = e0x * (y - ay) - e0y * (x - ax)
-      if (w0 < 0 || (w0 === 0 && !own0)) continue
-      const w1 = e1x * (y - by) - e1y * (x - bx)
-      if (w1 < 0 || (w1 === 0 && !own1)) continue
-      const w2 = e2x * (y - cy) - e2y * (x - cx)
-      if (w2 < 0 || (w2 === 0 && !own2)) continue
-      const at = y * width + x
-      if (does === 'look') {
-        if (counts[at]! > 1) return true
-      } else if (counts[at]! < 255) counts[at]!++
+  for (let y = top; y <= bottom; y++) {
+    let from = left, to = right
+    for (let edge = 0; edge < 3 && from <= to; edge++) {
+      const px = edge === 0 ? ax : edge === 1 ? bx : cx, py = edge === 0 ? ay : edge === 1 ? by : cy
+      const ex = (edge === 0 ? bx : edge === 1 ? cx : ax) - px, ey = (edge === 0 ? by : edge === 1 ? cy : ay) - py
+      if (ey < 0) from = firstInside(px, py, ex, ey, y, from, to)
+      else if (ey > 0) to = lastInside(px, py, ex, ey, y, from, to)
+      else if (!isInside(px, py, ex, ey, from, y)) to = from - 1
     }
+    if (from <= to && visit.row(y * width + from, y * width + to)) return true
+  }
   return false
 }
+
+/** What is done with a row of texels, from the first to the last. */
+interface RowVisit { row: (from: number, to: number) => boolean }
+
+/** On the inner side of an edge, or on it where it is a left or upper one. */
+function isInside(px: number, py: number, ex: number, ey: number, x: number, y: number): boolean {
+  const w = ex * (y - py) - ey * (x - px)
+  return w > 0 || (w === 0 && (ey < 0 || (ey === 0 && ex > 0)))
+}
+
+/** The division finds the place but for rounding; the test itself decides. */
+function firstInside(px: number, py: number, ex: number, ey: number, y: number, from: number, to: number): number {
+  let x = Math.max(from, Math.min(to + 1, Math.ceil(px + (ex * (y - py)) / ey)))
+  while (x > from && isInside(px, py, ex, ey, x - 1, y)) x--
+  while (x <= to && !isInside(px, py, ex, ey, x, y)) x++
+  return x
+}
+
+function lastInside(px: number, py: number, ex: number, ey: number, y: number, from: number, to: number): number {
+  let x = Math.min(to, Math.max(from - 1, Math.floor(px + (ex * (y - py)) / ey)))
+  while (x < to && isInside(px, py, ex, ey, x + 1, y)) x++
+  while (x >= from && !isInside(px, py, ex, ey, x, y)) x--
+  return x
+}
+
+const counter = (counts: Uint8Array): RowVisit => ({
+  row(from, to) {
+    for (let at = from; at <= to; at++) if (counts[at]! < 255) counts[at]!++
+    return false
+  },
+})
+
+const looker = (counts: Uint8Array): RowVisit => ({
+  row(from, to) {
+    for (let at = from; at <= to; at++) if (counts[at]! > 1) return true
+    return false
+  },
+})
+
+/** Adds what an island counted to the whole, once, and clears it. */
+const taker = (own: Uint8Array, covered: Uint8Array, ownTwice: Uint8Array): RowVisit => ({
+  row(from, to) {
+    for (let at = from; at <= to; at++) {
+      const n = own[at]!
+      if (n === 0) continue
+      covered[at] = Math.min(255, covered[at]! + n)
+      if (n > 1) ownTwice[at] = 1
+      own[at] = 0
+    }
+    return false
+  },
+})
