@@ -1,6 +1,6 @@
 import { hashBits, tableSize } from './pointIds'
 import { sharedArea } from './triangleClip'
-import { areaOf, countTexels, coverageOf, gridOf, meetingDoubled, type Grid } from './uvRaster'
+import { areaOf, countTexels, coverageOf, extentOf, gridOf, meetingDoubled, type Grid } from './uvRaster'
 
 export interface UvOverlap {
   covered: number
@@ -33,16 +33,17 @@ const NO_SHARE = 1e-4
  * found as stacks, the rest is sorted into bins and clipped pair by pair.
  */
 export function uvOverlap(uv: Float32Array, indices: Uint32Array, islandOf: Uint32Array): UvOverlap {
-  const laid = layTriangles(uv, indices), triangles = laid.length / 6
-  let total = 0
-  for (let t = 0; t < triangles; t++) total += areaOf(laid, t) || 0
-  const none: UvOverlap = { covered: total, overlapped: 0, within: 0, triangles: new Uint32Array(0), stacked: 0, exact: true }
-  const grid = gridOf(laid, total)
+  const laid = layTriangles(uv, indices)
+  const all = extentOf(laid)
+  const none: UvOverlap = { covered: all.area, overlapped: 0, within: 0, triangles: new Uint32Array(0), stacked: 0, exact: true }
+  const grid = gridOf(laid, all)
   if (!grid) return none
   const candidates = findCandidates(laid, grid)
   if (candidates.length === 0) return none
-  const { excess, ...found } = overlapOf({ laid, grid, candidates, islandOf })
-  return found.exact ? { ...found, covered: Math.max(0, total - excess) } : { ...found, ...coverageOf(laid, islandOf, gridOf(laid, total, FINE_SIDE)!) }
+  const { excess, stacks, ...found } = overlapOf({ laid, grid, candidates, islandOf })
+  if (found.exact) return { ...found, covered: Math.max(0, all.area - excess) }
+  const once = onceAndTwice(laid, stacks, islandOf)
+  return { ...found, ...coverageOf(laid, islandOf, once, gridOf(laid, extentOf(laid, once), FINE_SIDE)!) }
 }
 
 /** Triangles that may overlap another. */
@@ -73,7 +74,7 @@ function layTriangles(uv: Float32Array, indices: Uint32Array): Float32Array {
 interface Candidates { laid: Float32Array; grid: Grid; candidates: readonly number[]; islandOf: Uint32Array }
 
 /** `excess` is what the areas of all triangles add up to beyond what they cover. */
-function overlapOf({ laid, grid, candidates, islandOf }: Candidates): Omit<UvOverlap, 'covered'> & { excess: number } {
+function overlapOf({ laid, grid, candidates, islandOf }: Candidates): Omit<UvOverlap, 'covered'> & { excess: number; stacks: Stacks } {
   const hit = new Uint8Array(laid.length / 6)
   const stacks = findStacks(laid, candidates, hit)
   let stackedArea = 0, stackedWithin = 0, stackedExcess = 0
@@ -103,14 +104,30 @@ function overlapOf({ laid, grid, candidates, islandOf }: Candidates): Omit<UvOve
   const mixed = sum > 0 && stacks.pairs.length > 0 && multiplicity(countTexels(laid, candidates, grid)).deepest > 2
   const triangles: number[] = []
   for (let t = 0; t < hit.length; t++) if (hit[t]) triangles.push(t)
-  return { overlapped: sum * ratio.once + stackedArea, within: within * ratio.once + stackedWithin, excess: sum * ratio.excess + stackedExcess, triangles: Uint32Array.from(triangles), stacked: stacks.pairs.length, exact: done && !mixed }
+  return { overlapped: sum * ratio.once + stackedArea, within: within * ratio.once + stackedWithin, excess: sum * ratio.excess + stackedExcess, triangles: Uint32Array.from(triangles), stacked: stacks.pairs.length, exact: done && !mixed, stacks }
+}
+
+interface Stacks { pairs: [number, number][]; single: number[] }
+
+/** Triangles that cover what all cover, as often as it matters: of a stack two are enough, of one island where there are such. */
+function onceAndTwice(laid: Float32Array, { pairs }: Stacks, islandOf: Uint32Array): number[] {
+  const left = new Uint8Array(laid.length / 6), second = new Map<number, number>()
+  for (const [t, below] of pairs) {
+    left[t] = 1
+    const known = second.get(below)
+    if (known === undefined || (islandOf[t] === islandOf[below] && islandOf[known] !== islandOf[below])) second.set(below, t)
+  }
+  for (const t of second.values()) left[t] = 0
+  const kept: number[] = []
+  for (let t = 0; t < left.length; t++) if (!left[t]) kept.push(t)
+  return kept
 }
 
 /** Rounds to about a hundredth of a texel at 8192. */
 const STACK_ROUNDING = 1 << 20
 
 /** Triangles of the same three corners: each later one is paired with the first; `single` holds one of each. */
-function findStacks(laid: Float32Array, candidates: readonly number[], hit: Uint8Array): { pairs: [number, number][]; single: number[] } {
+function findStacks(laid: Float32Array, candidates: readonly number[], hit: Uint8Array): Stacks {
   const size = tableSize(candidates.length)
   const heads = new Int32Array(size).fill(-1), next = new Int32Array(candidates.length)
   const pairs: [number, number][] = [], single: number[] = []

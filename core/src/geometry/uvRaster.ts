@@ -1,19 +1,36 @@
 /** Texels over the bounds of a sheet. */
 export interface Grid { u0: number; v0: number; step: number; width: number; height: number }
 
-const LEAST_SIDE = 64
+const LEAST_SIDE = 16
 const USUAL_SIDE = 256
 const MOST_SIDE = 4096
-/** Texels that all triangles together may cover: where many lie over one another, a coarser grid tells as much. */
-const MOST_WALKED = 24e6
+/** What one walk over all triangles may cost, in texels: where many lie over one another, a coarser grid tells as much. */
+const MOST_WALKED = 64e6
+/** Finding a row's ends takes as long as so many texels. */
+const ROW_COST = 4
+
+/** What triangles amount to: the sum of their areas and of their heights. */
+export interface Extent { area: number; heights: number }
+
+/** Of all triangles, or of those of a list. */
+export function extentOf(laid: Float32Array, list: readonly number[] | null = null): Extent {
+  const sum = { area: 0, heights: 0 }, count = list ? list.length : laid.length / 6
+  for (let i = 0; i < count; i++) {
+    const t = list ? list[i]! : i, k = t * 6, area = areaOf(laid, t)
+    if (!(area > 0)) continue
+    sum.area += area
+    sum.heights += Math.max(laid[k + 1]!, laid[k + 3]!, laid[k + 5]!) - Math.min(laid[k + 1]!, laid[k + 3]!, laid[k + 5]!)
+  }
+  return sum
+}
 
 export const areaOf = (laid: Float32Array, t: number): number => {
   const k = t * 6
   return Math.abs((laid[k + 2]! - laid[k]!) * (laid[k + 5]! - laid[k + 1]!) - (laid[k + 4]! - laid[k]!) * (laid[k + 3]! - laid[k + 1]!)) / 2
 }
 
-/** A grid with two texels to a triangle, or `wanted` texels across; coarser where the triangles' areas (`total`) would make a walk too long. Null where nothing has an extent. */
-export function gridOf(laid: Float32Array, total: number, wanted?: number): Grid | null {
+/** A grid with two texels to a triangle, or `wanted` texels across; coarser where that would make a walk too long. Null where nothing has an extent. */
+export function gridOf(laid: Float32Array, all: Extent, wanted?: number): Grid | null {
   let u0 = Infinity, v0 = Infinity, u1 = -Infinity, v1 = -Infinity
   for (let k = 0; k < laid.length; k += 2) {
     const u = laid[k]!, v = laid[k + 1]!
@@ -27,7 +44,8 @@ export function gridOf(laid: Float32Array, total: number, wanted?: number): Grid
   if (!(extent > 0)) return null
   let side = wanted ?? USUAL_SIDE
   while (wanted === undefined && side < MOST_SIDE && side * side < (laid.length / 6) * 4) side *= 2
-  while (side > LEAST_SIDE && (total / (extent * extent)) * side * side > MOST_WALKED) side /= 2
+  const walked = (n: number): number => all.area * (n / extent) ** 2 + ROW_COST * all.heights * (n / extent)
+  while (side > LEAST_SIDE && walked(side) > MOST_WALKED) side /= 2
   const step = extent / side
   // Off the round fractions that edges lie on: a texel's middle on an edge would be decided by rounding
   const across = 0.382 * step, down = 0.271 * step
@@ -52,18 +70,18 @@ export function meetingDoubled(laid: Float32Array, grid: Grid, counts: Uint8Arra
 /** Areas that are covered at all, more than once, and more than once by one island. */
 export interface Coverage { covered: number; overlapped: number; within: number }
 
-/** Coverage by counting texels, for sheets with too many overlaps to clip each. */
-export function coverageOf(laid: Float32Array, islandOf: Uint32Array, grid: Grid): Coverage {
+/** Coverage by counting the texels of the triangles of a list, for sheets with too many overlaps to clip each. */
+export function coverageOf(laid: Float32Array, islandOf: Uint32Array, list: readonly number[], grid: Grid): Coverage {
   const triangles = laid.length / 6, texels = grid.width * grid.height
   const covered = new Uint8Array(texels), own = new Uint8Array(texels), ownTwice = new Uint8Array(texels)
   const count = counter(own), take = taker(own, covered, ownTwice)
   // Island by island: what its triangles cover is taken over and cleared before the next
   // Triangles without an island have the greatest number; it becomes 0, so that keys stay whole
-  const order = Float64Array.from({ length: triangles }, (_, t) => ((islandOf[t]! + 1) % 2 ** 32) * triangles + t).sort()
-  for (let from = 0; from < triangles; ) {
+  const order = Float64Array.from(list, (t) => ((islandOf[t]! + 1) % 2 ** 32) * triangles + t).sort()
+  for (let from = 0; from < order.length; ) {
     const island = Math.floor(order[from]! / triangles)
     let to = from
-    while (to < triangles && Math.floor(order[to]! / triangles) === island) to++
+    while (to < order.length && Math.floor(order[to]! / triangles) === island) to++
     const members = order.subarray(from, to)
     for (const key of members) walkRows(laid, (key % triangles) * 6, grid, count)
     for (const key of members) walkRows(laid, (key % triangles) * 6, grid, take)
