@@ -48,6 +48,8 @@ async function deliver(url: string, project: string, name: string, count: number
       form.append('path', `${name}/harbour_${name}${i}_a_basecolor.png`)
       form.append('file', new Blob([Uint8Array.from(pngOf(pixelsOf(64, 64, 3, (x, y) => [(x * 3 + i) % 256, (y * 5 + (i >> 8)) % 256, name.length * 20])))]), 'x.png')
     }
+    // Drawing them takes so long that the server may have let go of the connection: it is noticed now, not while writing
+    await new Promise((resolve) => setTimeout(resolve, 5))
     const response = await fetch(`${url}/api/deliveries/${id}/files`, { method: 'POST', body: form })
     if (!response.ok) throw new Error(`files: ${response.status}`)
     await response.arrayBuffer()

@@ -6,6 +6,7 @@ export const faultCatalogue = {
   'file/too-large': 413,
   'file/unsafe-path': 422,
   'file/not-found': 404,
+  'file/unreadable': 422,
   'file/timeout': 422,
   'file/out-of-memory': 422,
   'file/measure-failed': 422,

@@ -1,6 +1,6 @@
 import { stat, readdir } from 'node:fs/promises'
 import { basename, dirname, join, relative, resolve, sep } from 'node:path'
-import type { AssetReport, Fault, Report, Rulebook, Verdict } from '@stern-gate/contract'
+import { bad, type AssetReport, type Fault, type Report, type Rulebook, type Verdict } from '@stern-gate/contract'
 import { assembleAssets, buildSubject, commonFamily, isAssetName, isMeshName, judge, kindByExtension, mayRefer, readsBeside, refusedFiles, type MeasuredFile } from '@stern-gate/core'
 import type { Engine } from './createEngine'
 import { cacheKey, hashFile, type FactsCache } from './factsCache'
@@ -54,7 +54,7 @@ export async function checkFiles(engine: Engine, given: readonly FoundFile[], be
   const besides = new Map<string, Promise<string>>()
   const besideOf = (file: FoundFile): Promise<string> => {
     const kind = kindByExtension(file.path)
-    const hashed = async (): Promise<string> => sha256((await Promise.all(all.filter((f) => readsBeside(file.path, f.path) && isAssetName(f.path)).map(async (f) => `${f.path} ${await hashOf(f)}`))).join('\n'))
+    const hashed = async (): Promise<string> => sha256((await Promise.all(all.filter((f) => readsBeside(file.path, f.path) && isAssetName(f.path)).map(async (f) => `${f.path} ${await hashOf(f).catch(() => 'unreadable')}`))).join('\n'))
     return besides.get(kind) ?? besides.set(kind, hashed()).get(kind)!
   }
   const keyOf = async (file: FoundFile): Promise<string> => cacheKey(file.path, await hashOf(file), isMeshName(file.path) ? await besideOf(file) : '')
@@ -72,14 +72,25 @@ export async function checkFiles(engine: Engine, given: readonly FoundFile[], be
       // A limit that was hit is no property of the file
       if (key !== null && facts.kind !== 'unknown') await options.cache!.keep(key, facts)
     }
-    options.progress?.(++done, files.length, file.path)
   }
-  await inTurns(files, 4, measureOne)
+  const measureOrRefuse = (file: FoundFile): Promise<void> => measureOne(file).catch((error: unknown) => {
+    const refused = unreadable(file, error)
+    if (!refused) throw error
+    measured.push(refused)
+  }).finally(() => options.progress?.(++done, files.length, file.path))
+  await inTurns(files, 4, measureOrRefuse)
   const asked = new Set(measured.flatMap((m) => (m.facts?.kind === 'mesh' ? [...m.facts.file.images, ...m.facts.file.companions].flatMap((i) => (i.uri === null ? [] : [i.uri])) : [])))
   const more = beside.filter((b) => asked.has(b.path) && !named.has(b.file))
-  await inTurns(more, 4, measureOne)
+  await inTurns(more, 4, measureOrRefuse)
   measured.sort((a, b) => (a.path < b.path ? -1 : 1))
   return report(measured, options)
+}
+
+/** One file that cannot be opened refuses itself and nothing else; null for trouble of another kind. */
+function unreadable({ path, sizeBytes }: FoundFile, error: unknown): MeasuredFile | null {
+  const { code, syscall } = error as NodeJS.ErrnoException
+  if (syscall === undefined) return null
+  return { path, sha256: '', sizeBytes, kind: 'unknown', facts: null, embedded: {}, fault: bad('file/unreadable', `The file cannot be opened (${code ?? syscall}).`, 'Check that it is still there and that you may read it.').fault }
 }
 
 async function inTurns<T>(items: readonly T[], width: number, each: (item: T) => Promise<void>): Promise<void> {

@@ -4,7 +4,7 @@ import { dirname, join } from 'node:path'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { defaultRulebook, fileKind, readGltfContainer } from '@stern-gate/core'
 import { crateFiles, pixelsOf, type FixtureFiles } from '@stern-gate/core/fixtures'
-import { checkFiles, createEngine, decodeImage, encodePng, findFiles, type Engine } from './index'
+import { checkFiles, createEngine, createFactsCache, decodeImage, encodePng, findFiles, type Engine } from './index'
 
 const workerFile = join(import.meta.dirname, '../../dist/measure-worker.js')
 let folder = '', engine: Engine
@@ -77,6 +77,16 @@ describe('checking a folder', () => {
     for (const fault of report.refused) expect(fault.hint.length).toBeGreaterThan(10)
     expect(report.assets.map((a) => [a.name, a.verdict])).toEqual([['harbour_crate_a', 'clear']])
     expect(report.verdict).toBe('held')
+  })
+  it.each([['the cache', true], ['no cache', false]] as const)('a file that is gone when its turn comes refuses itself only, with %s', async (_name, cached) => {
+    const root = await lay(`gone-${cached}`, await crateFiles())
+    const { found } = await findFiles([root], folder)
+    const gone = { path: 'gone.glb', file: join(root, 'gone.glb'), sizeBytes: 9 }
+    let told = 0
+    const report = await checkFiles(engine, [...found, gone], [], { ...options, progress: () => told++, ...(cached ? { cache: createFactsCache(join(folder, `cache-${cached}`)) } : {}) })
+    expect(report.refused).toMatchObject([{ code: 'file/unreadable', where: { file: 'gone.glb' } }])
+    expect(report.assets.map((a) => [a.name, a.verdict])).toEqual([['harbour_crate_a', 'clear']])
+    expect(told).toBe(found.length + 1)
   })
   it('does not follow links out of the folder', async () => {
     const root = await lay('links', { 'a.txt': 'x' })
