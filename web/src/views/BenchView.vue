@@ -166,7 +166,7 @@ useBenchKeys({
       <h2>Facts of the {{ bench.preview ? 'preview' : bench.side }}</h2>
       <section v-for="g in facts" :key="g.title"><h3>{{ g.title }}</h3><dl><template v-for="r in g.rows" :key="r.name"><dt :title="r.name">{{ r.name }}</dt><dd :title="r.value">{{ r.value }}</dd></template></dl></section>
       <ChannelHistogram v-for="c in histograms" :key="c.name" :channel="c" />
-      <p v-if="sampledPart" class="soft">The curves count one texel in {{ sampledPart }}; mean and deviation count all.</p>
+      <p v-if="sampledPart" class="soft sampled">The curves count one texel in {{ sampledPart }}; mean and deviation count all.</p>
       <p v-if="facts.length === 0 && histograms.length === 0" class="soft">Nothing is measured for this station.</p>
     </aside>
     <RecipeStrip class="strip" :detail="detail" :side="bench.side" :busy="bench.busy" :locked="locked" @keep="bench.keep" @undo="bench.undo" @add="stepping = { step: null }" @edit="(step) => (stepping = { step })" @side="(s) => (bench.side = s)" />
@@ -175,6 +175,7 @@ useBenchKeys({
 </template>
 
 <style scoped>
+.sampled { font-size: 12px; line-height: 1.4; margin: 0; }
 .bench { display: grid; grid-template: 40px 61px minmax(0, 1fr) 64px / 316px minmax(0, 1fr) 268px; min-height: 0; }
 .bench.wide { grid-template-columns: 316px minmax(0, 1fr); }
 header { grid-column: 1 / -1; display: flex; align-items: center; gap: 9px; padding: 0 14px; border-bottom: 1px solid var(--line); min-width: 0; }
