@@ -117,7 +117,7 @@ function mainThreadTasks({ traceEvents }: Trace): number[] {
 
 let attempt = 0
 // Told anew on a machine that lent its processor to others in the midst of a task; code that takes too long does so each time
-it('500 files arrive without a task of over 50 ms on the main thread', { retry: 2, timeout: 150_000 }, async () => {
+it('500 files arrive without a task of over 50 ms on the main thread', { retry: 4, timeout: 150_000 }, async () => {
   attempt++
   // Pictures of one texel set each; what is looked at is the page, not the measuring
   const files = Array.from({ length: 500 }, (_, i) => ({ path: `many/harbour_pebble${attempt}x${i}_a_${['basecolor', 'normal', 'orm', 'height'][i % 4]!}.png`, bytes: pngOf(pixelsOf(8, 8, 3, (x) => [i % 255, x * 8, 90 + attempt])) }))
