@@ -12,7 +12,7 @@ export interface RunOptions { signal?: AbortSignal; progress?: (doing: string) =
 
 /** The pool: one file a task, limits that end the thread and not the process. */
 export interface Engine {
-  /** Measures a file whose hash is known; trouble, limits included, stands in `measured.fault`. */
+  /** Measures a file; its hash is taken as it is given, and trouble, limits included, stands in `measured.fault`. */
   measure: (file: PlacedFile & { sha256: string; sizeBytes: number }, siblings: PlacedFile[], run?: RunOptions) => Promise<FileMeasurement>
   mend: (asset: AssetFiles, recipe: Recipe, run?: RunOptions) => Promise<Outcome<MendedAsset>>
   stageModel: (asset: AssetFiles, run?: RunOptions) => Promise<Outcome<Uint8Array | null>>

@@ -14,6 +14,7 @@ import { surfaceSamples } from './surfaceSamples'
 import { sharedArea } from './triangleClip'
 import { triangleSurvey } from './triangleSurvey'
 import { uvOverlap } from './uvOverlap'
+import { coverageOf, extentOf, gridOf } from './uvRaster'
 import { uvSheet } from './uvSheet'
 import { vertexCacheUse } from './vertexCache'
 
@@ -212,6 +213,12 @@ describe('overlap', () => {
     expect(Math.abs(found.within - found.overlapped)).toBeLessThan(0.05)
     expect(found.within).toBeLessThan(found.overlapped)
     expect(found.triangles.length).toBeGreaterThan(layers * side * side * 1.9)
+  })
+  it('counted on a raster tells what one island covers twice from what two cover', () => {
+    // Two squares of one island share a quarter; a third one, of another, lies over the far half of the second
+    const { uv, indices } = quads([0, 0, 0.5], [0.25, 0.25, 0.5], [0.5, 0.25, 0.5]), laid = Float32Array.from([...indices].flatMap((v) => [uv[v * 2]!, uv[v * 2 + 1]!]))
+    const found = coverageOf(laid, Uint32Array.of(0, 0, 0, 0, 9, 9), [0, 1, 2, 3, 4, 5], gridOf(laid, extentOf(laid), 512)!)
+    expect([found.covered, found.overlapped, found.within].map((v) => Number(v.toFixed(2)))).toEqual([0.56, 0.19, 0.06])
   })
   it('over a stack does not count an area twice', () => {
     const found = measure([0, 0, 0.5], [0, 0, 0.5], [0.25, 0, 0.5])
