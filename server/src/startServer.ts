@@ -44,6 +44,8 @@ export async function startServer(settings: Settings, files: ServerFiles): Promi
   const server = createServer(createApp(services, { ...files, uploads: uploads.handle }))
   // Large uploads may take longer than Node's default of five minutes
   server.requestTimeout = 0
+  // A page or a proxy keeps its connections for longer than Node's five seconds; one closed just as it is used again is a lost request
+  server.keepAliveTimeout = 75_000
   const port = await listen(server, settings.STERN_HOST, settings.STERN_PORT)
   return {
     url: `http://${settings.STERN_HOST}:${port}`,
