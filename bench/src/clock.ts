@@ -30,4 +30,5 @@ export function exponent(sizes: readonly number[], times: readonly number[]): nu
   return x.reduce((sum, v, i) => sum + (v - mx) * (y[i]! - my), 0) / x.reduce((sum, v) => sum + (v - mx) ** 2, 0)
 }
 
-const middle = (values: number[]): number => values.sort((a, b) => a - b)[Math.floor(values.length / 2)]!
+/** Median of some values. */
+export const middle = (values: number[]): number => values.sort((a, b) => a - b)[Math.floor(values.length / 2)]!

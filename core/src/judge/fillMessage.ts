@@ -5,11 +5,32 @@ import { invariant, type FindingData } from '@stern-gate/contract'
  * a bare number gets four significant figures.
  */
 export function fillMessage(template: string, data: FindingData): string {
-  return template.replace(/\{([A-Za-z][A-Za-z0-9]*)(?:\|([A-Za-z%]+))?\}/g, (_, key: string, form: string | undefined) => {
-    const value = data[key]
-    invariant(value !== undefined, `message “${template}” wants {${key}}`)
-    return typeof value === 'number' ? formatNumber(value, form) : String(value)
-  })
+  const { texts, keys, forms } = templateOf(template)
+  let filled = texts[0]!
+  for (let i = 0; i < keys.length; i++) {
+    const value = data[keys[i]!]
+    invariant(value !== undefined, `message “${template}” wants {${keys[i]}}`)
+    filled += (typeof value === 'number' ? formatNumber(value, forms[i]) : String(value)) + texts[i + 1]!
+  }
+  return filled
+}
+
+/** A template taken apart: text, placeholder, text, …; texts are one more than keys. */
+interface Template { texts: string[]; keys: string[]; forms: (string | undefined)[] }
+
+/** By template: a library asks for the same hundred. */
+const templates = new Map<string, Template>()
+const MOST_KNOWN = 2000
+
+function templateOf(text: string): Template {
+  const known = templates.get(text)
+  if (known) return known
+  if (templates.size >= MOST_KNOWN) templates.clear()
+  const pieces = text.split(/\{([A-Za-z][A-Za-z0-9]*)(?:\|([A-Za-z%]+))?\}/)
+  const each = (from: number): (string | undefined)[] => pieces.filter((_, i) => i % 3 === from)
+  const made = { texts: each(0) as string[], keys: each(1) as string[], forms: each(2) }
+  templates.set(text, made)
+  return made
 }
 
 /** Writes a number in one of the forms of fillMessage. */
@@ -35,7 +56,13 @@ export function formatLength(metres: number): string {
 export const formatShare = (share: number): string => `${share < 1 ? Math.min(99.9, Number((share * 100).toPrecision(3))) : plain(share * 100, 3)} %`
 
 /** A whole number with thin spaces between thousands. */
-export const formatCount = (n: number): string => Math.round(n).toString().replace(/\B(?=(\d{3})+(?!\d))/g, '\u202f')
+export function formatCount(n: number): string {
+  const whole = Math.round(n)
+  if (Math.abs(whole) < 1000 || !Number.isFinite(whole)) return String(whole)
+  let left = String(Math.abs(whole)), grouped = ''
+  for (; left.length > 3; left = left.slice(0, -3)) grouped = `\u202f${left.slice(-3)}${grouped}`
+  return (whole < 0 ? '-' : '') + left + grouped
+}
 
 function plain(value: number, figures: number): string {
   if (Math.abs(value) >= 10 ** figures) return formatCount(value)

@@ -13,30 +13,38 @@ const gravity: Record<Level, number> = { stop: 0, caution: 1, note: 2 }
 
 /** Runs the rules over one subject with the project's settings; pure and quick. Findings come by station, gravest first. */
 export function judge(subject: Subject, rules: readonly Rule[] = allRules): Judgement {
-  const active = activeRules(subject, rules)
+  const { active, untouched } = activeRules(subject, rules)
   const findings: Finding[] = []
-  for (const { rule, options } of active) for (const raw of rule.judge(subject, options)) findings.push(finish(rule, raw, subject))
+  for (const { rule, options } of active) {
+    const found = rule.judge(subject, options)
+    if (found.length > 0) findings.push(...found.map((raw) => finish(rule, raw, subject)))
+  }
   findings.sort((a, b) => stationOrder[a.station] - stationOrder[b.station] || gravity[a.level] - gravity[b.level])
-  return { findings, tally: tallyOf(findings, active), verdict: findings.some((f) => f.level === 'stop') ? 'held' : 'clear' }
+  return { findings, tally: tallyOf(findings, untouched), verdict: findings.some((f) => f.level === 'stop') ? 'held' : 'clear' }
 }
 
 interface ActiveRule { rule: Rule; options: unknown }
+/** Rules for one kind of asset, and the tally of one that none of them finds fault with. */
+interface Settled { of: readonly Rule[]; active: readonly ActiveRule[]; untouched: Readonly<Tally> }
 
 /** Rules that look at this kind of asset, each with the project's options over its defaults; the rulebook was checked at its door (see checkRulebook). */
-function activeRules(subject: Subject, rules: readonly Rule[]): readonly ActiveRule[] {
+function activeRules(subject: Subject, rules: readonly Rule[]): Settled {
   const { rulebook, kind } = subject
-  const lists = settled.get(rulebook) ?? new Map<string, { of: readonly Rule[]; active: ActiveRule[] }>()
+  const lists = settled.get(rulebook) ?? new Map<string, Settled>()
   settled.set(rulebook, lists)
   const known = lists.get(kind)
-  if (known?.of === rules) return known.active
+  if (known?.of === rules) return known
   const active = rules.filter((rule) => rule.meta.kinds.includes(kind) && rulebook.rules[rule.id]?.enabled !== false)
     .map((rule) => ({ rule, options: rule.options.parse(rulebook.rules[rule.id]?.options ?? {}) as unknown }))
-  lists.set(kind, { of: rules, active })
-  return active
+  const looked = new Set(active.map(({ rule }) => rule.station))
+  const untouched = Object.fromEntries(stations.map((station) => [station, { state: looked.has(station) ? 'clear' : 'none', count: 0 }])) as Tally
+  const made = { of: rules, active, untouched }
+  lists.set(kind, made)
+  return made
 }
 
 /** By rulebook and kind: judging a library asks for the same ones ten thousand times. A rulebook is never edited in place. */
-const settled = new WeakMap<Rulebook, Map<string, { of: readonly Rule[]; active: ActiveRule[] }>>()
+const settled = new WeakMap<Rulebook, Map<string, Settled>>()
 
 function finish(rule: Rule, raw: RawFinding, subject: Subject): Finding {
   const message = rule.messages[raw.message]!
@@ -65,22 +73,11 @@ function canApply({ remedy, options }: { remedy: string; options: RemedyOptions 
 const withoutNulls = (options: Record<string, string | number | boolean | null>): Record<string, string | number | boolean> =>
   Object.fromEntries(Object.entries(options).flatMap(([k, v]) => (v === null ? [] : [[k, v]])))
 
-/** Stations that rules look at, by the list of rules, which stays the same for a library. */
-const looked = new WeakMap<readonly ActiveRule[], ReadonlySet<Station>>()
-
-function lookedAt(active: readonly ActiveRule[]): ReadonlySet<Station> {
-  const known = looked.get(active) ?? new Set(active.map(({ rule }) => rule.station))
-  looked.set(active, known)
-  return known
-}
-
-function tallyOf(findings: readonly Finding[], active: readonly ActiveRule[]): Tally {
-  const tally = {} as Tally
-  for (const station of stations) tally[station] = { state: lookedAt(active).has(station) ? 'clear' : 'none', count: 0 }
+function tallyOf(findings: readonly Finding[], untouched: Readonly<Tally>): Tally {
+  const tally: Tally = { ...untouched }
   for (const { station, level } of findings) {
-    const own = tally[station]
-    own.count++
-    if (own.state === 'clear' || own.state === 'none' || gravity[level] < gravity[own.state]) own.state = level
+    const { state, count } = tally[station]
+    tally[station] = { state: state === 'clear' || state === 'none' || gravity[level] < gravity[state] ? level : state, count: count + 1 }
   }
   return tally
 }

@@ -9,7 +9,7 @@ import { slotNames } from '../scene/slotNames'
 import type { AddEvidence } from './evidence'
 import { countTopology, type CountTopology } from './countTopology'
 import { measurePrimitive } from './measurePrimitive'
-import { finestLevel, partsOfMesh } from './meshParts'
+import { partsOfMesh } from './meshParts'
 import { measureFit, measureHulls, measureShape, type ShellHulls } from './measureShape'
 import { measureSheets } from './measureSheets'
 import { measureTopology } from './measureTopology'
@@ -25,7 +25,7 @@ export async function measureNodes(document: Document, addEvidence: AddEvidence,
   const slots = slotNames(document)
   const paths = nodePaths(document)
   const parts = partsOfMesh([...paths].map(([node, path]) => ({ path, name: node.getName(), mesh: node.getMesh()?.getName() ?? null, parent: parentOf(node, paths), primitives: node.getMesh()?.listPrimitives() ?? [] })))
-  const collision = new Set(parts.collision.map((n) => n.path)), finest = new Set(finestLevel(parts).map((n) => n.path))
+  const collision = new Set(parts.collision.map((n) => n.path)), finest = new Set(parts.finest.map((n) => n.path))
   const moved = new Set(document.getRoot().listAnimations().flatMap((a) => a.listChannels().map((c) => c.getTargetNode())))
   const shown: PlacedMesh[] = [], hulls: Hull[] = []
   const nodes: NodeFacts[] = []

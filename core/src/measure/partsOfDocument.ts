@@ -4,7 +4,7 @@ import { joinBounds, pointBounds } from '../geometry/pointBounds'
 import { nodePaths } from '../scene/nodePaths'
 import { primitiveView } from '../scene/primitiveView'
 import { worldPositions } from '../scene/worldPositions'
-import { finestLevel, partsOfMesh, type PartNode, type Parts } from './meshParts'
+import { partsOfMesh, type PartNode, type Parts } from './meshParts'
 
 export interface DocumentNode extends PartNode { node: Node; primitives: Primitive[] }
 
@@ -16,4 +16,4 @@ export function partsOfDocument(document: Document): Parts<DocumentNode> {
 
 /** Box around the finest level in the world; null when nothing is drawn. */
 export const finestBounds = (document: Document): Bounds | null =>
-  joinBounds(finestLevel(partsOfDocument(document)).flatMap(({ node, primitives }) => primitives.map((p) => pointBounds(worldPositions(node, p, primitiveView(p).positions)))))
+  joinBounds(partsOfDocument(document).finest.flatMap(({ node, primitives }) => primitives.map((p) => pointBounds(worldPositions(node, p, primitiveView(p).positions)))))

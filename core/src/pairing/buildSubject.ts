@@ -3,6 +3,10 @@ import { fileName, resolveReference } from '../read/deliveryPath'
 import { classOfAsset } from '../rulebook/classOfAsset'
 import { partsOfMesh } from '../measure/meshParts'
 import { roleOfName } from '../rulebook/textureRole'
+import { joinBounds } from '../geometry/pointBounds'
+import { drawnPrimitives } from '../rules/drawnPrimitives'
+import { namedThings } from '../rules/namedThings'
+import { slotShares } from '../rules/slotShares'
 import type { Subject, SubjectReference, SubjectTexture } from '../rules/subject'
 import { textureNames } from '../scene/textureNames'
 import { tileOf, tileSetsOf } from '../scene/tileNames'
@@ -23,38 +27,41 @@ export interface SubjectSettings {
 
 /** Puts together what the rules see of one asset, from the facts of its files. */
 export function buildSubject(draft: AssetDraft, files: readonly MeasuredFile[], settings: SubjectSettings): Subject {
-  const own = draft.files.map((part) => {
-    const file = files.find((f) => f.path === part.path)
+  const own = draft.files.map(({ path, part }) => {
+    const file = files.find((f) => f.path === path)
     invariant(file, `asset ${draft.name} names a file that was not measured`)
-    return { ...file, part: part.part }
+    return { file, part }
   })
+  const partFiles = (wanted: OwnFile['part']): MeasuredFile[] => own.filter((o) => o.part === wanted).map((o) => o.file)
   const { rulebook, targetName } = settings
   const target = rulebook.targets[targetName] ?? rulebook.targets[rulebook.defaultTarget]!
   const { className, from } = classOfAsset(rulebook, { choice: settings.classChoice, path: draft.cameAs ?? draft.main, name: draft.name })
-  const main = own.find((f) => f.path === draft.main)
-  const others = own.filter((f) => f.part === 'mesh' && f.path !== draft.main && f.facts?.kind === 'mesh')
+  const main = own.find(({ file }) => file.path === draft.main)?.file
+  const others = partFiles('mesh').filter((f) => f.path !== draft.main && f.facts?.kind === 'mesh')
   const mesh = draft.kind === 'mesh' ? mergeMeshFacts(main?.facts as MeshFacts, others.map((f) => ({ path: f.path, facts: f.facts as MeshFacts }))) : null
   const meshFiles = [...(main ? [main] : []), ...others]
   const uses = usesByImage(mesh)
-  const textures = subjectTextures(mesh, meshFiles, own.filter((f) => f.part === 'texture'), uses, rulebook)
+  const textures = subjectTextures(mesh, meshFiles, partFiles('texture'), uses, rulebook)
+  const parts = partsOfMesh(mesh?.nodes ?? [])
   return {
     name: draft.name, kind: draft.kind, path: draft.main,
     className, class: rulebook.classes[className]!, classFrom: from,
     targetName, target, rulebook, mesh,
-    parts: mesh?.nodes ? partsOfMesh(mesh.nodes) : { levels: new Map(), collision: [] },
+    parts, primitives: drawnPrimitives(parts), bounds: joinBounds(parts.finest.map((n) => n.bounds)), slotShares: slotShares(parts.finest),
+    things: namedThings({ name: draft.name, kind: draft.kind, parts, textures, mesh }),
     textures, tileSets: tileSetsOf(textures),
-    files: own.map(({ path, kind, sha256, part }) => ({ path, kind, sha256, part: part as 'mesh' })),
-    references: mesh ? references(mesh, uses, own) : [],
-    refused: own.filter((f) => f.part !== 'texture' && f.fault).map((f) => f.fault!),
+    files: own.map(({ file: { path, kind, sha256 }, part }) => ({ path, kind, sha256, part })),
+    references: mesh ? references(mesh, uses, own.map((o) => o.file.path)) : [],
+    refused: own.flatMap(({ file, part }) => (part !== 'texture' && file.fault ? [file.fault] : [])),
     previous: settings.previous ?? null,
     naming: { family: settings.family ?? className.replace(/[^a-z0-9]/g, ''), taken: settings.taken },
   }
 }
 
-type OwnFile = MeasuredFile & { part: string }
+type OwnFile = AssetDraft['files'][number]
 
 /** Pictures inside the mesh first, then the files, each under the name that remedies know too. */
-function subjectTextures(mesh: MeshFacts | null, meshFiles: OwnFile[], files: OwnFile[], uses: UsesByImage, rulebook: Rulebook): SubjectTexture[] {
+function subjectTextures(mesh: MeshFacts | null, meshFiles: MeasuredFile[], files: MeasuredFile[], uses: UsesByImage, rulebook: Rulebook): SubjectTexture[] {
   const paths = files.map((f) => f.path), images = mesh?.file.images ?? []
   const embedded = images.filter((i) => i.embedded)
   const names = textureNames(embedded.map((i) => i.name), paths)
@@ -106,8 +113,7 @@ function roleOfInputs(uses: SubjectTexture['uses']): TextureRole | null {
   return first === 'metallic-roughness' ? 'orm' : (first as TextureRole)
 }
 
-function references(mesh: MeshFacts, uses: UsesByImage, own: OwnFile[]): SubjectReference[] {
-  const paths = own.map((f) => f.path)
+function references(mesh: MeshFacts, uses: UsesByImage, paths: string[]): SubjectReference[] {
   const joined = new Map<string, SubjectReference>()
   const add = (kind: SubjectReference['kind'], asked: string | null, unsafe: string | null, fed: SubjectTexture['uses']): void => {
     if (asked === null) return

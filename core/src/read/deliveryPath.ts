@@ -95,4 +95,7 @@ export const isSafeFolder = (folder: string): boolean => folder === '' || folder
 export const fileName = (path: string): string => path.slice(path.lastIndexOf('/') + 1)
 
 /** File name without its last extension. */
-export const fileStem = (path: string): string => fileName(path).replace(/\.[^.]*$/, '') || fileName(path)
+export function fileStem(path: string): string {
+  const name = fileName(path), dot = name.lastIndexOf('.')
+  return dot > 0 ? name.slice(0, dot) : name
+}

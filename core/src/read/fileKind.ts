@@ -4,9 +4,9 @@ export type FileKind = 'glb' | 'gltf' | 'obj' | 'stl' | 'ply' | 'fbx' | 'dae' | 
 /** How many bytes fileKind needs at the most. */
 export const FILE_KIND_BYTES = 512
 
-const extensionKinds: Record<string, FileKind> = {
+const extensionKinds: ReadonlyMap<string, FileKind> = new Map(Object.entries<FileKind>({
   glb: 'glb', gltf: 'gltf', obj: 'obj', stl: 'stl', ply: 'ply', fbx: 'fbx', dae: 'dae', mtl: 'library', png: 'png', jpg: 'jpeg', jpeg: 'jpeg', webp: 'webp', tga: 'tga', ktx2: 'ktx2', dds: 'dds', tif: 'tiff', tiff: 'tiff', avif: 'avif', exr: 'exr', hdr: 'hdr', zip: 'zip', bin: 'buffer',
-}
+}))
 
 /** Recognises a file by magic bytes. Formats without one count by their name, where the bytes do not speak against it: glTF (JSON), OBJ and its libraries, STL, COLLADA, text FBX, TGA. */
 export function fileKind(head: Uint8Array, path: string): FileKind {
@@ -36,7 +36,7 @@ export function fileKind(head: Uint8Array, path: string): FileKind {
 /** What the extension claims. */
 export function kindByExtension(path: string): FileKind {
   const dot = path.lastIndexOf('.'), slash = Math.max(path.lastIndexOf('/'), path.lastIndexOf('\\'))
-  return (dot > slash ? extensionKinds[path.slice(dot + 1).toLowerCase()] : undefined) ?? 'unknown'
+  return (dot > slash ? extensionKinds.get(path.slice(dot + 1).toLowerCase()) : undefined) ?? 'unknown'
 }
 
 export const isMeshKind = (kind: FileKind): boolean => ['glb', 'gltf', 'obj', 'stl', 'ply', 'fbx', 'dae'].includes(kind)

@@ -41,7 +41,7 @@ export const layOutUvs = defineRemedy({
 
 /** Nodes that are drawn, each mesh once: collision takes no light. */
 function drawnNodes(document: Document, path: string | null): { node: Node; primitives: Primitive[] }[] {
-  const drawn = [...partsOfDocument(document).levels.values()].flat()
+  const drawn = partsOfDocument(document).drawn
   const first = drawn.filter((d, i) => drawn.findIndex((other) => other.node.getMesh() === d.node.getMesh()) === i)
   return first.filter((d) => path === null || d.path === path).map(({ node }) => ({ node, primitives: trianglePrimitives(node.getMesh()!).filter((p) => p.getAttribute('POSITION')) }))
 }

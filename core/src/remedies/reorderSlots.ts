@@ -11,7 +11,7 @@ export const reorderSlots = defineRemedy({
   options: z.strictObject({}),
   async apply(work) {
     if (!work.document) return good({ changed: false, said: 'a texture set has no slots' })
-    const levels = [...partsOfDocument(work.document).levels].sort((a, b) => a[0] - b[0])
+    const levels = [...partsOfDocument(work.document).levels]
     const wanted = [...new Set((levels[0]?.[1] ?? []).flatMap((n) => n.primitives.map((p) => p.getMaterial())))]
     const place = (p: Primitive): number => (wanted.includes(p.getMaterial()) ? wanted.indexOf(p.getMaterial()) : wanted.length)
     let changed = 0

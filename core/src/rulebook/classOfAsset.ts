@@ -4,14 +4,31 @@ import { nameWords } from './nameWords'
 /** The class of an asset and what gave it: a person's choice, a folder of its path, a word of its name, else the rulebook's default. */
 export function classOfAsset(rulebook: Rulebook, asset: { choice: string | null; path: string; name: string }): { className: string; from: ClassFrom } {
   if (asset.choice !== null && asset.choice in rulebook.classes) return { className: asset.choice, from: 'choice' }
-  const folders = asset.path.toLowerCase().split('/').slice(0, -1)
-  const words = new Set(nameWords(asset.name))
-  const entries = Object.entries(rulebook.classes)
+  const { folders, words, order } = indexOf(rulebook)
   // The folder nearest to the file counts first
-  for (const folder of folders.reverse()) {
-    const found = entries.find(([name, c]) => folder === name || c.folders.includes(folder))
-    if (found) return { className: found[0], from: 'folder' }
+  for (const folder of asset.path.toLowerCase().split('/').slice(0, -1).reverse()) {
+    const found = folders.get(folder)
+    if (found !== undefined) return { className: found, from: 'folder' }
   }
-  const found = entries.find(([, c]) => c.words.some((w) => words.has(w)))
-  return found ? { className: found[0], from: 'name' } : { className: rulebook.defaultClass, from: 'default' }
+  const found = nameWords(asset.name).flatMap((word) => words.get(word) ?? [])
+  // Where two words of a name speak for two classes, the one that stands first in the rulebook has it
+  return found.length > 0 ? { className: order[Math.min(...found)]!, from: 'name' } : { className: rulebook.defaultClass, from: 'default' }
+}
+
+interface ClassIndex { folders: ReadonlyMap<string, string>; words: ReadonlyMap<string, number>; order: readonly string[] }
+
+/** A rulebook is never edited in place. */
+const indices = new WeakMap<Rulebook, ClassIndex>()
+
+function indexOf(rulebook: Rulebook): ClassIndex {
+  const known = indices.get(rulebook)
+  if (known) return known
+  const folders = new Map<string, string>(), words = new Map<string, number>()
+  Object.entries(rulebook.classes).forEach(([name, { folders: own, words: ownWords }], place) => {
+    for (const folder of [name, ...own]) if (!folders.has(folder)) folders.set(folder, name)
+    for (const word of ownWords) if (!words.has(word)) words.set(word, place)
+  })
+  const made = { folders, words, order: Object.keys(rulebook.classes) }
+  indices.set(rulebook, made)
+  return made
 }

@@ -12,10 +12,16 @@ export function nameWords(name: string): readonly string[] {
 /** Words that carry meaning: no empty words, no version numbers, no bare figures. */
 export function meaningfulWords(name: string): readonly string[] {
   const words = wordsOf(name)
-  return (words.meaningful ??= words.all.filter((w) => !emptyWords.has(w) && !NUMBER.test(w)))
+  return (words.meaningful ??= words.all.filter((w) => !emptyWords.has(w) && !isNumber(w)))
 }
 
 const NUMBER = /^(v?\d+|r\d+)$/
+const isNumber = (word: string): boolean => endsInFigure(word) && NUMBER.test(word)
+
+function endsInFigure(word: string): boolean {
+  const last = word.charCodeAt(word.length - 1)
+  return last >= 0x30 && last <= 0x39
+}
 
 interface Words { all: readonly string[]; meaningful: readonly string[] | null }
 
@@ -33,9 +39,28 @@ function wordsOf(name: string): Words {
 }
 
 function splitWords(name: string): string[] {
+  return smallWords(name) ?? anyWords(name)
+}
+
+/** Words of a name of small ASCII letters, which most names are; null where there is anything else than those, figures and separators. */
+function smallWords(name: string): string[] | null {
+  const words: string[] = []
+  let from = -1
+  for (let i = 0; i <= name.length; i++) {
+    const c = i < name.length ? name.charCodeAt(i) : 0x20
+    if (c > 0x7f || (c >= 0x41 && c <= 0x5a)) return null
+    const inWord = (c >= 0x61 && c <= 0x7a) || (c >= 0x30 && c <= 0x39)
+    if (inWord && from < 0) from = i
+    if (inWord || from < 0) continue
+    words.push(name.slice(from, i))
+    from = -1
+  }
+  return words
+}
+
+function anyWords(name: string): string[] {
   const ascii = isAscii(name) ? name : [...name].map((c) => letters[c] ?? c).join('').normalize('NFKD').replace(/[\u0300-\u036f]/g, '')
-  // Most names are small ASCII letters already, and a library has thousands
-  const apart = /[A-Z]/.test(ascii) ? ascii.replace(/([a-z0-9])([A-Z])/g, '$1 $2').replace(/([A-Z]+)([A-Z][a-z])/g, '$1 $2').toLowerCase() : ascii
+  const apart = ascii.replace(/([a-z0-9])([A-Z])/g, '$1 $2').replace(/([A-Z]+)([A-Z][a-z])/g, '$1 $2').toLowerCase()
   return apart.match(/[a-z0-9]+/g) ?? []
 }
 

@@ -1,20 +1,25 @@
 import type { NodeFacts, PrimitiveFacts } from '@stern-gate/contract'
-import type { Subject } from './subject'
+import type { PartsOfMesh } from '../measure/meshParts'
 
 export interface DrawnPrimitive { node: NodeFacts; primitive: PrimitiveFacts; level: number | null }
 
-/** Primitives made of triangles: those that are drawn, with their level, or all, collision included. */
-export function drawnPrimitives(subject: Subject, which: 'drawn' | 'all'): readonly DrawnPrimitive[] {
-  const lists = known.get(subject) ?? {}
-  known.set(subject, lists)
-  return (lists[which] ??= listPrimitives(subject, which))
+/** Primitives made of triangles: those that are drawn, by level, and all, collision (without a level) included. */
+export interface DrawnPrimitives { drawn: readonly DrawnPrimitive[]; all: readonly DrawnPrimitive[] }
+
+export function drawnPrimitives(parts: PartsOfMesh): DrawnPrimitives {
+  const drawn: DrawnPrimitive[] = [], shapes: DrawnPrimitive[] = []
+  for (const [level, nodes] of parts.levels) addTriangles(drawn, nodes, level)
+  addTriangles(shapes, parts.collision, null)
+  return { drawn, all: shapes.length === 0 ? drawn : [...drawn, ...shapes] }
 }
 
-/** A dozen rules walk them; a subject is never changed. */
-const known = new WeakMap<Subject, Partial<Record<'drawn' | 'all', readonly DrawnPrimitive[]>>>()
+function addTriangles(to: DrawnPrimitive[], nodes: readonly NodeFacts[], level: number | null): void {
+  for (const node of nodes) for (const primitive of node.primitives) if (primitive.mode === 'triangles') to.push({ node, primitive, level })
+}
 
-function listPrimitives(subject: Subject, which: 'drawn' | 'all'): DrawnPrimitive[] {
-  const groups: [number | null, NodeFacts[]][] = [...subject.parts.levels].sort((a, b) => a[0] - b[0])
-  if (which === 'all') groups.push([null, subject.parts.collision])
-  return groups.flatMap(([level, nodes]) => nodes.flatMap((node) => node.primitives.filter((p) => p.mode === 'triangles').map((primitive) => ({ node, primitive, level }))))
+/** Triangles of all primitives of some nodes. */
+export function trianglesOf(nodes: readonly NodeFacts[]): number {
+  let sum = 0
+  for (const node of nodes) for (const primitive of node.primitives) sum += primitive.triangles
+  return sum
 }

@@ -1,22 +1,11 @@
-import type { PatternKind, Place } from '@stern-gate/contract'
+import type { PatternKind } from '@stern-gate/contract'
 import { fileStem } from '../read/deliveryPath'
 import { meshPart } from '../measure/meshParts'
 import { matchName } from '../rulebook/pattern'
 import { patternOf } from '../rulebook/patternCache'
+import { nameWords } from '../rulebook/nameWords'
 import { proposeName } from '../rulebook/proposeName'
-import type { Subject } from './subject'
-
-type What = Extract<Place, { kind: 'name' }>['what']
-
-export interface NamedThing {
-  kind: PatternKind
-  what: What
-  /** What the pattern is held against: file names come without extension. */
-  name: string
-  /** Name that remedies address it by. */
-  full: string
-  role: string | null
-}
+import type { NamedThing, Subject } from './subject'
 
 /** Gives a proposal for one name after the other, none twice and none that is taken in the project. */
 export function nameProposals(subject: Subject): (thing: NamedThing) => string | null {
@@ -27,7 +16,7 @@ export function nameProposals(subject: Subject): (thing: NamedThing) => string |
     // Asked twice for one thing it gives the same answer
     const key = `${thing.what} ${thing.full}`, before = given.get(key)
     if (before !== undefined) return before
-    const { own, words } = (known ??= { own: new Set(namedThings(subject).map((n) => n.name)), words: subjectWords(subject) })
+    const { own, words } = (known ??= { own: new Set(subject.things.map((n) => n.name)), words: subjectWords(subject) })
     const to = proposeName(thing.kind, thing.name, { rulebook: subject.rulebook, family: subject.naming.family, subject: words, role: thing.role, taken: { has: (name) => own.has(name) || subject.naming.taken.has(name) } })
     if (to) own.add(to)
     given.set(key, to)
@@ -43,32 +32,21 @@ export const renameOffer = (thing: NamedThing, to: string | null): { remedy: str
 export const patternWords: Record<PatternKind, string> = { mesh: 'mesh', lod: 'level', collision: 'collision mesh', texture: 'texture', slot: 'slot', clip: 'clip' }
 
 /** Everything of an asset that a pattern names. Parts of level 0 may be called what they are; what is marked as a level or a hull must be marked well. */
-export function namedThings(subject: Subject): readonly NamedThing[] {
-  const known = thingsOf.get(subject)
-  if (known) return known
-  const things = findNamedThings(subject)
-  thingsOf.set(subject, things)
-  return things
-}
-
-/** Each rule on names asks for them; a subject is never changed. */
-const thingsOf = new WeakMap<Subject, readonly NamedThing[]>()
-
-function findNamedThings(subject: Subject): NamedThing[] {
+export function namedThings({ name, kind, parts, textures, mesh }: Pick<Subject, 'name' | 'kind' | 'parts' | 'textures' | 'mesh'>): NamedThing[] {
   const things: NamedThing[] = []
-  const add = (kind: PatternKind, what: What, name: string, full = name, role: string | null = null) => things.push({ kind, what, name, full, role })
-  if (subject.kind === 'mesh') add('mesh', 'asset', subject.name)
+  const add = (kind: PatternKind, what: NamedThing['what'], name: string, full = name, role: string | null = null) => things.push({ kind, what, name, full, role, words: nameWords(name) })
+  if (kind === 'mesh') add('mesh', 'asset', name)
   const marked = new Set<string>()
-  for (const node of [...subject.parts.levels.values()].flat().concat(subject.parts.collision)) {
+  for (const node of parts.all) {
     const part = meshPart(node.name)
     if (part.kind === 'level' && part.level === 0 && !/lod/i.test(node.name)) continue
     if (marked.has(node.name)) continue
     marked.add(node.name)
     add(part.kind === 'collision' ? 'collision' : 'lod', 'node', node.name)
   }
-  for (const texture of subject.textures) add('texture', 'texture', fileStem(texture.name), texture.name, texture.roleFrom === 'input' ? texture.role : null)
-  for (const slot of subject.mesh?.slots ?? []) add('slot', 'slot', slot.name)
-  for (const clip of subject.mesh?.file.clips ?? []) add('clip', 'clip', clip.name)
+  for (const texture of textures) add('texture', 'texture', fileStem(texture.name), texture.name, texture.roleFrom === 'input' ? texture.role : null)
+  for (const slot of mesh?.slots ?? []) add('slot', 'slot', slot.name)
+  for (const clip of mesh?.file.clips ?? []) add('clip', 'clip', clip.name)
   return things
 }
 

@@ -5,7 +5,6 @@ import { openedCrate } from '../fixtures/workFixture'
 import { fixturePorts } from '../fixtures/pngFixture'
 import { applyRecipe } from '../recipe/applyRecipe'
 import { writeWork } from '../recipe/writeWork'
-import { namedThings } from './namedThings'
 import { renameFollows } from './renameFollows'
 import type { Subject } from './subject'
 
@@ -26,7 +25,7 @@ const allNames = (subject: Subject): string[] => [
 
 describe('what goes along with a new name', () => {
   it('is just what renaming the asset changes', async () => {
-    const [before] = await subjectsOf(await crateFiles(crate)), from = namedThings(before!).find((t) => t.what === 'asset')!.full
+    const [before] = await subjectsOf(await crateFiles(crate)), from = before!.things.find((t) => t.what === 'asset')!.full
     const follows = renameFollows(before!, { what: 'asset', from })
     expect(new Set(follows.map((f) => f.what))).toEqual(new Set(['file', 'node', 'mesh', 'texture', 'reference']))
     const after = await renamed(crate, { what: 'asset', from, to: 'harbour_crate_b' })

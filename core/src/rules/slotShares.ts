@@ -1,14 +1,15 @@
-import type { Subject } from './subject'
+import type { NodeFacts } from '@stern-gate/contract'
 
-/** Share of the surface of the finest level by slot, for the slots that it uses. */
-export function slotShares(subject: Subject): Map<string, number> {
-  const areas = new Map<string, number>()
+/** Share of the surface of some nodes by slot, for the slots that they use. */
+export function slotShares(nodes: readonly NodeFacts[]): ReadonlyMap<string, number> {
+  const shares = new Map<string, number>()
   let total = 0
-  for (const node of subject.parts.levels.get(Math.min(...subject.parts.levels.keys())) ?? [])
-    for (const primitive of node.primitives) {
-      if (primitive.triangles === 0 || primitive.slot === null) continue
-      areas.set(primitive.slot, (areas.get(primitive.slot) ?? 0) + primitive.area)
-      total += primitive.area
+  for (const node of nodes)
+    for (const { slot, triangles, area } of node.primitives) {
+      if (triangles === 0 || slot === null) continue
+      shares.set(slot, (shares.get(slot) ?? 0) + area)
+      total += area
     }
-  return new Map([...areas].map(([slot, area]) => [slot, total > 0 ? area / total : 0]))
+  for (const [slot, area] of shares) shares.set(slot, total > 0 ? area / total : 0)
+  return shares
 }

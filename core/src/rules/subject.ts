@@ -1,7 +1,8 @@
-import type { AssetClass, AssetKind, Bounds, ClassFrom, Fault, MeshFacts, Rulebook, SlotInput, Target, TextureFacts, TextureRole } from '@stern-gate/contract'
+import type { AssetClass, AssetKind, Bounds, ClassFrom, Fault, MeshFacts, PatternKind, Place, Rulebook, SlotInput, Target, TextureFacts, TextureRole } from '@stern-gate/contract'
 import type { PartsOfMesh } from '../measure/meshParts'
 import type { ResolvedHow } from '../read/deliveryPath'
 import type { FileKind } from '../read/fileKind'
+import type { DrawnPrimitives } from './drawnPrimitives'
 
 /** One texture of an asset as the rules see it. */
 export interface SubjectTexture {
@@ -35,6 +36,19 @@ export interface SubjectReference {
   slots: { slot: string; input: SlotInput }[]
 }
 
+/** A name that one of the patterns is for. */
+export interface NamedThing {
+  kind: PatternKind
+  what: Extract<Place, { kind: 'name' }>['what']
+  /** What the pattern is held against: file names come without extension. */
+  name: string
+  /** Name that remedies address it by. */
+  full: string
+  role: string | null
+  /** Small words of the name. */
+  words: readonly string[]
+}
+
 /** What rules see: an asset with its files' facts, class, target. A rule never reads a file. */
 export interface Subject {
   name: string
@@ -49,6 +63,13 @@ export interface Subject {
   mesh: MeshFacts | null
   /** Nodes by level and collision; empty without a measured mesh. */
   parts: PartsOfMesh
+  primitives: DrawnPrimitives
+  /** Box around the finest level; null when nothing is drawn. Collision and coarser levels do not count. */
+  bounds: Bounds | null
+  /** Share of the surface of the finest level by slot, for the slots that it uses. */
+  slotShares: ReadonlyMap<string, number>
+  /** Everything that a pattern names. */
+  things: readonly NamedThing[]
   textures: SubjectTexture[]
   tileSets: TileSet[]
   references: SubjectReference[]

@@ -5,9 +5,13 @@ const colourFields = new Set(['baseColorTexture', 'emissiveTexture', 'specularCo
 
 /** Space that a texture's uses ask for. Inputs speak first, the name only where nothing uses the texture. */
 export function wantedSpace(texture: SubjectTexture, subject: Subject): 'srgb' | 'linear' | 'both' | 'unknown' {
-  const spaces = new Set(texture.uses.map((use) => (use.input === 'basecolor' || use.input === 'emissive' || colourFields.has(use.field) ? 'srgb' : 'linear')))
-  if (spaces.size === 2) return 'both'
-  const [only] = spaces
-  if (only) return only
+  let colour = false, data = false
+  for (const use of texture.uses) {
+    if (use.input === 'basecolor' || use.input === 'emissive' || colourFields.has(use.field)) colour = true
+    else data = true
+  }
+  if (colour && data) return 'both'
+  if (colour) return 'srgb'
+  if (data) return 'linear'
   return texture.role ? subject.rulebook.roles[texture.role].space : 'unknown'
 }

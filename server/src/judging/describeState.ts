@@ -1,5 +1,5 @@
 import type { AssetState, NamedPart } from '@stern-gate/contract'
-import { compilePattern, judge, levelTriangles, matchName, partSpans, nameProposals, namedThings, slotShares, textureMemory, type MeasuredFile, type NamedThing, type Subject } from '@stern-gate/core'
+import { compilePattern, judge, matchName, partSpans, nameProposals, textureMemory, trianglesOf, type MeasuredFile, type NamedThing, type Subject } from '@stern-gate/core'
 
 export interface StateAddresses { model: string | null; evidence: Record<string, string>; files: { path: string; part: 'mesh' | 'buffer' | 'texture'; sha256: string; sizeBytes: number }[] }
 
@@ -12,12 +12,12 @@ export function describeState(subject: Subject, files: readonly MeasuredFile[], 
     mesh: subject.mesh,
     textures: subject.textures.map((t) => ({ name: t.name, path: t.path, embedded: t.embedded, sha256: t.sha256, role: t.role, roleFrom: t.roleFrom, tile: t.tile, uses: t.uses, facts: t.facts, fault: t.fault })),
     references: subject.references,
-    tileSets: subject.tileSets, slotShares: Object.fromEntries(slotShares(subject)),
+    tileSets: subject.tileSets, slotShares: Object.fromEntries(subject.slotShares),
     memory: Object.entries(subject.rulebook.targets).map(([id, target]) => ({ target: id, title: target.title, bytes: subject.textures.reduce((sum, t) => sum + (t.facts ? textureMemory(t.facts.header, target.formats[t.role ?? 'basecolor']) : 0), 0), limit: target.textureMemoryMiB.asset * 1024 * 1024 })),
     files: addresses.files.filter((f) => files.some((m) => m.path === f.path)),
-    levels: [...subject.parts.levels].sort((a, b) => a[0] - b[0]).map(([level, nodes]) => ({ level, nodes: nodes.map((n) => n.path), triangles: levelTriangles(subject, level) })),
+    levels: [...subject.parts.levels].map(([level, nodes]) => ({ level, nodes: nodes.map((n) => n.path), triangles: trianglesOf(nodes) })),
     collision: subject.parts.collision.map((n) => n.path),
-    names: namedThings(subject).map((thing) => describeName(subject, thing, propose)),
+    names: subject.things.map((thing) => describeName(subject, thing, propose)),
     model: addresses.model, evidence: addresses.evidence,
   }
 }
@@ -39,7 +39,7 @@ function describeName(subject: Subject, thing: NamedThing, propose: (thing: Name
 /** Everything in an asset that has a name, each once. */
 export function namesOf(subject: Subject): NamedPart[] {
   const nodes = (subject.mesh?.nodes ?? []).map((n) => ({ what: 'node' as const, name: n.name }))
-  const all: NamedPart[] = [{ what: 'asset', name: subject.name }, ...nodes, ...namedThings(subject).map(({ what, full }) => ({ what, name: full }))]
+  const all: NamedPart[] = [{ what: 'asset', name: subject.name }, ...nodes, ...subject.things.map(({ what, full }) => ({ what, name: full }))]
   return [...new Map(all.map((part) => [`${part.what} ${part.name}`, part])).values()]
 }
 

@@ -1,4 +1,4 @@
-import { levelBounds, type Subject } from '@stern-gate/core'
+import type { Subject } from '@stern-gate/core'
 import type { Queryable } from '../store/database'
 import { findVersion, listVersionFiles, type AssetRecord } from '../store/assets'
 import { findOutput } from '../store/outputs'
@@ -13,12 +13,12 @@ export async function previousVersion(db: Queryable, context: AssetContext, asse
   if (!version) return null
   const output = version.outputKey === null ? null : await findOutput(db, version.outputKey)
   const bounds = output
-    ? levelBounds(subjectOf(context, asset, draftOfOutput(asset, version, output), (await measuredFiles(db, output.files.map((f) => ({ ...f, fault: null })))).files))
+    ? subjectOf(context, asset, draftOfOutput(asset, version, output), (await measuredFiles(db, output.files.map((f) => ({ ...f, fault: null })))).files).bounds
     : await sourceBounds(db, context, asset, version)
   return bounds && { version: version.number, bounds }
 }
 
 async function sourceBounds(db: Queryable, context: AssetContext, asset: AssetRecord, version: NonNullable<Awaited<ReturnType<typeof findVersion>>>) {
   const files = await listVersionFiles(db, version.id)
-  return levelBounds(subjectOf(context, asset, draftOf(asset, version, files), (await measuredFiles(db, files)).files))
+  return subjectOf(context, asset, draftOf(asset, version, files), (await measuredFiles(db, files)).files).bounds
 }

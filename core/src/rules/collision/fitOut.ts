@@ -1,7 +1,6 @@
 import * as z from 'zod'
 import type { NodeFacts } from '@stern-gate/contract'
 import { longestSide } from '../../geometry/pointBounds'
-import { levelBounds } from '../levelBounds'
 import type { Subject } from '../subject'
 import { defineRule } from '../defineRule'
 
@@ -22,7 +21,7 @@ export const fitOut = defineRule({
   },
   labels: {},
   judge(subject, { share }) {
-    const bounds = levelBounds(subject)
+    const bounds = subject.bounds
     if (!bounds || subject.parts.collision.length === 0) return []
     const limit = longestSide(bounds) * share, place = { kind: 'node' as const, node: subject.parts.collision[0]!.path }
     const fit = subject.mesh?.fit
@@ -36,6 +35,6 @@ export const fitOut = defineRule({
 
 function reachBeyond(subject: Subject): number {
   const reach = (nodes: readonly NodeFacts[]): number[] => nodes.filter((n) => n.support.length > 0).reduce<number[]>((most, n) => n.support.map((v, i) => Math.max(v, most[i] ?? -Infinity)), [])
-  const surface = reach(subject.parts.levels.get(Math.min(...subject.parts.levels.keys())) ?? []), shapes = reach(subject.parts.collision)
+  const surface = reach(subject.parts.finest), shapes = reach(subject.parts.collision)
   return shapes.length === 0 ? 0 : Math.max(0, ...surface.map((v, i) => v - shapes[i]!))
 }

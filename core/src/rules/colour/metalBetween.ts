@@ -21,8 +21,14 @@ export const metalBetween = defineRule({
       const channels = texture.facts?.channels
       const channel = texture.role === 'metallic' ? channels?.[0] : texture.role === 'orm' ? channels?.find((c) => c.name === 'B') : undefined
       if (!channel) return []
-      const between = channel.histogram.slice(Math.ceil(from * 255), Math.floor(to * 255) + 1).reduce((a, b) => a + b, 0)
-      const share = between / channel.histogram.reduce((a, b) => a + b, 0)
+      const low = Math.ceil(from * 255), high = Math.floor(to * 255)
+      let between = 0, all = 0
+      for (let value = 0; value < channel.histogram.length; value++) {
+        const count = channel.histogram[value]!
+        all += count
+        if (value >= low && value <= high) between += count
+      }
+      const share = between / all
       if (share <= limit) return []
       return [{ message: 'between' as const, data: { share, from, to }, place: { kind: 'texture' as const, texture: texture.name }, gauge: { value: share, unit: 'share' as const, max: limit, scale: 'linear' as const }, measure: share }]
     }),

@@ -27,6 +27,7 @@ export const space = defineRule({
       if (!texture.facts) continue
       const { colourSpace, colourEvidence } = texture.facts.header
       const wanted = wantedSpace(texture, subject)
+      if (wanted === colourSpace) continue
       const place = { kind: 'texture' as const, texture: texture.name }
       const data = { evidence: colourEvidence.join(', ') || 'nothing stated', role: texture.role ?? texture.uses[0]?.field ?? 'data' }
       const set = (to: 'linear' | 'srgb') => [{ remedy: 'colour/set-space', options: { texture: texture.name, space: to }, label: to }]

@@ -18,8 +18,7 @@ export const bounds = defineRule({
   },
   labels: {},
   judge(subject, { share }) {
-    const levels = [...subject.parts.levels].sort((a, b) => a[0] - b[0])
-    const first = levels[0], wanted = first ? joinBounds(first[1].map((n) => n.bounds)) : null
+    const levels = [...subject.parts.levels], first = levels[0], wanted = subject.bounds
     if (!first || !wanted) return []
     const limit = longestSide(wanted) * share
     return levels.slice(1).flatMap(([level, nodes]) => {

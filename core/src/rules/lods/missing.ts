@@ -1,6 +1,6 @@
 import * as z from 'zod'
 import { defineRule } from '../defineRule'
-import { levelTriangles } from '../levelBounds'
+import { trianglesOf } from '../drawnPrimitives'
 
 export const missing = defineRule({
   id: 'lods/missing',
@@ -20,10 +20,10 @@ export const missing = defineRule({
   labels: {},
   judge(subject, { least }) {
     const limit = subject.class.lodsAbove
-    const finest = Math.min(...subject.parts.levels.keys())
-    const triangles = levelTriangles(subject, finest)
     const levels = subject.parts.levels.size
-    if (limit === null || levels === 0 || triangles <= limit || levels >= least) return []
+    if (limit === null || levels === 0 || levels >= least) return []
+    const triangles = trianglesOf(subject.parts.finest)
+    if (triangles <= limit) return []
     return [{
       message: levels === 1 ? ('none' as const) : ('short' as const),
       data: { triangles, class: subject.class.title.toLowerCase(), limit, levels, least },

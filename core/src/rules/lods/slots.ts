@@ -19,9 +19,8 @@ export const slots = defineRule({
   },
   labels: {},
   judge(subject) {
-    const levels = [...subject.parts.levels].sort((a, b) => a[0] - b[0])
-    const first = levels[0]
-    if (!first) return []
+    const levels = [...subject.parts.levels], first = levels[0]
+    if (!first || levels.length === 1) return []
     const slotsOf = (nodes: readonly NodeFacts[]) => new Set(nodes.flatMap((n) => n.primitives.filter((p) => p.triangles > 0).flatMap((p) => p.slot ?? [])))
     const wanted = slotsOf(first[1])
     return levels.slice(1).flatMap(([level, nodes]) => {

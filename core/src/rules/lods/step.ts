@@ -1,5 +1,5 @@
 import * as z from 'zod'
-import { levelTriangles } from '../levelBounds'
+import { trianglesOf } from '../drawnPrimitives'
 import { defineRule } from '../defineRule'
 
 export const step = defineRule({
@@ -18,12 +18,12 @@ export const step = defineRule({
   },
   labels: {},
   judge(subject, { ratio }) {
-    const levels = [...subject.parts.levels.keys()].sort((a, b) => a - b)
-    return levels.slice(1).flatMap((level, i) => {
-      const before = levels[i]!, own = levelTriangles(subject, level), finer = levelTriangles(subject, before)
+    const levels = [...subject.parts.levels]
+    return levels.slice(1).flatMap(([level, nodes], i) => {
+      const [before, finerNodes] = levels[i]!, own = trianglesOf(nodes), finer = trianglesOf(finerNodes)
       const share = finer > 0 ? own / finer : 1
       if (share <= ratio) return []
-      return [{ message: 'small' as const, data: { level, own, share, before, limit: ratio }, place: { kind: 'node' as const, node: subject.parts.levels.get(level)![0]!.path }, gauge: { value: share, unit: 'share' as const, max: ratio, scale: 'linear' as const }, measure: share }]
+      return [{ message: 'small' as const, data: { level, own, share, before, limit: ratio }, place: { kind: 'node' as const, node: nodes[0]!.path }, gauge: { value: share, unit: 'share' as const, max: ratio, scale: 'linear' as const }, measure: share }]
     })
   },
 })

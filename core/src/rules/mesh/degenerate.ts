@@ -1,6 +1,5 @@
 import * as z from 'zod'
 import { defineRule, type RawFinding } from '../defineRule'
-import { drawnPrimitives } from '../drawnPrimitives'
 
 export const degenerate = defineRule({
   id: 'mesh/degenerate',
@@ -20,7 +19,7 @@ export const degenerate = defineRule({
   labels: { drop: 'Drop {count} triangles' },
   judge(subject, { allowed }) {
     const findings: RawFinding<'flat' | 'outside', 'drop'>[] = []
-    for (const { node, primitive } of drawnPrimitives(subject, 'all')) {
+    for (const { node, primitive } of subject.primitives.all) {
       if (primitive.degenerate <= allowed && primitive.badIndices === 0) continue
       const name = `${node.path}:${primitive.index}`
       const kinds = [

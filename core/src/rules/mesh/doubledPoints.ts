@@ -20,7 +20,7 @@ export const doubledPoints = defineRule({
   labels: { weld: 'Weld within {distance|m}' },
   judge(subject, { share, near: tolerated }) {
     const findings: RawFinding<'equal' | 'near' | 'both', 'weld'>[] = []
-    for (const node of [...subject.parts.levels.values()].flat()) {
+    for (const node of subject.parts.drawn) {
       const vertices = node.primitives.reduce((sum, p) => sum + p.vertices, 0), doubled = node.primitives.reduce((sum, p) => sum + p.doubled, 0)
       const near = node.topology?.near ?? 0
       const many = doubled > vertices * share, cracked = near > tolerated

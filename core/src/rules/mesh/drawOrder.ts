@@ -1,5 +1,4 @@
 import * as z from 'zod'
-import { drawnPrimitives } from '../drawnPrimitives'
 import { defineRule, type RawFinding } from '../defineRule'
 
 export const drawOrder = defineRule({
@@ -20,7 +19,7 @@ export const drawOrder = defineRule({
   labels: { reorder: 'Reorder {triangles|n} triangles' },
   judge(subject, { most, least }) {
     const findings: RawFinding<'scattered', 'reorder'>[] = []
-    for (const { node, primitive } of drawnPrimitives(subject, 'drawn')) {
+    for (const { node, primitive } of subject.primitives.drawn) {
       const atvr = primitive.cache?.atvr ?? 0
       if (primitive.triangles < least || atvr <= most) continue
       findings.push({

@@ -17,7 +17,7 @@ export const holes = defineRule({
   labels: { fill: 'Fill {holes|n}' },
   judge(subject, { allowed }) {
     const findings: RawFinding<'holes', 'fill'>[] = []
-    for (const node of [...subject.parts.levels.values()].flat()) {
+    for (const node of subject.parts.drawn) {
       const { holes: count = 0, borders = 0 } = node.topology ?? {}
       if (count > allowed) findings.push({ message: 'holes', data: { holes: count, borders }, place: trianglesPlace(subject, node, 'open'), measure: count, remedies: [{ remedy: 'mesh/fill-holes', options: { node: node.path, edges: 8 }, label: 'fill' }] })
     }

@@ -1,5 +1,4 @@
 import * as z from 'zod'
-import { drawnPrimitives } from '../drawnPrimitives'
 import { defineRule, type RawFinding } from '../defineRule'
 
 export const influences = defineRule({
@@ -20,7 +19,7 @@ export const influences = defineRule({
   labels: { limit: 'Keep the strongest {most}, added up to 1' },
   judge(subject, { most }) {
     const findings: RawFinding<'many' | 'sum', 'limit'>[] = []
-    for (const { node, primitive } of drawnPrimitives(subject, 'drawn')) {
+    for (const { node, primitive } of subject.primitives.drawn) {
       if (!primitive.skin) continue
       const { influences: counts, notOne } = primitive.skin
       const count = counts.slice(most + 1).reduce((sum, c) => sum + c, 0), found = counts.length - 1

@@ -19,7 +19,7 @@ export const insideOut = defineRule({
   labels: { turn: 'Turn {count|n} triangles' },
   judge(subject, { allowed }) {
     const findings: RawFinding<'turned', 'turn'>[] = []
-    for (const node of [...subject.parts.levels.values()].flat().concat(subject.parts.collision)) {
+    for (const node of subject.parts.all) {
       const count = node.topology?.insideOut ?? 0
       if (count <= allowed) continue
       const total = node.primitives.reduce((sum, p) => sum + p.triangles, 0)

@@ -17,7 +17,7 @@ export const loosePieces = defineRule({
   labels: { drop: 'Drop the pieces: {count|n}' },
   judge(subject, { allowed }) {
     const findings: RawFinding<'crumbs', 'drop'>[] = []
-    for (const node of [...subject.parts.levels.values()].flat()) {
+    for (const node of subject.parts.drawn) {
       const count = node.topology?.crumbs ?? 0
       if (count <= allowed) continue
       findings.push({ message: 'crumbs', data: { count }, place: trianglesPlace(subject, node, 'crumb'), measure: count, remedies: [{ remedy: 'mesh/drop-crumbs', options: { node: node.path }, label: 'drop' }] })

@@ -20,7 +20,7 @@ export const nonManifold = defineRule({
   labels: { drop: 'Drop {duplicates|n} triangles' },
   judge(subject, { allowed }) {
     const findings: RawFinding<'edges' | 'doubled', 'drop'>[] = []
-    for (const node of [...subject.parts.levels.values()].flat()) {
+    for (const node of subject.parts.drawn) {
       const count = node.topology?.nonManifoldEdges ?? 0, duplicates = node.topology?.duplicates ?? 0
       // A triangle that is there twice makes such edges
       const remedies = duplicates > 0 ? [{ remedy: 'mesh/drop-duplicates', options: { node: node.path }, label: 'drop' as const }] : []

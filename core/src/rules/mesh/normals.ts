@@ -1,5 +1,4 @@
 import * as z from 'zod'
-import { drawnPrimitives } from '../drawnPrimitives'
 import { defineRule, type RawFinding } from '../defineRule'
 
 export const normals = defineRule({
@@ -21,7 +20,7 @@ export const normals = defineRule({
   labels: { recompute: 'Compute them anew, edges hard from {angle}°' },
   judge(subject, { against, angle }) {
     const findings: RawFinding<'missing' | 'length' | 'against', 'recompute'>[] = []
-    for (const { node, primitive } of drawnPrimitives(subject, 'drawn')) {
+    for (const { node, primitive } of subject.primitives.drawn) {
       const { normals, triangles, vertices } = primitive
       if (triangles === 0) continue
       const remedies = [{ remedy: 'mesh/recompute-normals', options: { node: node.path, angle }, label: 'recompute' as const }]

@@ -1,5 +1,4 @@
 import * as z from 'zod'
-import { drawnPrimitives } from '../drawnPrimitives'
 import { defineRule, type RawFinding } from '../defineRule'
 
 export const notFinite = defineRule({
@@ -20,7 +19,7 @@ export const notFinite = defineRule({
   labels: {},
   judge(subject) {
     const findings: RawFinding<'positions' | 'uvs'>[] = []
-    for (const { node, primitive } of drawnPrimitives(subject, 'all')) {
+    for (const { node, primitive } of subject.primitives.all) {
       if (primitive.notFinite > 0) findings.push({ message: 'positions', data: { count: primitive.notFinite, total: primitive.vertices }, place: { kind: 'node', node: node.path }, measure: primitive.notFinite })
       for (const c of primitive.uvChannels) if (c.notFinite > 0) findings.push({ message: 'uvs', data: { count: c.notFinite, channel: c.channel }, place: { kind: 'channel', node: node.path, channel: c.channel }, measure: c.notFinite })
     }

@@ -1,5 +1,4 @@
 import * as z from 'zod'
-import { drawnPrimitives } from '../drawnPrimitives'
 import { defineRule, type RawFinding } from '../defineRule'
 
 export const tangents = defineRule({
@@ -21,7 +20,7 @@ export const tangents = defineRule({
   judge(subject, { required }) {
     const findings: RawFinding<'broken' | 'missing', 'generate'>[] = []
     const mapped = new Set((subject.mesh?.slots ?? []).filter((s) => s.textures.some((t) => t.input === 'normal')).map((s) => s.name))
-    for (const { node, primitive } of drawnPrimitives(subject, 'drawn')) {
+    for (const { node, primitive } of subject.primitives.drawn) {
       const place = { kind: 'node' as const, node: node.path }
       const remedies = primitive.normals && primitive.uvChannels.length > 0 ? [{ remedy: 'mesh/generate-tangents', options: { node: node.path }, label: 'generate' as const }] : []
       if (primitive.tangents && primitive.tangents.broken > 0) findings.push({ message: 'broken', data: { count: primitive.tangents.broken, vertices: primitive.vertices }, place, measure: primitive.tangents.broken, remedies })

@@ -1,6 +1,6 @@
 import * as z from 'zod'
 import { defineRule } from '../defineRule'
-import { levelTriangles } from '../levelBounds'
+import { trianglesOf } from '../drawnPrimitives'
 
 export const triangleBudget = defineRule({
   id: 'mesh/triangle-budget',
@@ -19,8 +19,7 @@ export const triangleBudget = defineRule({
   },
   labels: {},
   judge(subject, { factor }) {
-    const finest = Math.min(...subject.parts.levels.keys())
-    const triangles = levelTriangles(subject, finest)
+    const triangles = trianglesOf(subject.parts.finest)
     const caution = subject.class.triangles.caution * factor, stop = subject.class.triangles.stop * factor
     if (triangles <= caution) return []
     const over = triangles > stop

@@ -1,5 +1,4 @@
 import * as z from 'zod'
-import { drawnPrimitives } from '../drawnPrimitives'
 import { defineRule, type RawFinding } from '../defineRule'
 
 export const vertexColour = defineRule({
@@ -20,11 +19,11 @@ export const vertexColour = defineRule({
   labels: { drop: 'Drop colours {set}' },
   judge(subject, { required }) {
     const findings: RawFinding<'same' | 'missing', 'drop'>[] = []
-    for (const { node, primitive } of drawnPrimitives(subject, 'drawn')) {
+    for (const { node, primitive } of subject.primitives.drawn) {
       const place = { kind: 'node' as const, node: node.path }
       if (required && primitive.triangles > 0 && primitive.colours.length === 0) findings.push({ message: 'missing', data: {}, place })
     }
-    for (const node of [...subject.parts.levels.values()].flat()) findings.push(...sameEverywhere(node.primitives, node.path))
+    for (const node of subject.parts.drawn) findings.push(...sameEverywhere(node.primitives, node.path))
     return findings
   },
 })

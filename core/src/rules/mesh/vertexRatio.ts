@@ -19,7 +19,7 @@ export const vertexRatio = defineRule({
   labels: {},
   judge(subject, { most, least }) {
     const findings: RawFinding<'many'>[] = []
-    for (const node of [...subject.parts.levels.values()].flat()) {
+    for (const node of subject.parts.drawn) {
       // Vertices that are equal in every way are another matter: mesh/doubled-points says it
       const vertices = node.primitives.reduce((sum, p) => sum + p.vertices - p.doubled, 0), points = node.topology?.points ?? 0
       if (vertices < least || points === 0 || vertices / points <= most) continue

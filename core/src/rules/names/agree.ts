@@ -1,7 +1,7 @@
 import * as z from 'zod'
 import { baseName } from '../../measure/meshParts'
 import { meaningfulWords } from '../../rulebook/nameWords'
-import { nameProposals, namedThings, patternWords, renameOffer } from '../namedThings'
+import { nameProposals, patternWords, renameOffer } from '../namedThings'
 import { defineRule } from '../defineRule'
 
 export const agree = defineRule({
@@ -23,11 +23,11 @@ export const agree = defineRule({
     const own = new Set(meaningfulWords(baseName(subject.name)).filter((w) => w.length > 1 && w !== subject.naming.family))
     if (own.size === 0) return []
     const propose = nameProposals(subject)
-    return namedThings(subject).flatMap((thing) => {
+    return subject.things.flatMap((thing) => {
       if (thing.what === 'asset') return []
       const words = meaningfulWords(baseName(thing.name))
       // What says nothing at all is the business of names/meaningless
-      if (words.length === 0 || words.some((w) => own.has(w) || [...own].some((o) => w.startsWith(o) || o.startsWith(w)))) return []
+      if (words.length === 0 || words.some((w) => own.has(w)) || words.some((w) => [...own].some((o) => w.startsWith(o) || o.startsWith(w)))) return []
       const place = { kind: 'name' as const, what: thing.what, name: thing.full, span: [0, thing.name.length] as [number, number] }
       return [{ message: 'other' as const, data: { what: patternWords[thing.kind], name: thing.name, subject: [...own].join(' or ') }, place, remedies: agrees(propose(thing), own) ? renameOffer(thing, propose(thing)) : [] }]
     })

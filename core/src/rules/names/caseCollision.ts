@@ -1,5 +1,4 @@
 import * as z from 'zod'
-import { namedThings } from '../namedThings'
 import { defineRule, type RawFinding } from '../defineRule'
 
 export const caseCollision = defineRule({
@@ -23,7 +22,7 @@ export const caseCollision = defineRule({
     const other = spellingsOf(subject.naming.taken).get(subject.name.toLowerCase())?.find((n) => n !== subject.name)
     if (other !== undefined) findings.push({ message: 'project', data: { other }, place: { kind: 'name', what: 'asset', name: subject.name, span: [0, subject.name.length] } })
     const seen = new Map<string, string>()
-    for (const thing of namedThings(subject)) {
+    for (const thing of subject.things) {
       if (thing.what === 'asset') continue
       const key = `${thing.what} ${thing.full.toLowerCase()}`, first = seen.get(key)
       if (first === undefined) seen.set(key, thing.full)

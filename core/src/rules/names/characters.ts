@@ -1,5 +1,5 @@
 import * as z from 'zod'
-import { nameProposals, namedThings, patternWords, renameOffer } from '../namedThings'
+import { nameProposals, patternWords, renameOffer } from '../namedThings'
 import { defineRule, type RawFinding } from '../defineRule'
 
 export const characters = defineRule({
@@ -23,8 +23,9 @@ export const characters = defineRule({
   judge(subject, { longest }) {
     const findings: RawFinding<'letters' | 'long' | 'device' | 'end', 'rename'>[] = []
     const propose = nameProposals(subject)
-    for (const thing of namedThings(subject)) {
+    for (const thing of subject.things) {
       const { name } = thing
+      if (PLAIN.test(name) && name.length <= longest && !DEVICE.test(name)) continue
       const bad = [...new Set(name.match(/[^A-Za-z0-9._@-]/g) ?? [])]
       const message = bad.length > 0 ? 'letters' : DEVICE.test(name) ? 'device' : /^[. ]|[. ]$/.test(name) ? 'end' : name.length > longest ? 'long' : null
       if (message === null) continue
@@ -38,4 +39,6 @@ export const characters = defineRule({
   },
 })
 
+/** Nothing to say about the letters of such a name. */
+const PLAIN = /^[A-Za-z0-9_@-]+$/
 const DEVICE = /^(con|prn|aux|nul|com[1-9]|lpt[1-9])(\.|$)/i

@@ -1,7 +1,8 @@
 import * as z from 'zod'
-import { meaningfulWords, nameWords } from '../../rulebook/nameWords'
-import { nameProposals, namedThings, patternWords, renameOffer } from '../namedThings'
+import { meaningfulWords } from '../../rulebook/nameWords'
+import { nameProposals, patternWords, renameOffer } from '../namedThings'
 import { defineRule, type RawFinding } from '../defineRule'
+import { wordSet } from '../wordSet'
 
 export const meaningless = defineRule({
   id: 'names/meaningless',
@@ -22,10 +23,10 @@ export const meaningless = defineRule({
   labels: { rename: 'Rename to {to}' },
   judge(subject, { words }) {
     const findings: RawFinding<'nothing' | 'copy' | 'word', 'rename'>[] = []
-    const propose = nameProposals(subject)
-    for (const thing of namedThings(subject)) {
-      const word = nameWords(thing.name).find((w) => words.includes(w))
-      const message = meaningfulWords(thing.name).length === 0 ? 'nothing' : NUMBERED.test(thing.name) ? 'copy' : word ? 'word' : null
+    const propose = nameProposals(subject), unwanted = wordSet(words)
+    for (const thing of subject.things) {
+      const word = thing.words.find((w) => unwanted.has(w))
+      const message = meaningfulWords(thing.name).length === 0 ? 'nothing' : isNumbered(thing.name) ? 'copy' : word ? 'word' : null
       if (message === null) continue
       findings.push({
         message, data: { what: patternWords[thing.kind], name: thing.name, ...(word ? { word } : {}) }, place: { kind: 'name', what: thing.what, name: thing.full, span: [0, thing.name.length] }, remedies: renameOffer(thing, propose(thing)),
@@ -37,3 +38,6 @@ export const meaningless = defineRule({
 
 /** A number in brackets, or three digits after a point, at the end. */
 const NUMBERED = /(\(\d+\)|[ .]0\d\d)$/
+
+/** Most names have neither a bracket nor a point. */
+const isNumbered = (name: string): boolean => /[. )]/.test(name) && NUMBERED.test(name)

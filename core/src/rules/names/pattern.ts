@@ -1,8 +1,8 @@
 import * as z from 'zod'
-import { matchName } from '../../rulebook/pattern'
+import { fitsPattern, matchName } from '../../rulebook/pattern'
 import { patternOf } from '../../rulebook/patternCache'
 import { defineRule, type RawFinding } from '../defineRule'
-import { nameProposals, namedThings, patternWords, renameOffer } from '../namedThings'
+import { nameProposals, patternWords, renameOffer } from '../namedThings'
 
 export const pattern = defineRule({
   id: 'names/pattern',
@@ -24,10 +24,10 @@ export const pattern = defineRule({
   judge(subject, { check }) {
     const findings: RawFinding<'misfit', 'rename'>[] = []
     const propose = nameProposals(subject)
-    for (const thing of namedThings(subject)) {
+    for (const thing of subject.things) {
       if (!check.includes(thing.what)) continue
       const compiled = patternOf(subject.rulebook.patterns[thing.kind])
-      if (!compiled.ok) continue
+      if (!compiled.ok || fitsPattern(compiled.value, thing.name)) continue
       const match = matchName(compiled.value, thing.name)
       if (match.fits) continue
       const to = propose(thing)

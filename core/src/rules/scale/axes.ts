@@ -1,5 +1,4 @@
 import * as z from 'zod'
-import { levelBounds } from '../levelBounds'
 import { defineRule } from '../defineRule'
 
 export const axes = defineRule({
@@ -18,7 +17,7 @@ export const axes = defineRule({
   },
   labels: { turn: 'Turn {up} up' },
   judge(subject, { alike, unlike }) {
-    const shape = subject.mesh?.shape, bounds = levelBounds(subject)
+    const shape = subject.mesh?.shape, bounds = subject.bounds
     if (!shape || !bounds) return []
     const [x, y, z] = shape.symmetry
     if (y < alike || x >= unlike || z >= unlike) return []

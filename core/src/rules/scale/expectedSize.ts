@@ -1,7 +1,6 @@
 import * as z from 'zod'
 import { longestSide } from '../../geometry/pointBounds'
 import { defineRule } from '../defineRule'
-import { levelBounds } from '../levelBounds'
 
 /** Factors that mend a mistaken unit, likeliest first, with what was probably meant. */
 const unitFactors: [number, string][] = [
@@ -29,7 +28,7 @@ export const expectedSize = defineRule({
   labels: { rescale: 'Scale by {factor} → {after|m}' },
   judge(subject, { slack }) {
     if (!subject.mesh?.nodes) return []
-    const bounds = levelBounds(subject)
+    const bounds = subject.bounds
     const size = bounds ? longestSide(bounds) : 0
     const place = { kind: 'asset' as const }
     if (size === 0) return [{ message: 'nothing' as const, data: {}, place }]

@@ -1,7 +1,6 @@
 import * as z from 'zod'
 import { nearestPivot } from '../../geometry/pivotPoints'
 import { longestSide } from '../../geometry/pointBounds'
-import { levelBounds } from '../levelBounds'
 import { defineRule } from '../defineRule'
 
 export const farFromOrigin = defineRule({
@@ -20,7 +19,7 @@ export const farFromOrigin = defineRule({
   },
   labels: {},
   judge(subject, { times, least }) {
-    const bounds = levelBounds(subject)
+    const bounds = subject.bounds
     if (!bounds) return []
     const { distance } = nearestPivot(bounds, 'origin-inside')
     const limit = Math.max(least, longestSide(bounds) * times)

@@ -17,7 +17,7 @@ export const mirrored = defineRule({
   },
   labels: { bake: 'Bake it, winding turned' },
   judge: (subject) =>
-    [...subject.parts.levels.values()].flat().concat(subject.parts.collision).filter((node) => node.scale[0] * node.scale[1] * node.scale[2] < 0).map((node) => ({
+    subject.parts.all.filter((node) => node.scale[0] * node.scale[1] * node.scale[2] < 0).map((node) => ({
       message: 'negative' as const, data: { x: node.scale[0], y: node.scale[1], z: node.scale[2] }, place: { kind: 'node' as const, node: node.path },
       remedies: node.skinned || node.animated ? [] : [{ remedy: 'scale/bake-transform', options: { node: node.path }, label: 'bake' as const }],
     })),

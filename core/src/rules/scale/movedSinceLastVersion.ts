@@ -1,7 +1,6 @@
 import * as z from 'zod'
 import type { Bounds } from '@stern-gate/contract'
 import { boundsSize, longestSide } from '../../geometry/pointBounds'
-import { levelBounds } from '../levelBounds'
 import { defineRule } from '../defineRule'
 
 export const movedSinceLastVersion = defineRule({
@@ -22,7 +21,7 @@ export const movedSinceLastVersion = defineRule({
   messages: { moved: 'The body stands {distance|m} from where it stood in version {version}.' },
   labels: { back: 'Move back by {distance|m}' },
   judge(subject, { share, least, alike }) {
-    const { previous } = subject, bounds = previous && levelBounds(subject)
+    const { previous } = subject, bounds = previous && subject.bounds
     if (!bounds || !sameShape(bounds, previous.bounds, alike)) return []
     const by = centreOf(bounds).map((v, i) => v - centreOf(previous.bounds)[i]!) as [number, number, number]
     const distance = Math.hypot(...by), tolerance = Math.max(least, longestSide(bounds) * share)

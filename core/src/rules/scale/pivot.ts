@@ -3,7 +3,6 @@ import type { PivotKind } from '@stern-gate/contract'
 import { longestSide } from '../../geometry/pointBounds'
 import { nearestPivot } from '../../geometry/pivotPoints'
 import { defineRule } from '../defineRule'
-import { levelBounds } from '../levelBounds'
 
 export const pivotWords: Record<PivotKind, string> = { 'base-centre': 'base centre', centre: 'centre', corner: 'base corner', 'origin-inside': 'body', any: 'anywhere' }
 
@@ -24,7 +23,7 @@ export const pivot = defineRule({
   messages: { off: 'The pivot stands {distance|m} from the {wanted}.' },
   labels: { move: 'Move to {wanted}' },
   judge(subject, { share, least }) {
-    const bounds = levelBounds(subject)
+    const bounds = subject.bounds
     if (!bounds) return []
     const tolerance = Math.max(least, longestSide(bounds) * share)
     const nearest = subject.class.pivots.map((kind) => ({ kind, ...nearestPivot(bounds, kind) }))

@@ -20,10 +20,10 @@ export const unappliedTransform = defineRule({
   labels: { bake: 'Bake it into the points' },
   judge(subject, { turns, tolerance }) {
     const findings: RawFinding<'scaled' | 'turned' | 'both', 'bake'>[] = []
-    for (const node of [...subject.parts.levels.values()].flat().concat(subject.parts.collision)) {
+    for (const node of subject.parts.all) {
       if (node.skinned || node.animated || node.scale.some((v) => v < 0)) continue
       const scaled = node.scale.some((v) => Math.abs(v - 1) > tolerance)
-      const angle = 2 * Math.acos(Math.min(1, Math.abs(node.rotation[3])))
+      const angle = node.rotation[3] === 1 ? 0 : 2 * Math.acos(Math.min(1, Math.abs(node.rotation[3])))
       const turned = turns && angle > Math.max(tolerance, 1e-3)
       if (!scaled && !turned) continue
       const [x, y, z] = node.scale

@@ -1,5 +1,4 @@
 import * as z from 'zod'
-import { slotShares } from '../slotShares'
 import { defineRule } from '../defineRule'
 
 export const count = defineRule({
@@ -18,7 +17,7 @@ export const count = defineRule({
   },
   labels: {},
   judge(subject) {
-    const count = slotShares(subject).size, limit = subject.class.slots
+    const count = subject.slotShares.size, limit = subject.class.slots
     if (count <= limit) return []
     return [{ message: 'many' as const, data: { count, limit, class: subject.class.title.toLowerCase() }, place: { kind: 'asset' as const }, gauge: { value: count, unit: 'count' as const, max: limit, scale: 'linear' as const }, measure: count }]
   },

@@ -1,6 +1,5 @@
 import * as z from 'zod'
 import type { SlotFacts } from '@stern-gate/contract'
-import { slotShares } from '../slotShares'
 import { defineRule } from '../defineRule'
 
 export const empty = defineRule({
@@ -19,7 +18,7 @@ export const empty = defineRule({
   },
   labels: {},
   judge(subject) {
-    const used = slotShares(subject)
+    const used = subject.slotShares
     return (subject.mesh?.slots ?? []).filter((slot) => used.has(slot.name) && isUntouched(slot)).map((slot) => ({ message: 'empty' as const, data: { slot: slot.name }, place: { kind: 'slot' as const, slot: slot.name } }))
   },
 })

@@ -1,7 +1,6 @@
 import * as z from 'zod'
 import type { SlotFacts, TextureRole } from '@stern-gate/contract'
 import { defineRule, type RawFinding } from '../defineRule'
-import { drawnPrimitives } from '../drawnPrimitives'
 
 /** Inputs of a slot that stand for a role. */
 const feeds: Partial<Record<TextureRole, string[]>> = {
@@ -28,12 +27,11 @@ export const missingInput = defineRule({
   },
   labels: {},
   judge(subject, { bare }) {
-    const drawn = drawnPrimitives(subject, 'drawn')
+    const drawn = subject.primitives.drawn
     const findings: RawFinding<'missing' | 'noSlot'>[] = []
     for (const slot of subject.mesh?.slots ?? []) {
-      const used = drawn.some((d) => d.primitive.slot === slot.name && d.primitive.triangles > 0)
       const missing = subject.class.inputs.filter((role) => !hasInput(slot, role))
-      if (!used || missing.length === 0 || slot.extensions.some((e) => bare.includes(e))) continue
+      if (missing.length === 0 || !drawn.some((d) => d.primitive.slot === slot.name && d.primitive.triangles > 0) || slot.extensions.some((e) => bare.includes(e))) continue
       findings.push({
         message: 'missing',
         data: { slot: slot.name, inputs: missing.join(' and no '), class: subject.class.title.toLowerCase() },

@@ -18,9 +18,8 @@ export const order = defineRule({
   },
   labels: { reorder: 'Order as on level {finest}' },
   judge(subject) {
-    const levels = [...subject.parts.levels].sort((a, b) => a[0] - b[0])
-    const first = levels[0]
-    if (!first) return []
+    const levels = [...subject.parts.levels], first = levels[0]
+    if (!first || levels.length === 1) return []
     const wanted = slotOrder(first[1])
     return levels.slice(1).flatMap(([level, nodes]) => {
       const own = slotOrder(nodes)

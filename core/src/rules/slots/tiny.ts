@@ -1,5 +1,4 @@
 import * as z from 'zod'
-import { slotShares } from '../slotShares'
 import { defineRule } from '../defineRule'
 
 export const tiny = defineRule({
@@ -18,7 +17,7 @@ export const tiny = defineRule({
   },
   labels: {},
   judge(subject, { share: least }) {
-    const shares = slotShares(subject)
+    const shares = subject.slotShares
     if (shares.size < 2) return []
     return [...shares].filter(([, share]) => share < least).map(([slot, share]) => ({
       message: 'tiny' as const, data: { slot, share }, place: { kind: 'slot' as const, slot }, gauge: { value: share, unit: 'share' as const, min: least, scale: 'linear' as const }, measure: share,

@@ -19,10 +19,11 @@ export const count = defineRule({
   labels: { remove: 'Remove {last}' },
   judge(subject) {
     const limit = subject.target.uvChannels
-    return [...subject.parts.levels.values()].flat().flatMap((node) => {
-      const channels = [...new Set(node.primitives.flatMap((p) => p.uvChannels.map((c) => c.channel)))].sort((a, b) => a - b)
-      if (channels.length <= limit) return []
-      const last = channels.at(-1)!
+    return subject.parts.drawn.flatMap((node) => {
+      const found = new Set<number>()
+      for (const { uvChannels } of node.primitives) for (const { channel } of uvChannels) found.add(channel)
+      if (found.size <= limit) return []
+      const channels = [...found], last = Math.max(...channels)
       return [{
         message: 'many' as const, data: { count: channels.length, limit, target: subject.target.title.toLowerCase(), last: channelWords(last) }, place: { kind: 'channel' as const, node: node.path, channel: last },
         gauge: { value: channels.length, unit: 'count' as const, max: limit, scale: 'linear' as const }, measure: channels.length,

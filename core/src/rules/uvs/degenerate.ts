@@ -1,5 +1,4 @@
 import * as z from 'zod'
-import { drawnPrimitives } from '../drawnPrimitives'
 import { channelWords } from '../channelWords'
 import { defineRule } from '../defineRule'
 
@@ -19,7 +18,7 @@ export const degenerate = defineRule({
   },
   labels: {},
   judge: (subject, { allowed }) =>
-    drawnPrimitives(subject, 'drawn').flatMap(({ node, primitive }) =>
+    subject.primitives.drawn.flatMap(({ node, primitive }) =>
       primitive.uvChannels.filter((c) => !c.allSame && c.degenerate > primitive.triangles * allowed).map((c) => ({
         message: 'flat' as const, data: { count: c.degenerate, total: primitive.triangles, channel: channelWords(c.channel) },
         place: { kind: 'triangles' as const, node: node.path, primitive: primitive.index, evidence: `uv${c.channel}-degenerate:${node.path}:${primitive.index}` },

@@ -1,5 +1,4 @@
 import * as z from 'zod'
-import { drawnPrimitives } from '../drawnPrimitives'
 import { defineRule, type RawFinding } from '../defineRule'
 
 export const density = defineRule({
@@ -20,7 +19,7 @@ export const density = defineRule({
   labels: {},
   judge(subject, { spread, off }) {
     const findings: RawFinding<'spread' | 'off'>[] = []
-    for (const { node, primitive, level } of drawnPrimitives(subject, 'drawn')) {
+    for (const { node, primitive, level } of subject.primitives.drawn) {
       if (level !== 0 || primitive.slot === null) continue
       const texture = subject.textures.find((t) => t.uses.some((u) => u.slot === primitive.slot && u.input === 'basecolor'))
       const use = texture?.uses.find((u) => u.slot === primitive.slot && u.input === 'basecolor')

@@ -1,5 +1,4 @@
 import * as z from 'zod'
-import { drawnPrimitives } from '../drawnPrimitives'
 import { channelWords } from '../channelWords'
 import { defineRule } from '../defineRule'
 
@@ -22,7 +21,7 @@ export const mirrored = defineRule({
   judge(subject, { allowed }) {
     if (subject.class.mirroredUvs === 'allowed') return []
     const message = subject.class.mirroredUvs
-    return drawnPrimitives(subject, 'drawn').flatMap(({ node, primitive, level }) =>
+    return subject.primitives.drawn.flatMap(({ node, primitive, level }) =>
       primitive.uvChannels.filter((c) => c.channel === 0 && level === 0 && c.mirrored > primitive.triangles * allowed).map((c) => ({
         message, data: { count: c.mirrored, total: primitive.triangles, channel: channelWords(0), class: subject.class.title.toLowerCase() },
         place: { kind: 'triangles' as const, node: node.path, primitive: primitive.index, evidence: `uv0-mirrored:${node.path}:${primitive.index}` }, measure: c.mirrored,

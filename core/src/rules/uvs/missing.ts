@@ -1,6 +1,5 @@
 import * as z from 'zod'
 import { defineRule, type RawFinding } from '../defineRule'
-import { drawnPrimitives } from '../drawnPrimitives'
 
 export const missing = defineRule({
   id: 'uvs/missing',
@@ -21,7 +20,7 @@ export const missing = defineRule({
   labels: { layOut: 'Lay out UV{channel} for {size} texels' },
   judge(subject, { lightmapChannel, lightmapSize }) {
     const findings: RawFinding<'none' | 'collapsed' | 'noLightmap', 'layOut'>[] = []
-    for (const { node, primitive, level } of drawnPrimitives(subject, 'drawn')) {
+    for (const { node, primitive, level } of subject.primitives.drawn) {
       if (primitive.triangles === 0) continue
       const place = (channel: number) => ({ kind: 'channel' as const, node: node.path, channel })
       const first = primitive.uvChannels.find((c) => c.channel === 0)

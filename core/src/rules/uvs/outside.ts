@@ -1,5 +1,4 @@
 import * as z from 'zod'
-import { drawnPrimitives } from '../drawnPrimitives'
 import { areSwapped, UNIQUE_OVERLAP } from '../swappedChannels'
 import { channelWords } from '../channelWords'
 import { defineRule, type RawFinding } from '../defineRule'
@@ -22,7 +21,7 @@ export const outside = defineRule({
   labels: {},
   judge(subject, { lightmapChannel }) {
     const findings: RawFinding<'texture' | 'lightmap'>[] = []
-    for (const { node, primitive, level } of drawnPrimitives(subject, 'drawn'))
+    for (const { node, primitive, level } of subject.primitives.drawn)
       for (const { channel, outside } of primitive.uvChannels) {
         const lightmap = subject.class.lightmap && channel === lightmapChannel && level === 0
         const bound = lightmap || (channel === 0 && !subject.class.repeat && subject.tileSets.length === 0)

@@ -21,7 +21,7 @@ export const purpose = defineRule({
   judge(subject, options) {
     if (!subject.class.lightmap) return []
     const findings: RawFinding<'swapped', 'swap'>[] = []
-    for (const node of subject.parts.levels.get(Math.min(...subject.parts.levels.keys())) ?? []) {
+    for (const node of subject.parts.finest) {
       if (!areSwapped(node, options)) continue
       findings.push({
         message: 'swapped', data: { texture: channelWords(options.texture), lightmap: channelWords(options.lightmap) }, place: { kind: 'channel', node: node.path, channel: options.lightmap },
