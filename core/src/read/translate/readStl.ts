@@ -22,12 +22,21 @@ export function readStl(bytes: Uint8Array, path: string): Outcome<GltfContainer>
 
 interface StlTriangles { name: string; generator: string; places: Float32Array; lost: string[] }
 
-/** Text begins with `solid`; so do some binary files, whose length then tells. */
+/** Text begins with `solid`, after blanks and a byte order mark at most; so do some binary files, whose length then tells. */
 export function isTextStl(bytes: Uint8Array): boolean {
-  if (String.fromCharCode(...bytes.subarray(0, 5)).toLowerCase() !== 'solid') return false
+  const from = textStart(bytes)
+  if (String.fromCharCode(...bytes.subarray(from, from + 5)).toLowerCase() !== 'solid') return false
   if (bytes.length < HEADER_BYTES) return true
   const count = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength).getUint32(80, true)
   return bytes.length !== HEADER_BYTES + count * TRIANGLE_BYTES
+}
+
+const BYTE_ORDER_MARK = [0xef, 0xbb, 0xbf]
+
+function textStart(bytes: Uint8Array): number {
+  let at = BYTE_ORDER_MARK.every((b, i) => bytes[i] === b) ? 3 : 0
+  while (bytes[at] === 0x20 || (bytes[at]! >= 0x09 && bytes[at]! <= 0x0d)) at++
+  return at
 }
 
 function readBinary(bytes: Uint8Array, stem: string): Outcome<StlTriangles> {
@@ -45,24 +54,36 @@ function readBinary(bytes: Uint8Array, stem: string): Outcome<StlTriangles> {
   return good({ name: stem, generator: head, places, lost: marked > 0 ? [`${marked} × attribute of a triangle (colours of some exporters)`] : [] })
 }
 
+/** Goes by words, not by lines: some exporters write a facet, or the whole solid, on one line. */
 function readText(bytes: Uint8Array, stem: string): Outcome<StlTriangles> {
   const cursor = new TextCursor(bytes), places = new GrowingFloats()
-  cursor.word()
+  cursor.at = textStart(bytes) + 'solid'.length
   const title = cursor.rest()
-  cursor.nextLine()
-  let ended = false
-  for (; !cursor.done; cursor.nextLine()) {
-    const word = cursor.word().toLowerCase()
-    if (word === 'vertex') for (let k = 0; k < 3; k++) {
-      if (cursor.atLineEnd()) return bad('mesh/bad-structure', `Line ${cursor.line} does not hold three numbers.`, 'Export the file again; it is damaged.', { part: `line ${cursor.line}` })
-      places.push(cursor.number())
+  const damaged = (why: string, line = cursor.line) => bad('mesh/bad-structure', why, 'Export the file again; it is damaged.', { part: `line ${line}` })
+  let ended = false, facetFrom = 0
+  while (!cursor.done) {
+    if (cursor.atLineEnd()) {
+      cursor.nextLine()
+      continue
     }
-    else if (word === 'endsolid') ended = true
-    else if (!['facet', 'outer', 'endloop', 'endfacet', 'solid', ''].includes(word)) return bad('mesh/bad-structure', `Line ${cursor.line} begins with “${word.slice(0, 24)}”, which an STL does not know.`, 'Export the file again; it is damaged or something else.', { part: `line ${cursor.line}` })
+    const word = cursor.word().toLowerCase()
+    ended = word === 'endsolid'
+    if (word === 'solid' || word === 'endsolid') cursor.rest()
+    else if (word === 'facet') facetFrom = places.length
+    else if (word === 'normal') for (let k = 0; k < 3 && !cursor.atLineEnd(); k++) cursor.number()
+    else if (word === 'vertex') for (let k = 0; k < 3; k++) {
+      if (cursor.atLineEnd()) return cursor.done ? cutShort(cursor.line) : damaged(`Line ${cursor.line} does not hold three numbers.`)
+      places.push(cursor.number())
+    } else if (word === 'endfacet') {
+      const corners = (places.length - facetFrom) / 3
+      if (corners !== 3) return damaged(`The facet that ends on line ${cursor.line} has ${corners} corners; an STL is made of triangles.`)
+    } else if (!['outer', 'loop', 'endloop'].includes(word)) return damaged(`Line ${cursor.line} holds “${word.slice(0, 24)}”, which an STL does not know.`)
   }
-  if (!ended || places.length % 9 !== 0) return bad('mesh/truncated', 'The text breaks off before its end.', 'Export or copy it again: the transfer broke off.', { part: `line ${cursor.line}` })
+  if (!ended) return cutShort(cursor.line)
   return good({ name: title.split(/\s+/)[0] || stem, generator: title, places: places.take(), lost: [] })
 }
+
+const cutShort = (line: number) => bad('mesh/truncated', 'The text breaks off before its end.', 'Export or copy it again: the transfer broke off.', { part: `line ${line}` })
 
 /** Vertices out of a row of triangles: one for each different place. */
 export function sharedPlaces(places: Float32Array): { positions: Float32Array; indices: Uint32Array } {

@@ -90,13 +90,15 @@ function binaryStl(head = 'made by hand'): Uint8Array {
 const textStl = `solid lid\n${triangles.map((t) => `facet normal 0 0 0\nouter loop\n${t.map((v) => `vertex ${v.join(' ')}`).join('\n')}\nendloop\nendfacet`).join('\n')}\nendsolid lid\n`
 
 describe('STL', () => {
-  it.each([['binary', binaryStl()], ['binary that begins like text', binaryStl('solid but binary')], ['text', text(textStl)]])('%s gives the box', async (_, bytes) => {
+  it.each([['binary', binaryStl()], ['binary that begins like text', binaryStl('solid but binary')], ['text', text(textStl)], ['text after blanks', text(` \n${textStl}`)], ['text after a byte order mark', text(`\ufeff${textStl}`)],
+    ['text with facets on one line', text(textStl.replaceAll('\n', ' ').replaceAll('endfacet ', 'endfacet\r\n').replace('lid facet', 'lid\r\nfacet'))], ['text without normals', text(textStl.replaceAll('facet normal 0 0 0', 'facet normal'))], ['two solids', text(textStl.replace('endfacet\n', 'endfacet\nendsolid lid\nsolid facet of the rest\n'))]])('%s gives the box', async (_, bytes) => {
     const facts = await factsOf({ 'box.stl': bytes }, 'box.stl')
     expect(facts.nodes![0]).toMatchObject({ bounds: { min: [-1, 0, -2], max: [1, 1, 2] }, topology: { points: 8, openEdges: 0, insideOut: 0 } })
     expect(facts.nodes![0]!.primitives[0]).toMatchObject({ triangles: 12, vertices: 8, area: 28, normals: null, uvChannels: [] })
   })
   it('tells text from binary by its length', () => expect([isTextStl(text(textStl)), isTextStl(binaryStl('solid x'))]).toEqual([true, false]))
-  it.each([['binary cut short', binaryStl().subarray(0, 300), 'mesh/truncated'], ['text cut short', text(textStl.split('\n').slice(0, 12).join('\n')), 'mesh/truncated'], ['words', text('solid a\nhello there\nendsolid'), 'mesh/bad-structure'], ['an empty solid', text('solid a\nendsolid a\n'), 'mesh/nothing-drawn']])('%s is refused', (_, bytes, code) => expect(codeOf(readStl(bytes, 'a.stl'))).toBe(code))
+  it.each([['binary cut short', binaryStl().subarray(0, 300), 'mesh/truncated'], ['text cut short', text(textStl.split('\n').slice(0, 12).join('\n')), 'mesh/truncated'], ['text without its last line', text(textStl.replace('endsolid lid\n', '')), 'mesh/truncated'], ['a facet of four corners', text(textStl.replace('endloop', 'vertex 0 0 0\nendloop')), 'mesh/bad-structure'], ['a corner of two numbers', text(textStl.replace(/vertex (\S+) (\S+) \S+/, 'vertex $1 $2')), 'mesh/bad-structure'],
+    ['words', text('solid a\nhello there\nendsolid'), 'mesh/bad-structure'], ['an empty solid', text('solid a\nendsolid a\n'), 'mesh/nothing-drawn']])('%s is refused', (_, bytes, code) => expect(codeOf(readStl(bytes, 'a.stl'))).toBe(code))
 })
 
 const plyHead = (format: string): string => `ply\nformat ${format} 1.0\ncomment made by hand\ncomment TextureFile box.png\nelement vertex 8\nproperty float x\nproperty float y\nproperty float z\nproperty uchar red\nproperty uchar green\nproperty uchar blue\nproperty float s\nproperty float t\nproperty float quality\nelement face 6\nproperty list uchar int vertex_indices\nend_header\n`
