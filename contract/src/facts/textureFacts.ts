@@ -42,6 +42,8 @@ export const greenFactsSchema = z.strictObject({
 
 export const normalFactsSchema = z.strictObject({
   shareUnitLength: z.number().describe('texels whose length is within 0.1 of 1'),
+  sharePlausible: z.number().describe('texels whose length lies between 0.6 and 1.1 and whose z is above 0'),
+  correlation: z.number().describe('of red with green over the map, −1 to 1; 0 where one of them is flat'),
   meanDirection: z.tuple([z.number(), z.number(), z.number()]),
   meanLength: z.number(),
   shareFacingAway: z.number().describe('texels with z below 0'),

@@ -72,6 +72,23 @@ describe('normal map evidence', () => {
     const noise = pixelsOf(128, 128, 3, () => { const x = random() * 0.4 - 0.2, y = random() * 0.4 - 0.2; return [x, y, Math.sqrt(1 - x * x - y * y)].map((v) => Math.round((v + 1) * 127.5)) })
     expect(normalMapEvidence(noise)!.green.direction).toBe('undecided')
   })
+  it('knows a map whose vectors were shortened, by lossy packing or blending, but is never as sure of it', () => {
+    const long = rollingNormal(64, 'up')
+    const shortened = { ...long, data: long.data.map((v) => Math.round(127.5 + (v - 127.5) * 0.8)) }
+    const found = normalMapEvidence(shortened)!
+    expect([found.shareUnitLength, found.sharePlausible, found.green.direction]).toEqual([0, 1, 'up'])
+    expect(found.isNormalMap).toBeGreaterThan(0.7)
+    expect(found.isNormalMap).toBeLessThan(0.9)
+  })
+  it('correlates red with green as by hand: 1 when equal, −1 when mirrored, 0 when one is flat', () => {
+    const of = (g: (x: number) => number) => normalMapEvidence(pixelsOf(32, 1, 3, (x) => [100 + x, g(x), 240]))!.correlation
+    expect([of((x) => 100 + x), of((x) => 155 - x), of(() => 128)]).toEqual([expect.closeTo(1, 9), expect.closeTo(-1, 9), 0])
+  })
+  it('takes short vectors whose red goes with green for a map where the mean points straight out, else for a bluish picture', () => {
+    const bluish = (offset: number) => normalMapEvidence(pixelsOf(64, 64, 3, (x, y) => { const s = 30 * Math.sin((x + y) / 5); return [127.5 + offset + s, 127.5 + offset + s, 225].map(Math.round) }))!
+    expect(bluish(0)).toMatchObject({ correlation: expect.closeTo(1, 2) as number, isNormalMap: expect.closeTo(0.85, 2) as number })
+    expect(bluish(-12).isNormalMap).toBeLessThan(0.3)
+  })
   it('knows a colour picture for none', () => {
     expect(normalMapEvidence(pixelsOf(32, 32, 3, (x, y) => [200 - x, 120 + y, 60]))!.isNormalMap).toBeLessThan(0.2)
     expect(normalMapEvidence(pixelsOf(4, 4, 1, () => [128]))).toBeNull()

@@ -39,7 +39,7 @@ const GREY = 2 / 255
 function surveyVectors(pixels: Pixels, windows: readonly Window[]): Lengths {
   const { data, channels, width } = pixels
   const full = fullValue(pixels), scale = 2 / full, grey = GREY * full
-  let unit = 0, away = 0, sx = 0, sy = 0, sz = 0, sum = 0, greys = 0, greySum = 0, greySquares = 0
+  let unit = 0, plausible = 0, away = 0, sxx = 0, syy = 0, sxy = 0, sx = 0, sy = 0, sz = 0, sum = 0, greys = 0, greySum = 0, greySquares = 0
   for (const w of windows)
     for (let row = w.y; row < w.y + w.height; row++) {
       const end = (row * width + w.x + w.width) * channels
@@ -48,12 +48,16 @@ function surveyVectors(pixels: Pixels, windows: readonly Window[]): Lengths {
         const x = r * scale - 1, y = g * scale - 1, z = b * scale - 1
         const length = Math.sqrt(x * x + y * y + z * z)
         if (length > 0.9 && length < 1.1) unit++
+        if (length > SHORTEST && length < 1.1 && z > 0) plausible++
         if (z < -0.01) away++
         if (Math.abs(r - g) <= grey && Math.abs(g - b) <= grey) {
           greys++
           greySum += g
           greySquares += g * g
         }
+        sxx += x * x
+        syy += y * y
+        sxy += x * y
         sx += x
         sy += y
         sz += z
@@ -62,16 +66,38 @@ function surveyVectors(pixels: Pixels, windows: readonly Window[]): Lengths {
     }
   const n = windowTexels(windows), mean = greys ? greySum / greys : 0
   return {
-    shareUnitLength: unit / n, meanDirection: [sx / n, sy / n, sz / n], meanLength: sum / n, shareFacingAway: away / n,
+    shareUnitLength: unit / n, sharePlausible: plausible / n, correlation: correlation(n, sx, sy, sxx, syy, sxy), meanDirection: [sx / n, sy / n, sz / n], meanLength: sum / n, shareFacingAway: away / n,
     shareGrey: greys / n, spreadGrey: greys ? Math.sqrt(Math.max(0, greySquares / greys - mean * mean)) / full : 0, sampled: n,
   }
 }
 
-/** Unit lengths, facing out, and a mean that points out of the sheet: all three, or it is something else. */
+/** Vectors that were blended, resized or packed with loss come out shorter than 1; below this they say nothing. */
+const SHORTEST = 0.6
+/** How sure a map of short vectors can be at most: enough to be judged as a normal map, too little to be called one where nothing else says so. */
+const MOST_SURE_IF_SHORT = 0.85
+
+/**
+ * Unit lengths, facing out, and a mean that points out of the sheet: all three, or it is something else. Shorter vectors do where the mean points out more strictly, and red does not go along with green as in a picture of colours
+ * – in a normal map it does where all slopes run along one diagonal, and then the mean points straight out.
+ */
 function likelihood(v: Lengths): number {
-  const out = Math.min(1, Math.max(0, (v.meanDirection[2] - 0.4) / 0.3))
-  const straight = Math.min(1, Math.max(0, (0.5 - Math.hypot(v.meanDirection[0], v.meanDirection[1])) / 0.3))
-  return v.shareUnitLength * (1 - Math.min(1, v.shareFacingAway * 10)) * out * straight
+  const out = rise(v.meanDirection[2], 0.4, 0.7) * (1 - Math.min(1, v.shareFacingAway * 10))
+  const aslant = Math.hypot(v.meanDirection[0], v.meanDirection[1])
+  const long = v.shareUnitLength * (1 - rise(aslant, 0.2, 0.5))
+  const short = v.sharePlausible * (1 - rise(aslant, 0.1, 0.3)) * (1 - rise(Math.abs(v.correlation), 0.4, 0.8) * rise(aslant, 0.01, 0.05))
+  return out * Math.max(long, MOST_SURE_IF_SHORT * short)
+}
+
+/** From 0 up to `from` straight to 1 at `to`. */
+const rise = (value: number, from: number, to: number): number => Math.min(1, Math.max(0, (value - from) / (to - from)))
+
+/** Below this deviation, squared, a channel is flat: a step of 8 bits is 0.008. */
+const FLAT = 1e-5
+
+/** Pearson's correlation from sums; 0 where one side is flat. */
+function correlation(n: number, sx: number, sy: number, sxx: number, syy: number, sxy: number): number {
+  const vx = sxx / n - (sx / n) ** 2, vy = syy / n - (sy / n) ** 2
+  return vx < FLAT || vy < FLAT ? 0 : (sxy / n - (sx / n) * (sy / n)) / Math.sqrt(vx * vy)
 }
 
 function greenDirection(pixels: Pixels, windows: readonly Window[]): NormalFacts['green'] {
