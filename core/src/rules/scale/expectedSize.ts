@@ -9,6 +9,9 @@ const unitFactors: [number, string][] = [
   [2.54, 'inches read as centimetres'], [1 / 2.54, 'centimetres read as inches'],
 ]
 
+/** Further units that are named beside the likeliest. */
+const MOST_OTHERS = 2
+
 export const expectedSize = defineRule({
   id: 'scale/expected-size',
   station: 'scale',
@@ -19,14 +22,18 @@ export const expectedSize = defineRule({
     kinds: ['mesh'],
     reads: ['bounds of level 0', 'size range of the class'],
   },
-  options: z.strictObject({ slack: z.number().min(1).default(1).describe('factor by which the range of the class is widened at both ends') }),
+  options: z.strictObject({
+    slack: z.number().min(1).default(1).describe('factor by which the range of the class is widened at both ends'),
+    suspect: z.number().min(1).default(2).describe('factor by which the range must be missed before a mistaken unit is suspected; closer, the class is as likely wrong'),
+  }),
   messages: {
     unit: '{size|m} long. A {class} is {min|m} to {max|m}: the numbers look like {meant}.',
+    units: '{size|m} long. A {class} is {min|m} to {max|m}: the numbers look like {meant}; {others} would fit, too.',
     size: '{size|m} long. A {class} is {min|m} to {max|m}.',
     nothing: 'The mesh has no size at all: its bounds are empty or a single point.',
   },
   labels: { rescale: 'Scale by {factor} → {after|m}' },
-  judge(subject, { slack }) {
+  judge(subject, { slack, suspect }) {
     if (!subject.mesh?.nodes) return []
     const bounds = subject.bounds
     const size = bounds ? longestSide(bounds) : 0
@@ -36,11 +43,12 @@ export const expectedSize = defineRule({
     if (size >= min && size <= max) return []
     const data = { size, class: subject.class.title.toLowerCase(), min, max }
     const gauge = { value: size, unit: 'm' as const, min, max, scale: 'log' as const }
-    const unit = unitFactors.find(([factor]) => size * factor >= min && size * factor <= max)
-    if (!unit) return [{ message: 'size' as const, data, place, gauge, measure: size }]
-    const [factor, meant] = unit
+    const fitting = size * suspect > min && size < max * suspect ? [] : unitFactors.filter(([factor]) => size * factor >= min && size * factor <= max)
+    const likeliest = fitting[0]
+    if (!likeliest) return [{ message: 'size' as const, data, place, gauge, measure: size }]
+    const [factor, meant] = likeliest, others = fitting.slice(1, MOST_OTHERS + 1).map(([, words]) => words)
     return [{
-      message: 'unit' as const, data: { ...data, meant, after: size * factor }, place, gauge, measure: size,
+      message: others.length === 0 ? ('unit' as const) : ('units' as const), data: { ...data, meant, after: size * factor, ...(others.length === 0 ? {} : { others: others.join(' or ') }) }, place, gauge, measure: size,
       remedies: [{ remedy: 'scale/rescale', options: { factor }, label: 'rescale' as const }],
     }]
   },
