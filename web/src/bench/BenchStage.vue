@@ -31,15 +31,26 @@ const view = computed(() => (known.includes(props.query['view'] ?? '') ? (props.
 const level = computed(() => Number(props.query['level'] ?? props.state.levels[0]?.level ?? 0))
 /** The channel that the chosen finding speaks of, else the gravest one. */
 const channelOf = (f: Finding | null | undefined): number => (f?.place.kind === 'channel' ? f.place.channel : Number(/^uv(\d)/.exec(f?.place.kind === 'triangles' ? f.place.evidence : '')?.[1] ?? 0))
+// A finding shows on the sheet of its own slot, whichever was looked at before
+watch(() => props.chosen, () => { if (props.query['slot'] !== undefined) emit('query', { slot: undefined }) })
+/** The slot that a finding speaks of. */
+const slotOf = (f: Finding | null): string | null => (f?.place.kind === 'slot' ? f.place.slot : typeof f?.data['slot'] === 'string' ? f.data['slot'] : null)
 const channel = computed(() => Number(props.query['uv'] ?? channelOf(props.chosen ?? props.findings[0])))
 const table = computed(() => stationTable(props.station, props.state))
 const row = computed(() => (props.station === 'lods' ? String(level.value) : (props.query['row'] ?? null)))
 
+/** Faulty triangles of a station while nothing is chosen: those of stops and cautions, and of notes where there is nothing graver. */
+const faultyTriangles = computed(() => {
+  const found = props.station === 'mesh' || props.station === 'uvs' ? props.findings.filter((f) => f.place.kind === 'triangles' && (props.station === 'mesh' || channelOf(f) === channel.value)) : []
+  const grave = found.filter((f) => f.level !== 'note')
+  return grave.length > 0 ? grave : found
+})
+
 /** What is marked: the chosen finding, the chosen row, or at Mesh and UVs every faulty triangle. */
 const marks = shallowRef<StageMark[]>([])
-watch(() => [props.chosen, props.state, props.station, props.previewing, props.query['row'], channel.value] as const, async ([chosen, state, station, previewing, wanted]) => {
+watch(() => [props.chosen, props.state, props.station, props.previewing, props.query['row'], faultyTriangles.value] as const, async ([chosen, state, station, previewing, wanted, faulty]) => {
   const own: StageMark | null = station === 'slots' && wanted ? { kind: 'slot', slot: wanted } : station === 'collision' && wanted ? { kind: 'node', node: wanted } : null
-  const found = chosen ? [chosen] : station === 'mesh' || station === 'uvs' ? props.findings.filter((f) => f.place.kind === 'triangles' && (station === 'mesh' || channelOf(f) === channel.value)) : []
+  const found = chosen ? [chosen] : faulty
   const list = previewing ? [] : (await Promise.all(found.map((f) => markOfFinding(f, state)))).filter((m) => m !== null)
   if (state === props.state) marks.value = own ? [...list, own] : list
 }, { immediate: true })
@@ -61,7 +72,7 @@ function chooseRow(id: string): void {
   <div class="place" :class="{ with: table || clips.length > 0 }">
     <FilesStage v-if="stage === 'files'" :state="state" :locked="locked" @supply="(files) => emit('supply', files)" :marked="chosen?.place.kind === 'file' ? chosen.place.file : chosen?.place.kind === 'texture' ? chosen.place.texture : null" />
     <NamesStage v-else-if="stage === 'names'" :state="state" :marked="chosen?.place ?? null" />
-    <UvStage v-else-if="stage === 'uvs'" :state="state" :level="level" :channel="channel" :marks="marks" :badge="badge" @channel="(n) => emit('query', { uv: String(n) })" @level="(n) => emit('query', { level: String(n) })" />
+    <UvStage v-else-if="stage === 'uvs'" :state="state" :level="level" :channel="channel" :sheet-slot="query['slot'] ?? slotOf(chosen)" :marks="marks" :badge="badge" @sheet-slot="(name) => emit('query', { slot: name ?? '' })" @channel="(n) => emit('query', { uv: String(n) })" @level="(n) => emit('query', { level: String(n) })" />
     <ModelStage v-else-if="stage === 'model'" ref="model" :bones="clips.length > 0 && query['bones'] === 'yes'" :colour-channel="(query['colour'] ?? 'all') as ColourChannel" @colour="(c) => emit('query', { colour: c === 'all' ? undefined : c })" :state="state" :view="view" :level="level" :map="(query['map'] ?? 'basecolor') as SurfaceMap" :collision="station === 'collision'" :marks="marks" :aids="station === 'scale'"  :person-height="sizes.personHeight" :grid-step="sizes.gridStep" :guest="standing" :before="beforeState" :before-word="beforeWord" :divided="query['divider'] === 'yes'" @divide="(on) => emit('query', { divider: on ? 'yes' : undefined })" :badge="badge || (query['divider'] === 'yes' && beforeState?.model && beforeState.model !== state.model ? 'output' : '')" @view="(v) => emit('query', { view: v })" @level="(n) => emit('query', { level: String(n) })" @map="(m) => emit('query', { map: m, view: 'map' })">
       <ScaleBar :person-height="sizes.personHeight" :grid-step="sizes.gridStep" :assets="assets" :guest="query['beside'] ?? null" :over="over" @sizes="(s) => emit('sizes', s)" @ask="emit('ask')" @guest="(id) => emit('query', { beside: id ?? undefined })" @over="(on) => emit('query', { over: on ? 'yes' : undefined })" />
     </ModelStage>

@@ -15,6 +15,7 @@ export function stationFacts(station: Station, state: AssetState, texture: Bench
   return (writers[station](state, texture)).filter((g) => g.rows.length > 0)
 }
 
+const twoFigures = (v: number): string => (v >= 10 ? formatCount(Number(v.toPrecision(2))) : String(Number(v.toPrecision(2))))
 const levelNodes = (state: AssetState, level = state.levels[0]?.level) => {
   const paths = new Set(state.levels.find((l) => l.level === level)?.nodes ?? [])
   return (state.mesh?.nodes ?? []).filter((n) => paths.has(n.path))
@@ -127,13 +128,14 @@ const writers: Record<Station, (state: AssetState, texture: BenchTexture | null)
       const sum = (of: (c: (typeof own)[number]) => number): number => own.reduce((a, c) => a + of(c), 0)
       const range = (i: 0 | 1): string => `${Math.min(...own.map((c) => c.min[i])).toFixed(2)} … ${Math.max(...own.map((c) => c.max[i])).toFixed(2)}`
       const covered = sheets.reduce((a, x) => a + x.covered, 0), overlapped = sheets.reduce((a, x) => a + x.overlapped, 0)
+      const slots = new Set(nodes.flatMap((n) => n.primitives.filter((p) => p.uvChannels.some((c) => c.channel === channel)).map((p) => p.slot)))
       const density = own.flatMap((c) => (c.density ? [c.density.middle] : []))
       return {
         title: channelText(channel),
         rows: [
-          row('Islands', sum((c) => c.islands)), row('U', range(0)), row('V', range(1)), row('Sheets covered', covered.toPrecision(3)), row('Covered twice', covered > 0 ? formatShare(Math.min(1, overlapped / covered)) : '–'),
+          row('Islands', sum((c) => c.islands)), row('U', range(0)), row('V', range(1)), row('Sheets covered', `${covered.toPrecision(3)}${slots.size > 1 ? ` on ${slots.size} slots` : ''}`), row('Covered twice', covered > 0 ? formatShare(Math.min(1, overlapped / covered)) : '–'),
           row('Mirrored', sum((c) => c.mirrored)), row('Without an area', sum((c) => c.degenerate)), row('Outside 0 … 1', sum((c) => c.outside)), row('Tiles', [...new Set(own.flatMap((c) => c.tiles))].slice(0, 4).join(' ') || '–'),
-          row('Sheets a metre', density.length > 0 ? `${Math.min(...density).toPrecision(2)} … ${Math.max(...density).toPrecision(2)}` : '–'),
+          row('Sheets a metre', density.length > 0 ? `${twoFigures(Math.min(...density))} … ${twoFigures(Math.max(...density))}` : '–'),
         ],
       }
     })

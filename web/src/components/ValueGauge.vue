@@ -29,10 +29,23 @@ const band = computed(() => {
   return { left: `${from}%`, width: `${Math.max(0, to - from)}%` }
 })
 const limits = computed(() => (props.gauge.unit === 'sure' ? [{ v: -1, t: 'down' }, { v: 0, t: 'either' }, { v: 1, t: 'up' }] : [props.gauge.min, props.gauge.max, props.gauge.stopAt].filter((v): v is number => v !== undefined).map((v) => ({ v, t: words(v) })))
-  // Where the pin's own number stands, no limit is written
-  .filter(({ v }) => props.gauge.unit === 'sure' || Math.abs(at(v) - at(props.gauge.value)) > 16))
+  // Where another number stands, no limit is written: the pin's own goes first
+  .reduce<Written[]>((kept, limit) => (kept.some((other) => overlap(other, limit)) ? kept : [...kept, limit]), props.gauge.unit === 'sure' ? [] : [{ v: props.gauge.value, t: words(props.gauge.value) }])
+  .slice(props.gauge.unit === 'sure' ? 0 : 1))
 const pin = computed(() => at(props.gauge.value))
 const side = (x: number): string => (x > 82 ? 'end' : x < 12 ? 'start' : 'middle')
+
+interface Written { v: number; t: string }
+/** Width of one letter in percent of the scale: 6.6 of about 240 pixels. */
+const LETTER = 2.75
+function extent({ v, t }: Written): [from: number, to: number] {
+  const x = at(v), width = t.length * LETTER
+  return side(x) === 'end' ? [x - width, x] : side(x) === 'start' ? [x, x + width] : [x - width / 2, x + width / 2]
+}
+function overlap(a: Written, b: Written): boolean {
+  const [fromA, toA] = extent(a), [fromB, toB] = extent(b)
+  return fromA < toB + LETTER && fromB < toA + LETTER
+}
 </script>
 
 <template>

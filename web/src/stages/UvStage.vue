@@ -10,8 +10,8 @@ import type { StageMark } from './stageMarks'
 import type { SheetPart, UvSheetStage } from './uvSheetStage'
 
 // The sheet at the left, the model in checker at the right; what is pointed at on one shows on the other
-const props = defineProps<{ state: AssetState; level: number; channel: number; marks: readonly StageMark[]; badge: string }>()
-const emit = defineEmits<{ channel: [number]; level: [number] }>()
+const props = defineProps<{ state: AssetState; level: number; channel: number; sheetSlot: string | null; marks: readonly StageMark[]; badge: string }>()
+const emit = defineEmits<{ channel: [number]; level: [number]; sheetSlot: [string | null] }>()
 const night = useNight()
 const sheetCanvas = ref<HTMLCanvasElement | null>(null), modelCanvas = ref<HTMLCanvasElement | null>(null), host = ref<HTMLElement | null>(null)
 const scale = shallowRef<Scale | null>(null), modelScale = shallowRef<Scale | null>(null), trouble = ref('')
@@ -24,6 +24,9 @@ let helpers: typeof import('./sheetParts') | null = null, model: StageModel | nu
 const levels = computed(() => props.state.levels.map((l) => l.level))
 const shown = computed(() => (props.state.levels.find((l) => l.level === props.level) ?? props.state.levels[0])?.nodes ?? [])
 const channels = computed(() => [...new Set((props.state.mesh?.nodes ?? []).filter((n) => shown.value.includes(n.path)).flatMap((n) => n.primitives.flatMap((p) => p.uvChannels.map((c) => c.channel))))].sort((a, b) => a - b))
+/** Slots that the shown level uses: each has a sheet and pictures of its own. */
+const shownSlots = computed(() => [...new Set((props.state.mesh?.nodes ?? []).filter((n) => shown.value.includes(n.path)).flatMap((n) => n.primitives.flatMap((p) => (p.uvChannels.length > 0 && p.slot !== null ? [p.slot] : []))))])
+const slot = computed(() => (props.sheetSlot !== null && shownSlots.value.includes(props.sheetSlot) ? props.sheetSlot : null))
 const background = computed(() => (night.value ? '#5a5a5a' : '#777777'))
 const slots = computed(() => (props.state.mesh?.slots ?? []).map((s) => s.name))
 const faults = computed(() => new Map(parts.value.map((part) => [part, props.marks.flatMap((m) => (m.kind === 'triangles' && m.node === part.node && m.primitive === part.primitive ? [m.triangles] : []))[0] ?? new Uint32Array(0)] as const)))
@@ -43,10 +46,10 @@ async function drawModel(): Promise<void> {
 let laidFor = ''
 function layOut(): void {
   if (!model || !helpers) return
-  const key = [props.state.model, props.channel, ...shown.value].join('|')
+  const key = [props.state.model, props.channel, slot.value ?? '', ...shown.value].join('|')
   if (key !== laidFor) {
     laidFor = key
-    parts.value = helpers.sheetParts(model, shown.value, props.channel)
+    parts.value = helpers.sheetParts(model, shown.value, props.channel, slot.value)
   }
   drawSheet()
 }
@@ -73,7 +76,7 @@ onMounted(async () => {
   if (sheetCanvas.value) sheetCanvas.value.dataset['ready'] = 'yes'
 })
 watch(() => [props.state.model, props.channel, props.level, props.marks, background.value] as const, drawModel)
-watch([pointed, underlay], () => void drawModel())
+watch([pointed, underlay, slot], () => void drawModel())
 onBeforeUnmount(() => {
   watcher?.disconnect()
   stage?.dispose()
@@ -97,6 +100,10 @@ const onModel = (event: PointerEvent): void => { if (!event.buttons) pointed.val
           <button :class="{ on: underlay }" :aria-pressed="underlay" @click="underlay = !underlay">Picture</button>
           <button @click="sheet?.fit()">Whole</button>
         </div>
+        <select v-if="shownSlots.length > 1" class="hud field slots" aria-label="Sheet of which slot" :value="slot ?? ''" @change="emit('sheetSlot', ($event.target as HTMLSelectElement).value || null)">
+          <option value="">the sheets of all {{ shownSlots.length }} slots</option>
+          <option v-for="name in shownSlots" :key="name" :value="name">{{ name }}</option>
+        </select>
         <p v-if="channels.length === 0" class="hud trouble">There are no UVs to lay out.</p>
       </div>
     </ChartNeatline>
@@ -118,4 +125,5 @@ const onModel = (event: PointerEvent): void => { if (!event.buttons) pointed.val
 <style scoped src="./stage.css" />
 <style scoped>
 .pair { display: grid; grid-template-columns: minmax(0, 1fr) minmax(0, 1fr); min-height: 0; }
+.slots { left: 8px; bottom: 8px; max-width: calc(100% - 16px); }
 </style>

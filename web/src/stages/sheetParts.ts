@@ -2,12 +2,12 @@ import type { Texture } from 'three'
 import type { StageModel } from './loadModel'
 import type { SheetPart } from './uvSheetStage'
 
-/** Triangles of the shown meshes on the sheet of one UV channel; parts without the channel are left out. */
-export function sheetParts(model: StageModel, shown: readonly string[], channel: number): SheetPart[] {
+/** Triangles of the shown meshes on the sheet of one UV channel, of one slot or (null) of all; parts without the channel are left out. */
+export function sheetParts(model: StageModel, shown: readonly string[], channel: number, wanted: string | null): SheetPart[] {
   const name = channel === 0 ? 'uv' : `uv${channel}`
   return model.meshes.flatMap(({ path, primitive, slot, mesh }) => {
     const uv = mesh.geometry.getAttribute(name)
-    if (!uv || !shown.includes(path)) return []
+    if (!uv || !shown.includes(path) || (wanted !== null && slot !== wanted)) return []
     const index = mesh.geometry.getIndex(), count = index ? index.count : uv.count
     const laid = new Float32Array(count * 2)
     for (let k = 0; k < count; k++) {

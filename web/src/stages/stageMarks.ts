@@ -30,6 +30,10 @@ export function createMarks(model: StageModel, mark: StageMark | null): Group {
   return group
 }
 
+/** So many get a dot each, which shows where a triangle too small to be seen is. */
+const MOST_DOTTED = 60
+/** So many show through whatever stands before them; more would hide the shape of the model. */
+const MOST_THROUGH = 400
 /** More triangles than this are not outlined one by one. */
 const MOST_OUTLINED = 4_000
 /** Nor are more than this filled. */
@@ -38,7 +42,7 @@ const MOST_FILLED = 400_000
 function triangleMarks(mesh: Mesh, triangles: Uint32Array): (Mesh | LineSegments | Points)[] {
   const position = mesh.geometry.getAttribute('position'), index = mesh.geometry.getIndex()
   const list = triangles.subarray(0, MOST_FILLED)
-  const few = list.length <= MOST_OUTLINED
+  const through = list.length <= MOST_THROUGH
   const corners = new Float32Array(list.length * 9)
   const at = new Vector3()
   for (const [i, t] of list.entries())
@@ -48,16 +52,14 @@ function triangleMarks(mesh: Mesh, triangles: Uint32Array): (Mesh | LineSegments
     }
   const geometry = (values: Float32Array) => new BufferGeometry().setAttribute('position', new BufferAttribute(values, 3))
   // A handful shows through everything; where half the model is marked it has to keep its shape
-  const fill = new Mesh(geometry(corners), new MeshBasicMaterial({ color: MAGENTA, side: DoubleSide, transparent: true, opacity: few ? 0.7 : 0.5, depthTest: !few, depthWrite: false, polygonOffset: true, polygonOffsetFactor: -1 }))
-  if (!few) return [fill]
+  const fill = new Mesh(geometry(corners), new MeshBasicMaterial({ color: MAGENTA, side: DoubleSide, transparent: true, opacity: through ? 0.7 : 0.5, depthTest: !through, depthWrite: false, polygonOffset: true, polygonOffsetFactor: -1 }))
+  if (list.length > MOST_OUTLINED) return [fill]
   const edges = new Float32Array(list.length * 18), points = new Float32Array(list.length * 3)
   for (let i = 0; i < list.length; i++) {
     const own = corners.subarray(i * 9, i * 9 + 9)
     edges.set([...own.subarray(0, 6), ...own.subarray(3, 9), ...own.subarray(6, 9), ...own.subarray(0, 3)], i * 18)
     points.set(own.subarray(0, 3), i * 3)
   }
-  return [
-    fill, new LineSegments(geometry(edges), new LineBasicMaterial({ color: MAGENTA, depthTest: false })),
-    new Points(geometry(points), new PointsMaterial({ color: MAGENTA, size: 8, sizeAttenuation: false, depthTest: false })),
-  ]
+  const outlined = [fill, new LineSegments(geometry(edges), new LineBasicMaterial({ color: MAGENTA, depthTest: !through }))]
+  return list.length > MOST_DOTTED ? outlined : [...outlined, new Points(geometry(points), new PointsMaterial({ color: MAGENTA, size: 8, sizeAttenuation: false, depthTest: false }))]
 }
