@@ -3,6 +3,7 @@ import { createRequire } from 'node:module'
 import { join } from 'node:path'
 import type { Page } from 'puppeteer-core'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
+import { crateFiles } from '@stern-gate/core/fixtures'
 import { demoAssets, makeAsset } from '@stern-gate/demo'
 import { beginProject, dropOnto, layFiles, openApplication, waitForText, type Application } from './testApplication'
 
@@ -30,6 +31,15 @@ async function seriousFaults(): Promise<string[]> {
 }
 
 const picture = (): Promise<string> => page.$eval('canvas', (c) => (c as HTMLCanvasElement).toDataURL())
+/** The picture once it stays the same: it is painted a frame after it is asked for. */
+async function settledPicture(): Promise<string> {
+  for (let before = ''; ;) {
+    const now = await picture()
+    if (now === before) return now
+    before = now
+    await new Promise((resolve) => setTimeout(resolve, 300))
+  }
+}
 const setTime = (seconds: number): Promise<void> => page.$eval('.clips input[type="range"]', (e, s) => {
   ;(e as HTMLInputElement).value = String(s)
   e.dispatchEvent(new Event('input'))
@@ -154,4 +164,36 @@ describe('an intake preset', () => {
     await steps(0)
   })
   it('nothing complained in the browser', () => expect(app.complaints).toEqual([]))
+})
+
+describe('what a person completes', () => {
+  it('a name that nothing could propose is given by hand from its finding, previewed and kept', async () => {
+    const made = await crateFiles({ name: 'harbour_keg_a', textureName: 'harbour_keg_a', slotName: 'Default_Material' })
+    const folder = await layFiles(join(app.folder, 'keg'), Object.entries(made).map(([path, bytes]) => ({ path, bytes })))
+    await page.goto(links['harbour_tidegauge_a']!.replace(/^(\/p\/[^/]+).*/, `${app.url}$1`))
+    await page.waitForSelector('[data-asset]')
+    await dropOnto(page, [folder])
+    const link = await page.waitForFunction(() => [...document.querySelectorAll('[data-asset]')].find((l) => l.querySelector('b')!.textContent === 'harbour_keg_a')?.getAttribute('href'), { timeout: 60_000 })
+    await page.goto(`${app.url}${await link.jsonValue()}/names`)
+    await page.waitForSelector('[data-rule="names/meaningless"] .do .btn')
+    await page.click('[data-rule="names/meaningless"] .do .btn')
+    await page.waitForFunction(() => document.activeElement?.getAttribute('data-field') === 'to')
+    expect(await page.$eval('[data-field="from"]', (e) => (e as HTMLInputElement).value)).toBe('Default_Material')
+    await page.keyboard.type('keg-wood')
+    await waitForText(page, '.picker', 'The stage shows what it would make')
+    expect(await seriousFaults()).toEqual([])
+    await page.keyboard.press('Enter')
+    await page.waitForFunction(() => document.querySelector('[data-station="names"]')?.getAttribute('data-state') === 'clear', { timeout: 30_000 })
+  })
+  it('the sheet of one slot is looked at by itself, and the address says which', async () => {
+    await page.goto(`${app.url}${links['harbour_tidegauge_a']}/uvs`)
+    await page.waitForSelector('canvas[data-ready]', { timeout: 60_000 })
+    const all = await settledPicture(), slots = await page.$$eval('[aria-label="Sheet of which slot"] option', (options) => options.map((o) => o.value))
+    expect(slots.length).toBeGreaterThan(2)
+    await page.select('[aria-label="Sheet of which slot"]', slots[1]!)
+    await page.waitForFunction((before) => document.querySelector('canvas')!.toDataURL() !== before, { timeout: 10_000 }, all)
+    expect(new URL(page.url()).searchParams.get('slot')).toBe(slots[1])
+    await page.select('[aria-label="Sheet of which slot"]', '')
+    await page.waitForFunction((before) => document.querySelector('canvas')!.toDataURL() === before, { timeout: 10_000 }, all)
+  })
 })

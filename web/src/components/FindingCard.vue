@@ -1,19 +1,21 @@
 <script setup lang="ts">
 import { computed } from 'vue'
 import type { Finding, RemedyOffer } from '@stern-gate/contract'
+import { stepByHand, type StepByHand } from '../bench/stepByHand'
 import { channelText } from '../words/formats'
 import { defineAsyncComponent, ref } from 'vue'
 import LevelShape from '../marks/LevelShape.vue'
 import ValueGauge from './ValueGauge.vue'
 
 const props = defineProps<{ finding: Finding; chosen: boolean; busy: boolean; locked: boolean }>()
-const emit = defineEmits<{ choose: []; point: [RemedyOffer]; leave: []; apply: [RemedyOffer] }>()
+const emit = defineEmits<{ choose: []; point: [RemedyOffer]; leave: []; apply: [RemedyOffer]; byHand: [StepByHand] }>()
 
 // The page of the rule comes when it is asked for
 const RuleHelp = defineAsyncComponent(() => import('./RuleHelp.vue'))
 const asking = ref(false)
 /** What a person can do where no remedy could. */
 const byHand: Record<string, string> = { 'files/missing-reference': 'Drop the file on its place in the stage, or choose it there.', 'files/tile-gap': 'Deliver the missing tile with the others.' }
+const ownStep = computed(() => stepByHand(props.finding))
 const place = computed(() => {
   const p = props.finding.place
   switch (p.kind) {
@@ -38,7 +40,8 @@ const place = computed(() => {
     <ValueGauge v-if="finding.gauge" :gauge="finding.gauge" :level="finding.level" />
     <div class="do">
       <button v-for="(offer, i) in finding.remedies" :key="i" class="btn" :class="{ go: i === 0 }" :disabled="busy || locked" @pointerenter="emit('point', offer)" @pointerleave="emit('leave')" @focus="emit('point', offer)" @blur="emit('leave')" @click="emit('apply', offer)">{{ offer.label }}</button>
-      <span v-if="finding.remedies.length === 0" class="soft narrow none">{{ byHand[finding.rule] ?? 'No remedy is built for this yet.' }}</span>
+      <button v-if="ownStep" class="btn" :disabled="busy || locked" @click="emit('byHand', ownStep)">{{ ownStep.label }} …</button>
+      <span v-else-if="finding.remedies.length === 0" class="soft narrow none">{{ byHand[finding.rule] ?? 'No remedy is built for this yet.' }}</span>
     </div>
   </article>
 </template>

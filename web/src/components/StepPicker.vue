@@ -1,24 +1,28 @@
 <script setup lang="ts">
-import { computed, onMounted, ref, shallowRef, watch } from 'vue'
+import { computed, nextTick, onMounted, ref, shallowRef, watch } from 'vue'
 import { stations, stationTitles, type AssetState, type RecipeStep, type RemedyInfo, type RemedyOptions, type Station } from '@stern-gate/contract'
 import { listRemedies } from '../api/client'
 import { useFaults } from '../stores/faults'
+import type { StepByHand } from '../bench/stepByHand'
 import { firstOptions, missingField } from '../bench/stepFields'
 import StepFields from './StepFields.vue'
 
 // Any remedy with options of one's own, as a new step or in place of one that is there
-const props = defineProps<{ state: AssetState; station: Station; step: RecipeStep | null; busy: boolean; previewing: boolean }>()
+const props = defineProps<{ state: AssetState; station: Station; step: RecipeStep | null; draft: StepByHand | null; busy: boolean; previewing: boolean }>()
 const emit = defineEmits<{ close: []; preview: [string, RemedyOptions]; leave: []; add: [string, RemedyOptions] }>()
 const faults = useFaults()
 const remedies = shallowRef<readonly RemedyInfo[]>([])
-const query = ref(''), chosenId = ref<string | null>(props.step?.remedy ?? null), options = ref<RemedyOptions>({ ...props.step?.options })
+const query = ref(''), chosenId = ref<string | null>(props.step?.remedy ?? props.draft?.remedy ?? null), options = ref<RemedyOptions>({ ...(props.step ?? props.draft)?.options })
 const head = ref<HTMLElement | null>(null), field = ref<HTMLInputElement | null>(null)
 onMounted(async () => {
+  const entry = (): HTMLElement | null => (props.draft ? ([...(head.value?.parentElement?.querySelectorAll<HTMLInputElement>('form input') ?? [])].find((i) => i.value === '') ?? null) : null)
   ;(field.value ?? head.value)?.focus()
   remedies.value = await listRemedies().catch((error: unknown) => {
     faults.put(error)
     return []
   })
+  await nextTick()
+  entry()?.focus()
 })
 
 const words = computed(() => query.value.toLowerCase().split(/\s+/).filter(Boolean))

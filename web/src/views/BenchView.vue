@@ -7,6 +7,7 @@ import BenchStage from '../bench/BenchStage.vue'
 import { plainerStages, stageOfStation } from '../bench/stageOfStation'
 import { stationFacts } from '../bench/stationFacts'
 import ChannelHistogram from '../components/ChannelHistogram.vue'
+import type { StepByHand } from '../bench/stepByHand'
 import FindingCard from '../components/FindingCard.vue'
 import LevelShape from '../marks/LevelShape.vue'
 import RecipeStrip from '../components/RecipeStrip.vue'
@@ -29,7 +30,7 @@ const factsOpen = ref(true)
 // Comes when it is asked for
 const StepPicker = defineAsyncComponent(() => import('../components/StepPicker.vue'))
 /** The step that is put together in the place of the findings: a new one, or one that is there. */
-const stepping = shallowRef<{ step: RecipeStep | null } | null>(null)
+const stepping = shallowRef<{ step: RecipeStep | null; draft?: StepByHand } | null>(null)
 
 const query = (key: string): string | null => (typeof route.query[key] === 'string' ? route.query[key] : null)
 const setQuery = (change: Record<string, string | undefined>): void => { void router.replace({ params: route.params, query: { ...route.query, ...change } }) }
@@ -76,7 +77,7 @@ const locked = computed(() => bench.side === 'source' || (version.value !== null
 
 // The stage
 const stage = computed(() => stageOfStation(station.value, detail.value?.kind ?? 'mesh'))
-const stageQuery = computed(() => Object.fromEntries(['view', 'level', 'map', 'uv', 'row', 'channel', 'clip', 'bones', 'colour', 'divider', 'beside', 'over'].map((key) => [key, query(key) ?? undefined])))
+const stageQuery = computed(() => Object.fromEntries(['view', 'level', 'map', 'uv', 'slot', 'row', 'channel', 'clip', 'bones', 'colour', 'divider', 'beside', 'over'].map((key) => [key, query(key) ?? undefined])))
 const badge = computed(() => (bench.preview ? 'preview' : bench.previewing ? 'making the preview …' : bench.side === 'source' && (detail.value?.recipe.steps.length ?? 0) > 0 ? 'source' : ''))
 
 const sameTexture = (list: readonly BenchTexture[], wanted: BenchTexture, index: number): BenchTexture | null => list.find((t) => t.name === wanted.name) ?? (list[index]?.role === wanted.role ? list[index] : null) ?? null
@@ -154,10 +155,10 @@ useBenchKeys({
       <a class="btn" :href="`/api/assets/${detail.id}/output`" download>Take the output</a>
     </header>
     <StationRail :tally="judged.tally" :current="station" @go="go" />
-    <StepPicker v-if="stepping" :key="stepping.step?.id" :state="judged" :station="station" :step="stepping.step" :busy="bench.busy" :previewing="bench.preview !== null" @close="endStep" @leave="bench.endPreview()" @preview="(remedy, options) => bench.showRecipe(recipeWith(remedy, options))" @add="addStep" />
+    <StepPicker v-if="stepping" :key="stepping.step?.id ?? JSON.stringify(stepping.draft)" :state="judged" :station="station" :step="stepping.step" :draft="stepping.draft ?? null" :busy="bench.busy" :previewing="bench.preview !== null" @close="endStep" @leave="bench.endPreview()" @preview="(remedy, options) => bench.showRecipe(recipeWith(remedy, options))" @add="addStep" />
     <aside v-else class="findings" aria-label="Findings" tabindex="0">
       <h2><span>{{ stationTitles[station] }}: {{ findings.length }} finding{{ findings.length === 1 ? '' : 's' }}</span><span v-if="judged.findings.length > 0"><kbd>N</kbd> next</span></h2>
-      <FindingCard v-for="f in findings" :key="f.fingerprint" :finding="f" :chosen="f === chosen" :busy="bench.busy" :locked="locked" @choose="choose(f)" @point="(o) => point(f, o)" @leave="bench.endPreview()" @apply="(o) => bench.apply(f, o)" />
+      <FindingCard v-for="f in findings" :key="f.fingerprint" :finding="f" :chosen="f === chosen" :busy="bench.busy" :locked="locked" @choose="choose(f)" @point="(o) => point(f, o)" @leave="bench.endPreview()" @apply="(o) => bench.apply(f, o)" @by-hand="(draft) => (stepping = { step: null, draft })" />
       <p v-if="quiet" class="quiet"><LevelShape :state="judged.tally[station].state" />{{ judged.tally[station].state === 'none' ? 'No rule of this station applies to this kind of asset.' : 'The rules of this station found nothing.' }}</p>
       <p v-if="plainerStages[station]" class="soft later">{{ plainerStages[station] }}</p>
     </aside>
