@@ -53,7 +53,7 @@ function greyAndAlpha({ width, height, channels, depth, data }: Pixels): Pixels 
 }
 
 function undecodable(header: TextureHeader, error: unknown): Outcome<Pixels> {
-  const said = String((error as Error).message).split('\n')[0]!.slice(0, 160)
+  const said = String((error as Error).message).split('\n')[0]!.replace(/^THREE\.\w+: */, '').slice(0, 160)
   return bad('image/undecodable', `The ${header.format.toUpperCase()} has a sound header, but its picture cannot be decoded: ${said}`, 'The picture is damaged; save or copy it again.')
 }
 

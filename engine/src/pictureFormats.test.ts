@@ -15,10 +15,11 @@ const texels = (channels: number): Buffer => Buffer.from(Array.from({ length: 24
 const picture = (channels: 3 | 4) => sharp(texels(channels), { raw: { width: 24, height: 16, channels } })
 const means = (facts: TextureFacts): number[] => facts.channels!.map((c) => c.mean * 255)
 
+/** Header, table and blocks of a row each that hold nothing. */
 const exr = (width: number, height: number, channels: string[], cut = Infinity): Uint8Array => {
   const attribute = (name: string, type: string, value: Buffer) => Buffer.concat([Buffer.from(`${name}\0${type}\0`), Buffer.from(Uint32Array.of(value.length).buffer), value])
   const list = Buffer.concat([...channels.map((c) => Buffer.concat([Buffer.from(`${c}\0`), Buffer.alloc(16)])), Buffer.alloc(1)])
-  return new Uint8Array(Buffer.concat([Buffer.from([0x76, 0x2f, 0x31, 1, 2, 0, 0, 0]), attribute('channels', 'chlist', list), attribute('dataWindow', 'box2i', Buffer.from(Int32Array.of(0, 0, width - 1, height - 1).buffer)), Buffer.alloc(1), Buffer.alloc(64)]).subarray(0, cut))
+  return new Uint8Array(Buffer.concat([Buffer.from([0x76, 0x2f, 0x31, 1, 2, 0, 0, 0]), attribute('channels', 'chlist', list), attribute('dataWindow', 'box2i', Buffer.from(Int32Array.of(0, 0, width - 1, height - 1).buffer)), Buffer.alloc(1), Buffer.alloc(Math.max(0, height) * 8), ...Array.from({ length: Math.max(0, height) }, (_, y) => Buffer.from(Int32Array.of(y, 0).buffer))]).subarray(0, cut))
 }
 /** One scanline block a row without packing, 32-bit floats; values by channel name in their order in the file. */
 function exrOf(width: number, height: number, planes: Record<string, (x: number, y: number) => number>): Uint8Array {
@@ -113,7 +114,7 @@ describe('pictures', () => {
     expect((await factsOf('a.hdr', hdr('-Y 128 +X 256'))).header).toMatchObject({ format: 'hdr', width: 256, height: 128, channels: 3 })
   })
   it.each([
-    ['a.exr', exr(64, 32, ['R'], 40), 'image/truncated'], ['a.exr', exr(0, 32, ['R']), 'image/bad-structure'], ['a.hdr', hdr('nonsense'), 'image/bad-structure'], ['a.hdr', new TextEncoder().encode('#?RADIANCE\nFORMAT'), 'image/truncated'],
+    ['a.exr', exr(64, 32, ['R'], 40), 'image/truncated'], ['a.exr', exr(64, 32, ['R']).subarray(0, -9), 'image/truncated'], ['a.exr', exr(0, 32, ['R']), 'image/bad-structure'], ['a.hdr', hdr('nonsense'), 'image/bad-structure'], ['a.hdr', new TextEncoder().encode('#?RADIANCE\nFORMAT'), 'image/truncated'],
     ['a.exr', exr(60_000, 60_000, ['R']), 'image/too-large'], ['a.tif', Uint8Array.of(0x49, 0x49, 0x2b, 0, 8, 0, 0, 0, 0, 0), 'image/format-not-read'], ['a.tif', Uint8Array.of(0x49, 0x49, 0x2a, 0, 200, 0, 0, 0), 'image/truncated'],
   ])('%s that is damaged is refused', async (path, bytes, code) => expect((await measure(path, bytes)).measured.fault?.code).toBe(code))
   it.each(['tif', 'avif', 'exr', 'hdr'])('in %s with changed bytes give facts or a coded fault, never a throw (seeded)', async (extension) => {

@@ -7,6 +7,9 @@ import { mendAsset, stageModel, type AssetSource } from './mendAsset'
 import { topologyThread } from './topologyThread'
 import { taskSchema, type AssetFiles, type Task } from './tasks'
 
+/** Sent through the port when a thread takes its task up. */
+export const BEGUN = null
+
 /** What the pool sends: the task, and a port for words of progress. */
 export interface WorkerInput { task: Task; port: MessagePort | null }
 
@@ -19,6 +22,7 @@ const LARGE = 4_000_000
 export default async function work({ task, port }: WorkerInput): Promise<unknown> {
   const asked = taskSchema.parse(task)
   const progress = (doing: string) => port?.postMessage(doing)
+  port?.postMessage(BEGUN)
   try {
     return await run(asked, progress)
   } finally {
