@@ -17,7 +17,7 @@ function prepare(): void {
   const gl = document.createElement('canvas').getContext('webgl2')!
   gl.getExtension('EXT_color_buffer_float')
   const formats: Record<string, number> = {}
-  for (const name of ['EXT_texture_compression_bptc', 'WEBGL_compressed_texture_astc', 'WEBGL_compressed_texture_etc']) {
+  for (const name of ['EXT_texture_compression_bptc', 'EXT_texture_compression_rgtc', 'WEBGL_compressed_texture_astc', 'WEBGL_compressed_texture_etc']) {
     const extension = gl.getExtension(name) as Record<string, number>
     for (const key in extension) formats[key] = extension[key]!
   }

@@ -2,6 +2,7 @@ import { createHash } from 'node:crypto'
 import { deflateSync } from 'node:zlib'
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
+import type { TextureFacts } from '@stern-gate/contract'
 import { readTextureHeader } from '@stern-gate/core'
 import { ddsFile, ktx2File, seededBytes } from '@stern-gate/core/fixtures'
 import { decodeImage } from './imagePorts'
@@ -41,6 +42,26 @@ describe('blocks', () => {
     expect([...eight.data.subarray(0, 8)]).toEqual([210, 0, 180, 150, 120, 90, 60, 30])
     const six = await texels('a.dds', ddsFile({ width: 4, height: 4, dxgi: 80 }, Uint8Array.of(0, 100, 0b10_001_000, 0b1_100_011_0, 0b111_110_10, 0, 0, 0)))
     expect([...six.data.subarray(0, 8)]).toEqual([0, 100, 20, 40, 60, 80, 0, 255])
+  })
+  it('of BC4 with signs: −127 … 127 as 0 … 65535, the steps between not rounded to bytes', async () => {
+    const word = (value: number): number => Math.round(((value / 127 + 1) / 2) * 65535), rows = [0b10_001_000, 0b1_100_011_0, 0b111_110_10, 0, 0, 0]
+    const eight = await texels('a.dds', ddsFile({ width: 4, height: 4, dxgi: 81 }, Uint8Array.of(127, 0x81, ...rows)))
+    expect(eight.header).toMatchObject({ blockFormat: 'BC4 signed', decodes: true, depth: 16, channels: 1 })
+    expect([...eight.data.subarray(0, 8)]).toEqual([127, -127, 635 / 7, 381 / 7, 127 / 7, -127 / 7, -381 / 7, -635 / 7].map(word))
+    // −128 stands for −127; not above the second, so that 6 and 7 are the ends
+    const six = await texels('a.dds', ddsFile({ width: 4, height: 4, dxgi: 81 }, Uint8Array.of(0x80, 73, ...rows)))
+    expect([...six.data.subarray(0, 8)]).toEqual([-127, 73, -87, -47, -7, 33, -127, 127].map(word))
+  })
+  it('of EAC with signs: eight times the base and the modifier', async () => {
+    // Table 0, index 7 everywhere: 14; (−16 · 8 + 14 · 2 · 8) / 1023
+    const { header, data } = await texels('a.ktx2', ktx2File(154, 4, 4, Uint8Array.of(0xf0, 0x20, 255, 255, 255, 255, 255, 255)))
+    expect(header).toMatchObject({ blockFormat: 'EAC signed', decodes: true, channels: 1 })
+    expect(new Set(data)).toEqual(new Set([Math.round(((96 / 1023 + 1) / 2) * 65535)]))
+  })
+  it('of BC5 with signs make a normal map, whose third channel is found', async () => {
+    // x = 0.6, y = 0: z = 0.8
+    const block = [76, 76, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0], facts = await measureFile('crate_normal.dds', ddsFile({ width: 4, height: 4, dxgi: 84 }, Uint8Array.from(block)), { paths: [], read: () => null, progress: () => undefined, thumbnail: false })
+    expect((facts.measured.facts as TextureFacts).normal).toMatchObject({ shareUnitLength: 1, meanDirection: [expect.closeTo(76 / 127, 3), expect.closeTo(0, 3), expect.closeTo(Math.sqrt(1 - (76 / 127) ** 2), 3)] })
   })
   it('at the edge of an odd size are cut', async () => {
     const whole = await texels('a.dds', ddsFile({ width: 8, height: 8, code: 'DXT1' }, blocks(8, 1).subarray(0, 32))), cut = await texels('a.dds', ddsFile({ width: 6, height: 5, code: 'DXT1' }, blocks(8, 1).subarray(0, 32)))

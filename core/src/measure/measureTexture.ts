@@ -2,25 +2,29 @@ import { faultAt, type Outcome, type TextureFacts, type TextureHeader } from '@s
 import { channelStatistics } from '../image/channelStatistics'
 import { colourRange } from '../image/colourRange'
 import { normalMapEvidence } from '../image/normalMapEvidence'
-import type { Pixels } from '../image/pixels'
+import { fullValue, type Pixels } from '../image/pixels'
 
 /** Facts of a texture from its header and its decoded pixels; when decoding failed, the header stands alone and the fault is kept. */
 export function measureTexture(header: TextureHeader, pixels: Outcome<Pixels>): TextureFacts {
   if (!pixels.ok) return { kind: 'texture', header, channels: null, normal: null, range: null, floats: null, notMeasured: [faultAt(pixels.fault, { measure: 'pixels' })] }
-  return { kind: 'texture', header, channels: channelStatistics(pixels.value), normal: normalMapEvidence(header.blockFormat === 'BC5' ? withBlue(pixels.value) : pixels.value), range: colourRange(pixels.value), floats: pixels.value.floats ?? null, notMeasured: [] }
+  return { kind: 'texture', header, channels: channelStatistics(pixels.value), normal: normalMapEvidence(isPairOfSlopes(header) ? withBlue(pixels.value) : pixels.value), range: colourRange(pixels.value), floats: pixels.value.floats ?? null, notMeasured: [] }
 }
 
 /** Facts of a texture whose texels cannot be read here: what the header says, and nothing else. */
 export const measureHeaderOnly = (header: TextureHeader): TextureFacts => ({ kind: 'texture', header, channels: null, normal: null, range: null, floats: null, notMeasured: [] })
 
+/** Formats of two channels, which are there for normal maps. */
+const isPairOfSlopes = ({ blockFormat, channels }: TextureHeader): boolean => channels === 2 && blockFormat !== null && /^(BC5|EAC)/.test(blockFormat)
+
 /** A normal map in two channels leaves the third to be found: z = √(1 − x² − y²). */
-function withBlue({ width, height, data }: Pixels): Pixels {
-  const out = new Uint8Array(width * height * 3)
+function withBlue(pixels: Pixels): Pixels {
+  const { width, height, depth, data } = pixels, half = fullValue(pixels) / 2
+  const out = new (depth === 16 ? Uint16Array : Uint8Array)(width * height * 3)
   for (let t = 0; t < width * height; t++) {
-    const x = data[t * 2]! / 127.5 - 1, y = data[t * 2 + 1]! / 127.5 - 1
+    const x = data[t * 2]! / half - 1, y = data[t * 2 + 1]! / half - 1
     out[t * 3] = data[t * 2]!
     out[t * 3 + 1] = data[t * 2 + 1]!
-    out[t * 3 + 2] = Math.round((Math.sqrt(Math.max(0, 1 - x * x - y * y)) + 1) * 127.5)
+    out[t * 3 + 2] = Math.round((Math.sqrt(Math.max(0, 1 - x * x - y * y)) + 1) * half)
   }
-  return { width, height, channels: 3, depth: 8, data: out }
+  return { width, height, channels: 3, depth, data: out }
 }

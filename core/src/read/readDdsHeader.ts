@@ -5,7 +5,7 @@ interface DdsFormat { name: string | null; channels: number; srgb: boolean | nul
 
 const byFourCc: Record<string, DdsFormat> = {
   DXT1: { name: 'BC1', channels: 4, srgb: null }, DXT2: { name: 'BC2', channels: 4, srgb: null }, DXT3: { name: 'BC2', channels: 4, srgb: null }, DXT4: { name: 'BC3', channels: 4, srgb: null }, DXT5: { name: 'BC3', channels: 4, srgb: null },
-  ATI1: { name: 'BC4', channels: 1, srgb: false }, BC4U: { name: 'BC4', channels: 1, srgb: false }, ATI2: { name: 'BC5', channels: 2, srgb: false }, BC5U: { name: 'BC5', channels: 2, srgb: false },
+  ATI1: { name: 'BC4', channels: 1, srgb: false }, BC4U: { name: 'BC4', channels: 1, srgb: false }, ATI2: { name: 'BC5', channels: 2, srgb: false }, BC5U: { name: 'BC5', channels: 2, srgb: false }, BC4S: { name: 'BC4 signed', channels: 1, srgb: false }, BC5S: { name: 'BC5 signed', channels: 2, srgb: false },
 }
 /** Numbers that stand where the code would: floating-point texels, and 16-bit ones of four channels. */
 const byNumber: Record<number, DdsFormat> = {

@@ -12,8 +12,8 @@ const TRANSFER_LINEAR = 1
 const TRANSFER_SRGB = 2
 
 const bcFormats: Record<number, [string, number]> = {
-  131: ['BC1', 3], 132: ['BC1', 3], 133: ['BC1', 4], 134: ['BC1', 4], 135: ['BC2', 4], 136: ['BC2', 4], 137: ['BC3', 4], 138: ['BC3', 4], 139: ['BC4', 1], 140: ['BC4', 1], 141: ['BC5', 2], 142: ['BC5', 2],
-  143: ['BC6H', 3], 144: ['BC6H signed', 3], 145: ['BC7', 4], 146: ['BC7', 4], 147: ['ETC2', 3], 148: ['ETC2', 3], 149: ['ETC2', 4], 150: ['ETC2', 4], 151: ['ETC2', 4], 152: ['ETC2', 4], 153: ['EAC', 1], 154: ['EAC', 1], 155: ['EAC', 2], 156: ['EAC', 2],
+  131: ['BC1', 3], 132: ['BC1', 3], 133: ['BC1', 4], 134: ['BC1', 4], 135: ['BC2', 4], 136: ['BC2', 4], 137: ['BC3', 4], 138: ['BC3', 4], 139: ['BC4', 1], 140: ['BC4 signed', 1], 141: ['BC5', 2], 142: ['BC5 signed', 2],
+  143: ['BC6H', 3], 144: ['BC6H signed', 3], 145: ['BC7', 4], 146: ['BC7', 4], 147: ['ETC2', 3], 148: ['ETC2', 3], 149: ['ETC2', 4], 150: ['ETC2', 4], 151: ['ETC2', 4], 152: ['ETC2', 4], 153: ['EAC', 1], 154: ['EAC signed', 1], 155: ['EAC', 2], 156: ['EAC signed', 2],
 }
 /** ASTC takes these numbers, two to a block size: linear and sRGB. */
 const FIRST_ASTC = 157
@@ -21,7 +21,7 @@ const LAST_ASTC = 184
 const isAstc = (vkFormat: number): boolean => vkFormat >= FIRST_ASTC && vkFormat <= LAST_ASTC
 const astcSize = (vkFormat: number): readonly [number, number] => astcSizes[(vkFormat - FIRST_ASTC) >> 1]!
 /** Of one name in the table above there are several layouts. */
-const etcLayouts: Record<number, BlockFormat> = { 147: etcFormats.RGB, 148: etcFormats.RGB, 149: etcFormats.RGBA1, 150: etcFormats.RGBA1, 151: etcFormats.RGBA, 152: etcFormats.RGBA, 153: etcFormats.R11, 155: etcFormats.RG11 }
+const etcLayouts: Record<number, BlockFormat> = { 147: etcFormats.RGB, 148: etcFormats.RGB, 149: etcFormats.RGBA1, 150: etcFormats.RGBA1, 151: etcFormats.RGBA, 152: etcFormats.RGBA, 153: etcFormats.R11, 154: etcFormats['R11 signed'], 155: etcFormats.RG11, 156: etcFormats['RG11 signed'] }
 /** Vulkan format numbers of plain texels. */
 const plainFormats: Record<number, { channels: number; layout: TexelLayout }> = {
   ...Object.fromEntries([[9, 1], [15, 1], [16, 2], [22, 2], [23, 3], [29, 3], [37, 4], [43, 4]].map(([format, channels]) => [format!, { channels: channels!, layout: byteLayout(channels!) }])),
@@ -31,8 +31,6 @@ const plainFormats: Record<number, { channels: number; layout: TexelLayout }> = 
 /** The same of floating-point texels, in two bytes and in four. */
 const floatFormats: Record<number, { channels: number; layout: TexelLayout }> = Object.fromEntries(([[76, 1, 2], [83, 2, 2], [90, 3, 2], [97, 4, 2], [100, 1, 4], [103, 2, 4], [106, 3, 4], [109, 4, 4]] as const).map(([format, channels, bytes]) => [format, { channels, layout: { kind: 'floats' as const, channels, bytes } }]))
 const plainOf = (vkFormat: number): { channels: number; layout: TexelLayout } | undefined => plainFormats[vkFormat] ?? floatFormats[vkFormat]
-/** Signed values are not what the unsigned decoders take. */
-const SIGNED = new Set([140, 142, 154, 156])
 
 /** Ways in which a level is packed once more. */
 export const ktx2Packing = ['none', 'basis', 'zstd', 'zlib'] as const
@@ -42,7 +40,7 @@ export interface Ktx2Texels { from: number; to: number; packing: (typeof ktx2Pac
 export function ktx2Texels(bytes: Uint8Array): Ktx2Texels | null {
   const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength)
   const vkFormat = view.getUint32(12, true), packing = ktx2Packing[view.getUint32(44, true)], from = view.getUint32(80, true), to = from + view.getUint32(88, true)
-  if (!packing || SIGNED.has(vkFormat)) return null
+  if (!packing) return null
   if (vkFormat === 0) {
     const model = bytes[view.getUint32(48, true) + 12]
     return model === MODEL_ETC1S || model === MODEL_UASTC ? { from, to, packing, layout: 'basis' } : null

@@ -1,3 +1,5 @@
+import { unsignedWord } from './signedValues'
+
 /** Writes the texels of a block, rows from the top, into `out` at `channels` numbers each. */
 type DecodeBlock<Values> = (bytes: Uint8Array, at: number, out: Values) => void
 
@@ -6,6 +8,18 @@ export type BlockFormat = { width: number; height: number; bytes: number; channe
   ({ values: 'bytes'; decode: DecodeBlock<Uint8Array> } | { values: 'words'; decode: DecodeBlock<Uint16Array> } | { values: 'floats'; decode: DecodeBlock<Float32Array> })
 
 const square = { width: 4, height: 4, values: 'bytes' } as const
+
+/** The signed kin of BC4 and BC5: −127 to 127, kept as 16 bits without a sign. */
+export const signedBcFormats: Record<'BC4 signed' | 'BC5 signed', BlockFormat> = {
+  'BC4 signed': { ...square, values: 'words', bytes: 8, channels: 1, decode: (bytes, at, out) => signedBlock(bytes, at, out, 0, 1) },
+  'BC5 signed': {
+    ...square, values: 'words', bytes: 16, channels: 2,
+    decode(bytes, at, out) {
+      signedBlock(bytes, at, out, 0, 2)
+      signedBlock(bytes, at + 8, out, 1, 2)
+    },
+  },
+}
 
 /** Block formats of the Khronos Data Format Specification 1.3, chapter 18 (S3TC) and 19 (RGTC). */
 export const bcFormats: Record<'BC1' | 'BC2' | 'BC3' | 'BC4' | 'BC5', Extract<BlockFormat, { values: 'bytes' }>> = {
@@ -56,16 +70,24 @@ function colourBlock(bytes: Uint8Array, at: number, out: Uint8Array, alpha: 'opa
 /** Two values and three bits a texel between them: eight steps, or six with 0 and 255. */
 function valueBlock(bytes: Uint8Array, at: number, out: Uint8Array, channel: number, stride: number): void {
   const a = bytes[at]!, b = bytes[at + 1]!
-  for (let t = 0; t < 16; t++) {
-    const bit = t * 3, byte = at + 2 + (bit >> 3)
-    const index = (((bytes[byte]! | ((byte + 1 < at + 8 ? bytes[byte + 1]! : 0) << 8)) >> (bit & 7)) & 7)
-    out[t * stride + channel] = valueAt(a, b, index)
-  }
+  for (let t = 0; t < 16; t++) out[t * stride + channel] = Math.floor(valueAt(a, b, 0, 255, indexAt(bytes, at, t)))
 }
 
-function valueAt(a: number, b: number, index: number): number {
+/** The same of values with a sign; −128 stands for −127. */
+function signedBlock(bytes: Uint8Array, at: number, out: Uint16Array, channel: number, stride: number): void {
+  const [a, b] = [bytes[at]!, bytes[at + 1]!].map((v) => Math.max(-127, (v << 24) >> 24)) as [number, number]
+  for (let t = 0; t < 16; t++) out[t * stride + channel] = unsignedWord(valueAt(a, b, -127, 127, indexAt(bytes, at, t)) / 127)
+}
+
+/** Three bits of a texel, rows from the top, after the two values. */
+function indexAt(bytes: Uint8Array, at: number, texel: number): number {
+  const bit = texel * 3, byte = at + 2 + (bit >> 3)
+  return ((bytes[byte]! | ((byte + 1 < at + 8 ? bytes[byte + 1]! : 0) << 8)) >> (bit & 7)) & 7
+}
+
+function valueAt(a: number, b: number, least: number, greatest: number, index: number): number {
   if (index === 0) return a
   if (index === 1) return b
-  if (a > b) return Math.floor(((8 - index) * a + (index - 1) * b) / 7)
-  return index === 6 ? 0 : index === 7 ? 255 : Math.floor(((6 - index) * a + (index - 1) * b) / 5)
+  if (a > b) return ((8 - index) * a + (index - 1) * b) / 7
+  return index === 6 ? least : index === 7 ? greatest : ((6 - index) * a + (index - 1) * b) / 5
 }

@@ -1,4 +1,5 @@
 import type { BlockFormat } from './decodeBc'
+import { unsignedWord } from './signedValues'
 
 /** Tables 83 and 88 of the Khronos Data Format Specification 1.3: what is added to a colour, and distances of the T and H modes. */
 const modifiers: readonly (readonly [number, number])[] = [[2, 8], [5, 17], [9, 29], [13, 42], [18, 60], [24, 80], [33, 106], [47, 183]]
@@ -14,7 +15,7 @@ type Alpha = 'none' | 'one bit' | 'beside'
 
 const block = { width: 4, height: 4 } as const
 /** Block formats of the Khronos Data Format Specification 1.3, chapters 21 (ETC1) and 22 (ETC2 and EAC). */
-export const etcFormats: Record<'RGB' | 'RGBA1' | 'RGBA' | 'R11' | 'RG11', BlockFormat> = {
+export const etcFormats: Record<'RGB' | 'RGBA1' | 'RGBA' | 'R11' | 'RG11' | 'R11 signed' | 'RG11 signed', BlockFormat> = {
   RGB: { ...block, bytes: 8, channels: 3, values: 'bytes', decode: (bytes, at, out) => colourBlock(bytes, at, out, 3, 'none') },
   RGBA1: { ...block, bytes: 8, channels: 4, values: 'bytes', decode: (bytes, at, out) => colourBlock(bytes, at, out, 4, 'one bit') },
   RGBA: {
@@ -31,6 +32,14 @@ export const etcFormats: Record<'RGB' | 'RGBA1' | 'RGBA' | 'R11' | 'RG11', Block
     decode(bytes, at, out) {
       elevenBits(bytes, at, out, 0, 2)
       elevenBits(bytes, at + 8, out, 1, 2)
+    },
+  },
+  'R11 signed': { ...block, bytes: 8, channels: 1, values: 'words', decode: (bytes, at, out) => signedElevenBits(bytes, at, out, 0, 1) },
+  'RG11 signed': {
+    ...block, bytes: 16, channels: 2, values: 'words',
+    decode(bytes, at, out) {
+      signedElevenBits(bytes, at, out, 0, 2)
+      signedElevenBits(bytes, at + 8, out, 1, 2)
     },
   },
 }
@@ -59,6 +68,12 @@ function elevenBits(bytes: Uint8Array, at: number, out: Uint16Array, channel: nu
     const v = Math.min(2047, Math.max(0, base + modifier * (times === 0 ? 1 : times * 8)))
     out[t * stride + channel] = (v << 5) | (v >> 6)
   })
+}
+
+/** −1023 to 1023, kept as 16 bits without a sign; a base of −128 stands for −127. */
+function signedElevenBits(bytes: Uint8Array, at: number, out: Uint16Array, channel: number, stride: number): void {
+  const base = Math.max(-127, (bytes[at]! << 24) >> 24) * 8, times = bytes[at + 1]! >> 4
+  eachValue(bytes, at, (t, modifier) => { out[t * stride + channel] = unsignedWord((base + modifier * (times === 0 ? 1 : times * 8)) / 1023) })
 }
 
 function colourBlock(bytes: Uint8Array, at: number, out: Uint8Array, stride: 3 | 4, alpha: Alpha): void {

@@ -3,13 +3,13 @@ import { cutFloats, halfValue } from '../../image/cutFloats'
 import type { Pixels } from '../../image/pixels'
 import { bc6hFormat } from './decodeBc6h'
 import { bc7Format } from './decodeBc7'
-import { bcFormats, type BlockFormat } from './decodeBc'
+import { bcFormats, signedBcFormats, type BlockFormat } from './decodeBc'
 
 /** How texels lie in a container: in blocks, as bit fields of one number each, as 16-bit channels one after the other, or as floating-point ones of two or four bytes. */
 export type TexelLayout = { kind: 'blocks'; format: BlockFormat } | { kind: 'fields'; bytes: number; masks: readonly number[] } | { kind: 'words'; channels: number } | { kind: 'floats'; channels: number; bytes: 2 | 4 }
 
 /** Block formats of the BC family that are decoded, by the names that containers give them here. */
-export const decodedBlocks: Record<string, BlockFormat> = { ...bcFormats, BC6H: bc6hFormat('unsigned'), 'BC6H signed': bc6hFormat('signed'), BC7: bc7Format }
+export const decodedBlocks: Record<string, BlockFormat> = { ...bcFormats, ...signedBcFormats, BC6H: bc6hFormat('unsigned'), 'BC6H signed': bc6hFormat('signed'), BC7: bc7Format }
 
 /** Bits of a channel, as the header tells them. */
 export function layoutDepth(layout: TexelLayout | undefined): 8 | 16 | 32 {
