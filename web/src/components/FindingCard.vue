@@ -61,5 +61,6 @@ const place = computed(() => {
 .ask { width: 18px; height: 18px; flex: none; border: 1px solid var(--line); border-radius: 50%; background: none; font: 600 11px/1 var(--text); color: var(--soft); cursor: pointer; }
 .ask:hover { border-color: var(--tide); color: var(--tide); }
 .do { display: flex; gap: 6px; margin: 8px 0 1px 20px; flex-wrap: wrap; }
+.do .btn { max-width: 100%; white-space: normal; overflow-wrap: anywhere; text-align: left; line-height: 1.3; }
 .none { font-size: 12px; }
 </style>
