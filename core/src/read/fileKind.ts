@@ -35,8 +35,9 @@ export function fileKind(head: Uint8Array, path: string): FileKind {
 
 /** What the extension claims. */
 export function kindByExtension(path: string): FileKind {
-  const dot = path.lastIndexOf('.'), slash = Math.max(path.lastIndexOf('/'), path.lastIndexOf('\\'))
-  return (dot > slash ? extensionKinds.get(path.slice(dot + 1).toLowerCase()) : undefined) ?? 'unknown'
+  // A point in a folder's name leaves a slash behind it, and with one no extension is known
+  const dot = path.lastIndexOf('.')
+  return (dot < 0 ? undefined : extensionKinds.get(path.slice(dot + 1).toLowerCase())) ?? 'unknown'
 }
 
 export const isMeshKind = (kind: FileKind): boolean => ['glb', 'gltf', 'obj', 'stl', 'ply', 'fbx', 'dae'].includes(kind)

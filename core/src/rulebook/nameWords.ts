@@ -12,8 +12,11 @@ export function nameWords(name: string): readonly string[] {
 /** Words that carry meaning: no empty words, no version numbers, no bare figures. */
 export function meaningfulWords(name: string): readonly string[] {
   const words = wordsOf(name)
-  return (words.meaningful ??= words.all.filter((w) => !emptyWords.has(w) && !isNumber(w)))
+  return (words.meaningful ??= words.all.filter(isMeaningful))
 }
+
+/** Whether a word, in small letters, says something. */
+export const isMeaningful = (word: string): boolean => !emptyWords.has(word) && !isNumber(word)
 
 const NUMBER = /^(v?\d+|r\d+)$/
 const isNumber = (word: string): boolean => endsInFigure(word) && NUMBER.test(word)

@@ -35,4 +35,4 @@ export const folder = defineRule({
 const folderOf = (path: string): string => path.slice(0, Math.max(0, path.lastIndexOf('/')))
 
 const fill = (template: string, { name, className, naming }: Subject): string =>
-  template.replace(/\{(family|name|class)\}/g, (_, key: string) => (key === 'name' ? name : key === 'class' ? className : naming.family)).replace(/^\/+|\/+$/g, '')
+  template === '' ? '' : template.replace(/\{(family|name|class)\}/g, (_, key: string) => (key === 'name' ? name : key === 'class' ? className : naming.family)).replace(/^\/+|\/+$/g, '')

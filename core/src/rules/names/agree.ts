@@ -25,6 +25,8 @@ export const agree = defineRule({
     const propose = nameProposals(subject)
     return subject.things.flatMap((thing) => {
       if (thing.what === 'asset') return []
+      // Levels and hulls carry words that tell what they are, and not of what
+      if (thing.what !== 'node' && thing.words.some((w) => own.has(w))) return []
       const words = meaningfulWords(baseName(thing.name))
       // What says nothing at all is the business of names/meaningless
       if (words.length === 0 || words.some((w) => own.has(w)) || words.some((w) => [...own].some((o) => w.startsWith(o) || o.startsWith(w)))) return []

@@ -1,5 +1,6 @@
 import * as z from 'zod'
 import { defineRule, type RawFinding } from '../defineRule'
+import type { NamedThing } from '../subject'
 
 export const caseCollision = defineRule({
   id: 'names/case-collision',
@@ -21,12 +22,14 @@ export const caseCollision = defineRule({
     const findings: RawFinding<'within' | 'project'>[] = []
     const other = spellingsOf(subject.naming.taken).get(subject.name.toLowerCase())?.find((n) => n !== subject.name)
     if (other !== undefined) findings.push({ message: 'project', data: { other }, place: { kind: 'name', what: 'asset', name: subject.name, span: [0, subject.name.length] } })
-    const seen = new Map<string, string>()
+    const seen = new Map<string, NamedThing[]>()
     for (const thing of subject.things) {
       if (thing.what === 'asset') continue
-      const key = `${thing.what} ${thing.full.toLowerCase()}`, first = seen.get(key)
-      if (first === undefined) seen.set(key, thing.full)
-      else if (first !== thing.full) findings.push({ message: 'within', data: { name: thing.full, other: first }, place: { kind: 'name', what: thing.what, name: thing.full, span: [0, thing.name.length] } })
+      const small = thing.full.toLowerCase(), alike = seen.get(small)
+      if (!alike) seen.set(small, [thing])
+      else alike.push(thing)
+      const first = alike?.find((other) => other.what === thing.what)?.full
+      if (first !== undefined && first !== thing.full) findings.push({ message: 'within', data: { name: thing.full, other: first }, place: { kind: 'name', what: thing.what, name: thing.full, span: [0, thing.name.length] } })
     }
     return findings
   },

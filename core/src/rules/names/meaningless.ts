@@ -1,5 +1,5 @@
 import * as z from 'zod'
-import { meaningfulWords } from '../../rulebook/nameWords'
+import { isMeaningful } from '../../rulebook/nameWords'
 import { nameProposals, patternWords, renameOffer } from '../namedThings'
 import { defineRule, type RawFinding } from '../defineRule'
 import { wordSet } from '../wordSet'
@@ -26,7 +26,7 @@ export const meaningless = defineRule({
     const propose = nameProposals(subject), unwanted = wordSet(words)
     for (const thing of subject.things) {
       const word = thing.words.find((w) => unwanted.has(w))
-      const message = meaningfulWords(thing.name).length === 0 ? 'nothing' : isNumbered(thing.name) ? 'copy' : word ? 'word' : null
+      const message = !thing.words.some(isMeaningful) ? 'nothing' : isNumbered(thing.name) ? 'copy' : word ? 'word' : null
       if (message === null) continue
       findings.push({
         message, data: { what: patternWords[thing.kind], name: thing.name, ...(word ? { word } : {}) }, place: { kind: 'name', what: thing.what, name: thing.full, span: [0, thing.name.length] }, remedies: renameOffer(thing, propose(thing)),
