@@ -60,7 +60,7 @@ export async function checkFiles(engine: Engine, given: readonly FoundFile[], be
   const keyOf = async (file: FoundFile): Promise<string> => cacheKey(file.path, await hashOf(file), isMeshName(file.path) ? await besideOf(file) : '')
   const measureOne = async (file: FoundFile) => {
     const key = options.cache ? await keyOf(file) : null
-    const known = key === null ? null : await options.cache!.find(key)
+    const known = key === null ? null : options.cache!.find(key)
     if (known) measured.push({ path: file.path, ...known })
     else {
       // A list of thousands costs time to hand over

@@ -1,5 +1,5 @@
 import { createHash } from 'node:crypto'
-import { createReadStream } from 'node:fs'
+import { createReadStream, readFileSync } from 'node:fs'
 import { mkdir, readFile, rename, writeFile } from 'node:fs/promises'
 import { dirname, join } from 'node:path'
 import { measureVersions, type MeasuredFile } from '@stern-gate/core'
@@ -7,7 +7,7 @@ import { sha256 } from './hashing'
 
 /** Facts by content, kept in a folder between runs. A name that is there is whole: files are written aside and renamed. */
 export interface FactsCache {
-  find: (key: string) => Promise<KeptMeasurement | null>
+  find: (key: string) => KeptMeasurement | null
   keep: (key: string, measured: MeasuredFile) => Promise<void>
 }
 
@@ -17,13 +17,12 @@ export type KeptMeasurement = Omit<MeasuredFile, 'path'>
 export function createFactsCache(folder: string): FactsCache {
   const fileOf = (key: string): string => join(folder, key.slice(0, 2), `${key}.json`)
   return {
-    async find(key) {
-      const text = await readFile(fileOf(key), 'utf8').catch(() => null)
-      if (text === null) return null
+    find(key) {
       try {
-        return JSON.parse(text) as KeptMeasurement
+        // A few kilobytes: a promise for them takes longer than they take to read
+        return JSON.parse(readFileSync(fileOf(key), 'utf8')) as KeptMeasurement
       } catch {
-        // Cut short by a full disk or a power cut: measured anew and written over
+        // Not there, or cut short by a full disk or a power cut: measured anew and written over
         return null
       }
     },
