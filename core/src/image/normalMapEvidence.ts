@@ -108,20 +108,23 @@ function greenDirection(pixels: Pixels, windows: readonly Window[]): NormalFacts
 
 function addSlopes(pixels: Pixels, window: Window, tally: Vote): void {
   const { width, height } = pixels
-  const rows = slopeRows(pixels, window)
+  const rows = slopeRows(pixels, window), columns = columnsOf(window, width)
   tally.inside += Math.max(0, (window.width - 2) * (window.height - 2))
   let above = rows(0), here = rows(Math.min(1, window.height - 1))
   for (let y = 1; y < window.height - 1; y++) {
     const below = rows(y + 1)
     const blockRow = Math.floor(((window.y + y) * BLOCKS) / height) * BLOCKS
-    for (let column = 0; column < BLOCKS; column++) {
-      const from = Math.max(1, Math.ceil((column * width) / BLOCKS) - window.x), to = Math.min(window.width - 1, Math.ceil(((column + 1) * width) / BLOCKS) - window.x)
-      if (from < to) addRow(above.p, below.p, here.q, from, to, blockRow + column, tally)
-    }
+    for (const { column, from, to } of columns) addRow(above.p, below.p, here.q, from, to, blockRow + column, tally)
     above = here
     here = below
   }
 }
+
+/** Columns of blocks that a window reaches into, and where: its texels but for the first and the last, which have no neighbour. */
+const columnsOf = (window: Window, width: number): { column: number; from: number; to: number }[] =>
+  Array.from({ length: BLOCKS }, (_, column) => ({
+    column, from: Math.max(1, Math.ceil((column * width) / BLOCKS) - window.x), to: Math.min(window.width - 1, Math.ceil(((column + 1) * width) / BLOCKS) - window.x),
+  })).filter(({ from, to }) => from < to)
 
 /** One row of one block. NaN marks a texel that is not usable; it makes the sum NaN and the comparison false. */
 function addRow(pAbove: Float32Array, pBelow: Float32Array, q: Float32Array, from: number, to: number, block: number, tally: Vote): void {
@@ -153,8 +156,8 @@ function slopeRows(pixels: Pixels, window: Window): (y: number) => SlopeRow {
   return (y) => {
     const row = ring[y % 3]!
     for (let x = 0, k = ((window.y + y) * width + window.x) * channels; x < window.width; x++, k += channels) {
-      const z = data[k + 2]! - half
-      const p = (half - data[k]!) / z, q = (half - data[k + 1]!) / z
+      const z = data[k + 2]! - half, over = 1 / z
+      const p = (half - data[k]!) * over, q = (half - data[k + 1]!) * over
       const usable = z > least && Math.abs(p) < STEEPEST && Math.abs(q) < STEEPEST
       row.p[x] = usable ? p : NaN
       row.q[x] = usable ? q : NaN
