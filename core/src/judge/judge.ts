@@ -17,7 +17,7 @@ export function judge(subject: Subject, rules: readonly Rule[] = allRules): Judg
   const findings: Finding[] = []
   for (const { rule, options } of active) {
     const found = rule.judge(subject, options)
-    if (found.length > 0) findings.push(...found.map((raw) => finish(rule, raw, subject)))
+    for (let i = 0; i < found.length; i++) findings.push(finish(rule, found[i]!, subject))
   }
   findings.sort((a, b) => stationOrder[a.station] - stationOrder[b.station] || gravity[a.level] - gravity[b.level])
   return { findings, tally: tallyOf(findings, untouched), verdict: findings.some((f) => f.level === 'stop') ? 'held' : 'clear' }

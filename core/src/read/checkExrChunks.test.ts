@@ -7,7 +7,7 @@ const rows: ExrBlocks = { width: 10, height: 40, top: -3, bytesPerTexel: 6, comp
 const number = (bytes: 2 | 4 | 8, value: number): number[] => Array.from({ length: bytes }, (_, k) => Math.floor(value / 256 ** k) % 256)
 
 /** Three bytes of a header, the table, and blocks, each with its row (or column and row of a tile) before its size. */
-const picture = (...blocks: { at: number[]; body: number[]; size?: number }[]): Uint8Array =>
+const picture = (...blocks: { at: readonly number[]; body: number[]; size?: number }[]): Uint8Array =>
   Uint8Array.from([1, 2, 3, ...Array<number>(blocks.length * 8).fill(0), ...blocks.flatMap(({ at, body, size = body.length }) => [...at.flatMap((v) => number(4, v < 0 ? v + 2 ** 32 : v)), ...number(4, size), ...body])])
 /** A span of two bitmap bytes from 5 on, the bitmap, the length of what follows, and that. */
 const piz = (length: number, follows = 4): number[] => [...number(2, 5), ...number(2, 6), 7, 7, ...number(4, length), ...Array<number>(follows).fill(9)]
@@ -16,7 +16,7 @@ const codeOf = (bytes: Uint8Array, blocks: Partial<ExrBlocks> = {}): string | nu
   const found = checkExrChunks(bytes, 3, { ...rows, ...blocks })
   return found && !found.ok ? found.fault.code : null
 }
-const good = (body: number[]) => [{ at: [-3], body }, { at: [29], body }] as const
+const good = (body: number[]) => [{ at: [-3], body }, { at: [29], body }]
 
 describe('blocks of an EXR', () => {
   it.each<[string, Uint8Array, Partial<ExrBlocks>]>([
