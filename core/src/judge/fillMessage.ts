@@ -1,4 +1,5 @@
 import { invariant, type FindingData } from '@stern-gate/contract'
+import { remembered } from '../rulebook/remembered'
 
 /**
  * Fills {placeholders} from the data. `{x|m}` is a length in metres with the fitting unit, `{x|%}` a share, `{x|n}` a count with its thousands set apart, `{x|MiB}` bytes, `{x|deg}` degrees, `{x|x}` a factor;
@@ -18,20 +19,12 @@ export function fillMessage(template: string, data: FindingData): string {
 /** A template taken apart: text, placeholder, text, …; texts are one more than keys. */
 interface Template { texts: string[]; keys: string[]; forms: (string | undefined)[] }
 
-/** By template: a library asks for the same hundred. */
-const templates = new Map<string, Template>()
-const MOST_KNOWN = 2000
-
-function templateOf(text: string): Template {
-  const known = templates.get(text)
-  if (known) return known
-  if (templates.size >= MOST_KNOWN) templates.clear()
+/** Templates are as many as rules have messages and labels. */
+const templateOf = remembered(2000, (text): Template => {
   const pieces = text.split(/\{([A-Za-z][A-Za-z0-9]*)(?:\|([A-Za-z%]+))?\}/)
   const each = (from: number): (string | undefined)[] => pieces.filter((_, i) => i % 3 === from)
-  const made = { texts: each(0) as string[], keys: each(1) as string[], forms: each(2) }
-  templates.set(text, made)
-  return made
-}
+  return { texts: each(0) as string[], keys: each(1) as string[], forms: each(2) }
+})
 
 /** Writes a number in one of the forms of fillMessage. */
 export function formatNumber(value: number, form?: string): string {

@@ -1,3 +1,5 @@
+import { remembered } from './remembered'
+
 /** Letters that have no decomposition into a base letter and a mark. */
 const letters: Record<string, string> = { ß: 'ss', æ: 'ae', Æ: 'ae', ø: 'o', Ø: 'o', œ: 'oe', Œ: 'oe', ł: 'l', Ł: 'l', đ: 'd', Đ: 'd', þ: 'th', ı: 'i' }
 
@@ -29,17 +31,7 @@ function endsInFigure(word: string): boolean {
 interface Words { all: readonly string[]; meaningful: readonly string[] | null }
 
 /** Half a dozen rules split the same names one after the other. */
-const known = new Map<string, Words>()
-const MOST_KNOWN = 4096
-
-function wordsOf(name: string): Words {
-  const before = known.get(name)
-  if (before) return before
-  if (known.size >= MOST_KNOWN) known.clear()
-  const words = { all: splitWords(name), meaningful: null }
-  known.set(name, words)
-  return words
-}
+const wordsOf = remembered(4096, (name): Words => ({ all: splitWords(name), meaningful: null }))
 
 function splitWords(name: string): string[] {
   return smallWords(name) ?? anyWords(name)
