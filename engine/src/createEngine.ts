@@ -5,6 +5,7 @@ import { nothingBeside, type FileMeasurement } from './fileMeasurement'
 import type { MendedAsset } from './mendAsset'
 import { openPool, type Pool, type PoolOptions } from './openPool'
 import type { AssetFiles, PlacedFile, Task } from './tasks'
+import { BEGUN, type ThreadWord } from './threadWords'
 
 export interface EngineOptions extends PoolOptions { secondsPerFile: number }
 
@@ -59,9 +60,9 @@ async function runTask<T>(pool: Pool, task: Task, seconds: number, { signal, pro
   let timer: ReturnType<typeof setTimeout> | null = null
   const { port1, port2 } = new MessageChannel()
   // What waits for a thread is not slow: time counts from where one takes it up
-  port1.on('message', (doing: string | null) => {
-    if (doing === null) timer ??= setTimeout(() => limit.abort(), seconds * 1000)
-    else progress?.(doing)
+  port1.on('message', (word: ThreadWord) => {
+    if (word === BEGUN) timer ??= setTimeout(() => limit.abort(), seconds * 1000)
+    else progress?.(word)
   })
   port1.unref()
   try {

@@ -5,10 +5,8 @@ import { isMeshName } from '@stern-gate/core'
 import { measureFile, pictureOf } from './measureFile'
 import { mendAsset, stageModel, type AssetSource } from './mendAsset'
 import { topologyThread } from './topologyThread'
+import { BEGUN, type ThreadWord } from './threadWords'
 import { taskSchema, type AssetFiles, type Task } from './tasks'
-
-/** Sent through the port when a thread takes its task up. */
-export const BEGUN = null
 
 /** What the pool sends: the task, and a port for words of progress. */
 export interface WorkerInput { task: Task; port: MessagePort | null }
@@ -21,10 +19,10 @@ const LARGE = 4_000_000
 /** Entry of a worker thread: one task at a time, files read here, results handed over without copying. */
 export default async function work({ task, port }: WorkerInput): Promise<unknown> {
   const asked = taskSchema.parse(task)
-  const progress = (doing: string) => port?.postMessage(doing)
-  port?.postMessage(BEGUN)
+  const say = (word: ThreadWord) => port?.postMessage(word)
+  say(BEGUN)
   try {
-    return await run(asked, progress)
+    return await run(asked, say)
   } finally {
     port?.close()
   }

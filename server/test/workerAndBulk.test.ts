@@ -103,6 +103,11 @@ describe('a delivery', () => {
   })
 })
 
+it('a connection may rest longer than a page or a proxy keeps it', async () => {
+  const seconds = /timeout=(\d+)/.exec((await fetch(`${server.running.url}/api/health`)).headers.get('keep-alive') ?? '')?.[1]
+  expect(Number(seconds)).toBeGreaterThan(60)
+})
+
 describe('the API description', () => {
   it('names every route, and no other', () => {
     const services = server.running.services

@@ -14,7 +14,7 @@ const emit = defineEmits<{ choose: []; point: [RemedyOffer]; leave: []; apply: [
 const RuleHelp = defineAsyncComponent(() => import('./RuleHelp.vue'))
 const asking = ref(false)
 /** What a person can do where no remedy could. */
-const byHand: Record<string, string> = { 'files/missing-reference': 'Drop the file on its place in the stage, or choose it there.', 'files/tile-gap': 'Deliver the missing tile with the others.' }
+const wordsByHand: Record<string, string> = { 'files/missing-reference': 'Drop the file on its place in the stage, or choose it there.', 'files/tile-gap': 'Deliver the missing tile with the others.' }
 const ownStep = computed(() => stepByHand(props.finding))
 const place = computed(() => {
   const p = props.finding.place
@@ -41,7 +41,7 @@ const place = computed(() => {
     <div class="do">
       <button v-for="(offer, i) in finding.remedies" :key="i" class="btn" :class="{ go: i === 0 }" :disabled="busy || locked" @pointerenter="emit('point', offer)" @pointerleave="emit('leave')" @focus="emit('point', offer)" @blur="emit('leave')" @click="emit('apply', offer)">{{ offer.label }}</button>
       <button v-if="ownStep" class="btn" :disabled="busy || locked" @click="emit('byHand', ownStep)">{{ ownStep.label }} …</button>
-      <span v-else-if="finding.remedies.length === 0" class="soft narrow none">{{ byHand[finding.rule] ?? 'No remedy is built for this yet.' }}</span>
+      <span v-else-if="finding.remedies.length === 0" class="soft narrow none">{{ wordsByHand[finding.rule] ?? 'No remedy is built for this yet.' }}</span>
     </div>
   </article>
 </template>
