@@ -1,12 +1,12 @@
 import { mkdir, mkdtemp, rm, writeFile } from 'node:fs/promises'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
-import { fileURLToPath } from 'node:url'
-import { defaultRulebook } from '@stern-gate/core'
 import { crateFiles, pixelsOf } from '@stern-gate/core/fixtures'
-import { checkFiles, createEngine, createFactsCache, encodePng, findFiles, hashFile, type FoundFile } from '@stern-gate/engine'
+import { encodePng, findFiles, hashFile } from '@stern-gate/engine'
+import { checkOnce } from './checkAll'
 import { inPairs, median } from './clock'
 import type { Figure } from './figure'
+import { warmThreadsFigures } from './warmThreads'
 
 /** 500 files in one go: one thread against two, and the second run from the cache against hashing. */
 export async function deliveryFigures(tell: (line: string) => void): Promise<Figure[]> {
@@ -14,16 +14,18 @@ export async function deliveryFigures(tell: (line: string) => void): Promise<Fig
   try {
     await layFiles(folder)
     const { found } = await findFiles([join(folder, 'harbour')], folder)
-    const check = (threads: number, cached: boolean): Promise<number> => checkAll(found, threads, cached ? join(folder, 'cache') : null)
+    const check = (threads: number, cached: boolean): Promise<void> => checkOnce(found, threads, cached ? join(folder, 'cache') : null)
     tell('500 files: one thread, two threads')
     const [one, two] = await inPairs(2, () => check(1, false), () => check(2, false))
     tell('500 files: from the cache')
     await check(2, true)
     const [second, hashing] = await inPairs(5, () => check(2, true), () => Promise.all(found.map((f) => hashFile(f.file, f.sizeBytes))))
+    const warm = await warmThreadsFigures(join(folder, 'harbour'), tell)
     const large = await largeFile(folder, tell)
     return [
-      { what: '500 files: throughput of two threads against one', measured: `${one.toFixed(0)} ms against ${two.toFixed(0)} ms`, ratio: one / two, wanted: { least: 1.7 } },
-      { what: 'The same from the cache against hashing them', measured: `${second.toFixed(0)} ms against ${hashing.toFixed(0)} ms`, ratio: second / hashing, wanted: { most: 1.3 } },
+      ...warm,
+      { what: 'The same by a command that begins cold: two threads against one', measured: `${one.toFixed(0)} ms against ${two.toFixed(0)} ms`, ratio: one / two, wanted: null },
+      { what: '500 files: from the cache against hashing them', measured: `${second.toFixed(0)} ms against ${hashing.toFixed(0)} ms`, ratio: second / hashing, wanted: { most: 1.3 } },
       large,
     ]
   } finally {
@@ -42,17 +44,6 @@ async function layFiles(folder: string): Promise<void> {
   }
 }
 
-async function checkAll(found: FoundFile[], threads: number, cache: string | null): Promise<number> {
-  const engine = createEngine({ workerFile: fileURLToPath(new URL('./measure-worker.js', import.meta.url)), threads, secondsPerFile: 120, memoryMbPerThread: 1024 })
-  try {
-    const report = await checkFiles(engine, found, [], { rulebook: defaultRulebook, target: defaultRulebook.defaultTarget, classChoice: null, version: 'bench', ...(cache === null ? {} : { cache: createFactsCache(cache) }) })
-    if (report.totals.refused > 0) throw new Error('files of the benchmark were refused')
-    return report.totals.assets
-  } finally {
-    await engine.close()
-  }
-}
-
 /** A game's textures are megabytes, not kilobytes: 40 files of 8 MB. */
 async function largeFile(folder: string, tell: (line: string) => void): Promise<Figure> {
   tell('40 files of 8 MB: from the cache')
@@ -63,8 +54,8 @@ async function largeFile(folder: string, tell: (line: string) => void): Promise<
     await writeFile(join(folder, 'large', `harbour_wall${i}_a_basecolor.png`), await encodePng(noise))
   }
   const { found } = await findFiles([join(folder, 'large')], folder)
-  await checkAll(found, 2, join(folder, 'cache'))
-  const second = await median(5, () => checkAll(found, 2, join(folder, 'cache')))
+  await checkOnce(found, 2, join(folder, 'cache'))
+  const second = await median(5, () => checkOnce(found, 2, join(folder, 'cache')))
   const hashing = await median(5, async () => { for (const f of found) await hashFile(f.file, f.sizeBytes) })
   return { what: '40 files of 8 MB: from the cache against hashing them one after the other', measured: `${second.toFixed(0)} ms against ${hashing.toFixed(0)} ms`, ratio: second / hashing, wanted: { most: 1.3 } }
 }

@@ -8,6 +8,7 @@ import { checkWholeMesh, meshFigures } from './meshFigures'
 import { readingFigures } from './readingFigures'
 import { takingInFigures } from './takingInFigures'
 import { textureFigures } from './textureFigures'
+import { checkFolderOnCall } from './warmThreads'
 
 const parts = { judging: judgingFigures, textures: textureFigures, meshes: meshFigures, reading: readingFigures, deliveries: deliveryFigures, 'taking-in': takingInFigures }
 const page = new URL('../docs/measurements.md', import.meta.url)
@@ -35,4 +36,5 @@ async function main(asked: string[]): Promise<void> {
 }
 
 if (process.argv[2] === '--peak-of') await tellPeak(process.argv[3]!)
+else if (process.argv[2] === '--check-folder') await checkFolderOnCall(process.argv[3]!, Number(process.argv[4]))
 else await main(process.argv.slice(2))

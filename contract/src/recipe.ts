@@ -11,7 +11,9 @@ export const recipeStepSchema = z.strictObject({
 export type RecipeStep = z.infer<typeof recipeStepSchema>
 
 /** The ordered list of remedies of an asset; applied again to every new version. */
-export const recipeSchema = z.strictObject({ steps: z.array(recipeStepSchema).max(200) })
+/** A recipe of more steps is refused. */
+export const MOST_STEPS = 200
+export const recipeSchema = z.strictObject({ steps: z.array(recipeStepSchema).max(MOST_STEPS) })
 export type Recipe = z.infer<typeof recipeSchema>
 
 /** How the assets of a delivery are taken in: the options of the first step, under the name of their preset. */

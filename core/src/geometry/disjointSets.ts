@@ -13,6 +13,8 @@ export function disjointSets(count: number): DisjointSets {
     return at
   }
   const join = (a: number, b: number): void => {
+    // Most are joined already, and hang under the same number
+    if (parents[a] === parents[b]) return
     const x = find(a), y = find(b)
     if (x < y) parents[y] = x
     else if (y < x) parents[x] = y

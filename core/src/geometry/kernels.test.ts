@@ -14,7 +14,7 @@ import { surfaceSamples } from './surfaceSamples'
 import { sharedArea } from './triangleClip'
 import { triangleSurvey } from './triangleSurvey'
 import { uvOverlap } from './uvOverlap'
-import { coverageOf, extentOf, gridOf } from './uvRaster'
+import { coverageOf, extentOf, gridOf, laidTriangles } from './uvRaster'
 import { uvSheet } from './uvSheet'
 import { vertexCacheUse } from './vertexCache'
 
@@ -25,6 +25,7 @@ describe('points', () => {
     const found = pointIds(new Float32Array([0, 0, 0, 1, 2, 3, -0, 0, 0, NaN, 0, 0, NaN, 0, 0]))
     expect([[...found.ids], found.count, [...found.first]]).toEqual([[0, 1, 0, 2, 3], 4, [0, 1, 3, 4]])
   })
+  it('that are no numbers take no longer, however many', () => expect(pointIds(new Float32Array(900_000).fill(NaN)).count).toBe(300_000))
   it('agree with a slow count, for any points', () => {
     fc.assert(fc.property(fc.array(fc.tuple(whole(3), whole(3), whole(3)), { minLength: 1, maxLength: 60 }), (list) => {
       expect(pointIds(new Float32Array(list.flat())).count).toBe(new Set(list.map(String)).size)
@@ -33,9 +34,22 @@ describe('points', () => {
   it('near an earlier one are found as a slow search finds them', () => {
     fc.assert(fc.property(fc.array(fc.tuple(whole(40), whole(40), whole(40)), { minLength: 1, maxLength: 50 }), fc.integer({ min: 1, max: 9 }), (list, distance) => {
       const points = new Float32Array(list.flat())
-      const slow = list.filter((p, i) => list.slice(0, i).some((q) => (p[0] - q[0]) ** 2 + (p[1] - q[1]) ** 2 + (p[2] - q[2]) ** 2 <= distance ** 2)).length
-      expect(nearPoints(points, distance).near).toBe(slow)
+      const far = (p: number[], q: number[]): number => (p[0]! - q[0]!) ** 2 + (p[1]! - q[1]!) ** 2 + (p[2]! - q[2]!) ** 2
+      const kept: [number, number, number][] = []
+      for (const p of list) if (!kept.some((q) => far(p, q) <= distance ** 2)) kept.push(p)
+      const { near, rep } = nearPoints(points, distance)
+      expect(near).toBe(list.length - kept.length)
+      rep.forEach((r, i) => expect(far(list[r]!, list[i]!)).toBe(Math.min(...kept.filter((k) => list.indexOf(k) <= i).map((k) => far(k, list[i]!)))))
     }))
+  })
+  it('in a row each within the distance of the one before do not all go to the first', () => {
+    const row = new Float32Array([0, 0, 0, 0.9, 0, 0, 1.8, 0, 0, 2.7, 0, 0])
+    expect([...nearPoints(row, 1).rep]).toEqual([0, 0, 2, 2])
+  })
+  it('all in one cell, since one of them is far away, take no longer for that', () => {
+    const points = new Float32Array(300_000).map((_, k) => Math.sin(k * 12.9898) * 0.5)
+    points[0] = 1e6
+    expect(nearPoints(points, 10).near).toBe(99_998)
   })
   it('near nothing with a distance of 0', () => expect(nearPoints(new Float32Array([0, 0, 0, 0, 0, 0]), 0).near).toBe(0))
   it('of one place stay apart when an attribute differs', () => {
@@ -55,6 +69,18 @@ function boxCorners(grid = 1) {
 }
 
 describe('topology', () => {
+  it('of a fan of 20,000 triangles around its lowest point: its ring is open, the one that is there twice is found and stands apart', () => {
+    const count = 20_000, places = new Float32Array((count + 1) * 3), corners = new Uint32Array((count + 1) * 3)
+    for (let i = 0; i < count; i++) {
+      places.set([Math.cos((i * 2 * Math.PI) / count), Math.sin((i * 2 * Math.PI) / count), 0], (i + 1) * 3)
+      // Every seventh of the way round, so that neighbours are far apart in the list
+      const at = (i * 7) % count
+      corners.set([0, at + 1, ((at + 1) % count) + 1], i * 3)
+    }
+    corners.set(corners.subarray(0, 3), count * 3)
+    const t = meshTopology(corners, places, 'plain')
+    expect([t.shells, t.openEdges, t.nonManifoldEdges, t.turnedEdges, t.duplicates]).toEqual([2, count - 1, 2, 1, 1])
+  })
   it('of a box of 2 m: one closed shell of 8 m³, no open edge', () => {
     const { corners, places } = boxCorners(3)
     const t = meshTopology(corners, places, 'plain')
@@ -216,8 +242,8 @@ describe('overlap', () => {
   })
   it('counted on a raster tells what one island covers twice from what two cover', () => {
     // Two squares of one island share a quarter; a third one, of another, lies over the far half of the second
-    const { uv, indices } = quads([0, 0, 0.5], [0.25, 0.25, 0.5], [0.5, 0.25, 0.5]), laid = Float32Array.from([...indices].flatMap((v) => [uv[v * 2]!, uv[v * 2 + 1]!]))
-    const found = coverageOf(laid, Uint32Array.of(0, 0, 0, 0, 9, 9), [0, 1, 2, 3, 4, 5], gridOf(laid, extentOf(laid), 512)!)
+    const { uv, indices } = quads([0, 0, 0.5], [0.25, 0.25, 0.5], [0.5, 0.25, 0.5]), laid = laidTriangles(Float32Array.from([...indices].flatMap((v) => [uv[v * 2]!, uv[v * 2 + 1]!])))
+    const found = coverageOf(laid, Uint32Array.of(0, 0, 0, 0, 9, 9), [0, 1, 2, 3, 4, 5], gridOf(extentOf(laid), laid.count, 512)!)
     expect([found.covered, found.overlapped, found.within].map((v) => Number(v.toFixed(2)))).toEqual([0.56, 0.19, 0.06])
   })
   it('over a stack does not count an area twice', () => {

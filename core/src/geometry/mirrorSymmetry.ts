@@ -9,23 +9,28 @@ const CELLS = 40
 export function mirrorSymmetry(samples: Float32Array, bounds: Bounds): [number, number, number] {
   const size = [0, 1, 2].map((i) => bounds.max[i]! - bounds.min[i]!)
   const cell = Math.max(...size) / CELLS || 1
-  const side = CELLS + 3
-  const taken = new Uint8Array(side * side * side)
-  const cellOf = (value: number, axis: number): number => Math.min(CELLS, Math.max(0, Math.floor((value - bounds.min[axis]!) / cell))) + 1
-  const at = (x: number, y: number, z: number): number => (z * side + y) * side + x
-  // Each sample fills its cell and those around, so that a look-up is one read
-  for (let k = 0; k + 2 < samples.length; k += 3) {
-    const x = cellOf(samples[k]!, 0), y = cellOf(samples[k + 1]!, 1), z = cellOf(samples[k + 2]!, 2)
-    for (let dz = -1; dz <= 1; dz++) for (let dy = -1; dy <= 1; dy++) for (let dx = -1; dx <= 1; dx++) taken[at(x + dx, y + dy, z + dz)] = 1
+  const taken = new Uint8Array(SIDE * SIDE * SIDE)
+  const [lowX, lowY, lowZ] = bounds.min, perCell = 1 / cell, count = Math.floor(samples.length / 3)
+  for (let k = 0; k < count * 3; k += 3) mark(taken, at(place((samples[k]! - lowX) * perCell), place((samples[k + 1]! - lowY) * perCell), place((samples[k + 2]! - lowZ) * perCell)))
+  let alongX = 0, alongY = 0, alongZ = 0
+  for (let k = 0; k < count * 3; k += 3) {
+    const fromX = samples[k]! - lowX, fromY = samples[k + 1]! - lowY, fromZ = samples[k + 2]! - lowZ
+    const x = place(fromX * perCell), y = place(fromY * perCell), z = place(fromZ * perCell)
+    alongX += taken[at(place((size[0]! - fromX) * perCell), y, z)]!
+    alongY += taken[at(x, place((size[1]! - fromY) * perCell), z)]!
+    alongZ += taken[at(x, y, place((size[2]! - fromZ) * perCell))]!
   }
-  const count = Math.floor(samples.length / 3)
-  return [0, 1, 2].map((axis) => {
-    let found = 0
-    for (let k = 0; k + 2 < samples.length; k += 3) {
-      const p = [samples[k]!, samples[k + 1]!, samples[k + 2]!]
-      p[axis] = bounds.min[axis]! + bounds.max[axis]! - p[axis]!
-      if (taken[at(cellOf(p[0]!, 0), cellOf(p[1]!, 1), cellOf(p[2]!, 2))]) found++
-    }
-    return count === 0 ? 0 : found / count
-  }) as [number, number, number]
+  return count === 0 ? [0, 0, 0] : [alongX / count, alongY / count, alongZ / count]
+}
+
+/** Cells of a side: one more for the far end of the bounds, and one around. */
+const SIDE = CELLS + 3
+
+const place = (cells: number): number => Math.min(CELLS, Math.max(0, Math.floor(cells))) + 1
+const at = (x: number, y: number, z: number): number => (z * SIDE + y) * SIDE + x
+
+/** A sample fills its cell and those around, so that a look-up is one read. */
+function mark(taken: Uint8Array, cell: number): void {
+  for (let z = cell - SIDE * SIDE; z <= cell + SIDE * SIDE; z += SIDE * SIDE)
+    for (let y = z - SIDE; y <= z + SIDE; y += SIDE) taken[y - 1] = taken[y] = taken[y + 1] = 1
 }

@@ -25,8 +25,8 @@ export const HOLE_EDGES = 8
 /** … in a shell of at least so many triangles for each of them was hardly left open on purpose. */
 export const HOLE_TRIANGLES = 10
 
-/** Counts the rings that open edges form: edges belong to one ring when they share a point. `edges` is a list of OpenEdges, `shell` gives each triangle its shell, `sizes` a shell's triangles. */
-export function openBorders(edges: Uint32Array, shell: Uint32Array, sizes: Uint32Array): { borders: number; holes: number } {
+/** Counts the rings that open edges form: edges belong to one ring when they share a point. `edges` is a list of OpenEdges, `shell` gives each triangle its shell, `trianglesOf` how many a shell has. */
+export function openBorders(edges: Uint32Array, shell: Uint32Array, trianglesOf: (shell: number) => number): { borders: number; holes: number } {
   const numbers = new Map<number, number>()
   const number = (point: number): number => numbers.get(point) ?? numbers.set(point, numbers.size).get(point)!
   const ends = new Uint32Array((edges.length / 3) * 2)
@@ -43,7 +43,7 @@ export function openBorders(edges: Uint32Array, shell: Uint32Array, sizes: Uint3
   for (let ring = 0; ring < lengths.length; ring++) {
     if (lengths[ring] === 0) continue
     borders++
-    if (lengths[ring]! <= HOLE_EDGES && sizes[owners[ring]!]! >= lengths[ring]! * HOLE_TRIANGLES) holes++
+    if (lengths[ring]! <= HOLE_EDGES && trianglesOf(owners[ring]!) >= lengths[ring]! * HOLE_TRIANGLES) holes++
   }
   return { borders, holes }
 }

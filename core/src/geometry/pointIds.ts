@@ -1,3 +1,6 @@
+import { crowdBits, isCrowded, markHash } from './crowdBits'
+import { hashBits, tableSize } from './hashBits'
+
 /** Vertices by place: `ids` gives each vertex the number of its point, `first` each point's first vertex. */
 export interface PointIds { ids: Uint32Array; first: Uint32Array; count: number }
 
@@ -7,44 +10,49 @@ export interface PointIds { ids: Uint32Array; first: Uint32Array; count: number 
  */
 export function pointIds(positions: Float32Array): PointIds {
   const vertices = Math.floor(positions.length / 3)
-  const size = tableSize(vertices)
-  const table = new Int32Array(size).fill(-1)
   const bits = new Int32Array(positions.buffer, positions.byteOffset, positions.length)
+  const crowd = crowdBits(vertices)
+  let again = 0
+  for (let v = 0; v < vertices; v++) again += markHash(crowd, hashPlace(bits, v))
+  // Of those that share a bit there are at most twice as many as came again
+  const mask = tableSize(Math.min(again * 2, vertices)) - 1
+  // Two numbers a slot: what a place mixes to, and its point plus one
+  const table = new Int32Array((mask + 1) * 2)
   const ids = new Uint32Array(vertices), first = new Uint32Array(vertices)
   let count = 0
   for (let v = 0; v < vertices; v++) {
-    const k = v * 3
-    const x = positions[k]!, y = positions[k + 1]!, z = positions[k + 2]!
-    let slot = hashBits(x === 0 ? 0 : bits[k]!, y === 0 ? 0 : bits[k + 1]!, z === 0 ? 0 : bits[k + 2]!) & (size - 1)
-    for (;;) {
-      const point = table[slot]!
-      if (point === -1) {
-        table[slot] = count
-        first[count] = v
-        ids[v] = count++
-        break
-      }
-      const other = first[point]! * 3
-      if (positions[other] === x && positions[other + 1] === y && positions[other + 2] === z) {
-        ids[v] = point
-        break
-      }
-      slot = (slot + 1) & (size - 1)
+    const mixed = hashPlace(bits, v)
+    if (!isCrowded(crowd, mixed)) {
+      first[count] = v
+      ids[v] = count++
+      continue
     }
+    const x = positions[v * 3]!, y = positions[v * 3 + 1]!, z = positions[v * 3 + 2]!
+    let slot = mixed & mask, found = -1
+    // What is no number takes no slot, for it is never found again
+    const number = x === x && y === y && z === z
+    for (; number && table[slot * 2 + 1] !== 0; slot = (slot + 1) & mask) {
+      if (table[slot * 2] !== mixed) continue
+      const point = table[slot * 2 + 1]! - 1, other = first[point]! * 3
+      if (positions[other] !== x || positions[other + 1] !== y || positions[other + 2] !== z) continue
+      found = point
+      break
+    }
+    if (found === -1) {
+      found = count++
+      first[found] = v
+      if (number) {
+        table[slot * 2] = mixed
+        table[slot * 2 + 1] = found + 1
+      }
+    }
+    ids[v] = found
   }
   return { ids, first: first.slice(0, count), count }
 }
 
-/** A power of two that leaves a hash table of `entries` at most half full. */
-export function tableSize(entries: number): number {
-  let size = 16
-  while (size < entries * 2) size *= 2
-  return size
-}
-
-/** Mixes three integers to one of 32 bits. */
-export function hashBits(a: number, b: number, c: number): number {
-  let h = Math.imul(a, 0x9e3779b1) ^ Math.imul(b, 0x85ebca6b) ^ Math.imul(c, 0xc2b2ae35)
-  h = Math.imul(h ^ (h >>> 15), 0x2c1b3c6d)
-  return (h ^ (h >>> 13)) >>> 0
+/** Mixes the three numbers of a vertex's place, bit by bit; −0 as 0. */
+function hashPlace(bits: Int32Array, vertex: number): number {
+  const x = bits[vertex * 3]!, y = bits[vertex * 3 + 1]!, z = bits[vertex * 3 + 2]!
+  return hashBits(x << 1 === 0 ? 0 : x, y << 1 === 0 ? 0 : y, z << 1 === 0 ? 0 : z) | 0
 }

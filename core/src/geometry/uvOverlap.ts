@@ -1,6 +1,6 @@
-import { hashBits, tableSize } from './pointIds'
+import { hashBits, tableSize } from './hashBits'
 import { sharedArea } from './triangleClip'
-import { areaOf, countTexels, coverageOf, extentOf, gridOf, meetingDoubled, type Grid } from './uvRaster'
+import { areaAt, countTexels, coverageOf, extentOf, gridOf, indexedTriangles, layTriangles, meetingDoubled, withArea, type Grid, type SheetTriangles } from './uvRaster'
 
 export interface UvOverlap {
   covered: number
@@ -33,67 +33,52 @@ const NO_SHARE = 1e-4
  * found as stacks, the rest is sorted into bins and clipped pair by pair.
  */
 export function uvOverlap(uv: Float32Array, indices: Uint32Array, islandOf: Uint32Array): UvOverlap {
-  const laid = layTriangles(uv, indices)
-  const all = extentOf(laid)
+  const sheet = indexedTriangles(uv, indices)
+  const all = extentOf(sheet)
   const none: UvOverlap = { covered: all.area, overlapped: 0, within: 0, triangles: new Uint32Array(0), stacked: 0, exact: true }
-  const grid = gridOf(laid, all)
+  const grid = gridOf(all, sheet.count)
   if (!grid) return none
-  const candidates = findCandidates(laid, grid)
+  const candidates = findCandidates(sheet, grid)
   if (candidates.length === 0) return none
+  const laid = layTriangles(sheet)
   const { excess, stacks, ...found } = overlapOf({ laid, grid, candidates, islandOf })
   if (found.exact) return { ...found, covered: Math.max(0, all.area - excess) }
-  const once = onceAndTwice(laid, stacks, islandOf)
-  return { ...found, ...coverageOf(laid, islandOf, once, gridOf(laid, extentOf(laid, once), FINE_SIDE)!) }
+  const once = onceAndTwice(laid.count, stacks, islandOf)
+  return { ...found, ...coverageOf(laid, islandOf, once, gridOf(extentOf(laid, once), laid.count, FINE_SIDE)!) }
 }
 
 /** Triangles that may overlap another. */
-function findCandidates(laid: Float32Array, grid: Grid): number[] {
-  const triangles = laid.length / 6
-  const found: number[] = []
-  if (triangles <= ALL_PAIRS_UP_TO) {
-    for (let t = 0; t < triangles; t++) if (areaOf(laid, t) > 0) found.push(t)
-    return found
-  }
-  const counts = countTexels(laid, null, grid)
+function findCandidates(sheet: SheetTriangles, grid: Grid): number[] {
+  if (sheet.count <= ALL_PAIRS_UP_TO) return withArea(sheet)
+  const counts = countTexels(sheet, null, grid)
   let doubled = false
   for (let i = 0; i < counts.length && !doubled; i++) doubled = counts[i]! > 1
-  return doubled ? meetingDoubled(laid, grid, counts) : found
+  return doubled ? meetingDoubled(sheet, grid, counts) : []
 }
 
-/** u v of each triangle's corners, one after the other; NaN for triangles with bad indices. */
-function layTriangles(uv: Float32Array, indices: Uint32Array): Float32Array {
-  const laid = new Float32Array(indices.length - (indices.length % 3) << 1)
-  for (let k = 0; k * 2 < laid.length; k++) {
-    const v = indices[k]! * 2
-    laid[k * 2] = v < uv.length ? uv[v]! : NaN
-    laid[k * 2 + 1] = v < uv.length ? uv[v + 1]! : NaN
-  }
-  return laid
-}
-
-interface Candidates { laid: Float32Array; grid: Grid; candidates: readonly number[]; islandOf: Uint32Array }
+interface Candidates { laid: SheetTriangles; grid: Grid; candidates: readonly number[]; islandOf: Uint32Array }
 
 /** `excess` is what the areas of all triangles add up to beyond what they cover. */
 function overlapOf({ laid, grid, candidates, islandOf }: Candidates): Omit<UvOverlap, 'covered'> & { excess: number; stacks: Stacks } {
-  const hit = new Uint8Array(laid.length / 6)
-  const stacks = findStacks(laid, candidates, hit)
+  const hit = new Uint8Array(laid.count)
+  const stacks = findStacks(laid.corners, candidates, hit)
   let stackedArea = 0, stackedWithin = 0, stackedExcess = 0
   const counted = new Set<number>()
   for (const [t, below] of stacks.pairs) {
-    const area = areaOf(laid, t)
+    const area = areaAt(laid.corners, t * 6)
     stackedExcess += area
     if (counted.has(below)) continue
     counted.add(below)
     stackedArea += area
     if (islandOf[t] === islandOf[below]) stackedWithin += area
   }
-  const depth = multiplicity(countTexels(laid, stacks.single, grid)), texels = stacks.single.reduce((all, t) => all + areaOf(laid, t), 0) / grid.step ** 2 / Math.max(1, stacks.single.length)
+  const depth = multiplicity(countTexels(laid, stacks.single, grid)), texels = stacks.single.reduce((all, t) => all + areaAt(laid.corners, t * 6), 0) / grid.step ** 2 / Math.max(1, stacks.single.length)
   // Two that overlap share a part of their texels, a quarter or so
   const hopeless = depth.pairs / Math.max(1, texels / 4) > MOST_PAIRS * SURELY
   let sum = 0, within = 0
-  const done = !hopeless && eachPair(laid, grid, stacks.single, (a, b) => {
-    const area = sharedArea(laid, a * 6, b * 6)
-    if (area <= NO_AREA || area <= NO_SHARE * Math.min(areaOf(laid, a), areaOf(laid, b))) return
+  const done = !hopeless && eachPair(laid.corners, grid, stacks.single, (a, b) => {
+    const area = sharedArea(laid.corners, a * 6, b * 6)
+    if (area <= NO_AREA || area <= NO_SHARE * Math.min(areaAt(laid.corners, a * 6), areaAt(laid.corners, b * 6))) return
     sum += area
     if (islandOf[a] === islandOf[b]) within += area
     hit[a] = hit[b] = 1
@@ -110,8 +95,8 @@ function overlapOf({ laid, grid, candidates, islandOf }: Candidates): Omit<UvOve
 interface Stacks { pairs: [number, number][]; single: number[] }
 
 /** Triangles that cover what all cover, as often as it matters: of a stack two are enough, of one island where there are such. */
-function onceAndTwice(laid: Float32Array, { pairs }: Stacks, islandOf: Uint32Array): number[] {
-  const left = new Uint8Array(laid.length / 6), second = new Map<number, number>()
+function onceAndTwice(count: number, { pairs }: Stacks, islandOf: Uint32Array): number[] {
+  const left = new Uint8Array(count), second = new Map<number, number>()
   for (const [t, below] of pairs) {
     left[t] = 1
     const known = second.get(below)
@@ -134,8 +119,7 @@ function findStacks(laid: Float32Array, candidates: readonly number[], hit: Uint
   for (const [i, t] of candidates.entries()) {
     const k = t * 6
     // Symmetric in the corners, so that their order does not matter
-    const round = (v: number): number => Math.round(v * STACK_ROUNDING)
-    const [a, b, c] = [0, 2, 4].map((o) => hashBits(round(laid[k + o]!), round(laid[k + o + 1]!), 7)) as [number, number, number]
+    const a = hashCorner(laid, k), b = hashCorner(laid, k + 2), c = hashCorner(laid, k + 4)
     const slot = ((a + b + c) ^ Math.imul(a ^ b ^ c, 0x9e3779b1)) & (size - 1)
     let found = -1
     for (let other = heads[slot]!; other !== -1 && found === -1; other = next[other]!) if (sameCorners(laid, k, candidates[other]! * 6)) found = candidates[other]!
@@ -151,10 +135,19 @@ function findStacks(laid: Float32Array, candidates: readonly number[], hit: Uint
   return { pairs, single }
 }
 
+const hashCorner = (laid: Float32Array, k: number): number => hashBits(Math.round(laid[k]! * STACK_ROUNDING), Math.round(laid[k + 1]! * STACK_ROUNDING), 7)
+
 function sameCorners(laid: Float32Array, a: number, b: number): boolean {
-  const near = (i: number, j: number): boolean => Math.abs(laid[a + i]! - laid[b + j]!) < 1 / STACK_ROUNDING && Math.abs(laid[a + i + 1]! - laid[b + j + 1]!) < 1 / STACK_ROUNDING
-  return [[0, 2, 4], [2, 4, 0], [4, 0, 2], [0, 4, 2], [4, 2, 0], [2, 0, 4]].some(([i, j, k]) => near(0, i!) && near(2, j!) && near(4, k!))
+  for (let turn = 0; turn < 6; turn += 2) {
+    if (!sameCorner(laid, a, b + turn)) continue
+    const next = b + ((turn + 2) % 6), last = b + ((turn + 4) % 6)
+    if (sameCorner(laid, a + 2, next) && sameCorner(laid, a + 4, last)) return true
+    if (sameCorner(laid, a + 2, last) && sameCorner(laid, a + 4, next)) return true
+  }
+  return false
 }
+
+const sameCorner = (laid: Float32Array, i: number, j: number): boolean => Math.abs(laid[i]! - laid[j]!) < 1 / STACK_ROUNDING && Math.abs(laid[i + 1]! - laid[j + 1]!) < 1 / STACK_ROUNDING
 
 /** Calls with every pair of triangles whose bounds meet, each pair once; false when there were too many and the rest was left. */
 function eachPair(laid: Float32Array, grid: Grid, triangles: readonly number[], visit: (a: number, b: number) => void): boolean {

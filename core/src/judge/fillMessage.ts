@@ -2,7 +2,8 @@ import { invariant, type FindingData } from '@stern-gate/contract'
 import { remembered } from '../rulebook/remembered'
 
 /**
- * Fills {placeholders} from the data. `{x|m}` is a length in metres with the fitting unit, `{x|%}` a share, `{x|n}` a count with its thousands set apart, `{x|MiB}` bytes, `{x|deg}` degrees, `{x|x}` a factor;
+ * Fills {placeholders} from the data. `{x|m}` is a length in metres with the fitting unit, `{x|%}` a share, `{x|n}` a count with its thousands set apart, `{x|MiB}` bytes, `{x|deg}` degrees, `{x|x}` a factor,
+ * `{x|triangles}` a count of them, in the singular for one;
  * a bare number gets four significant figures.
  */
 export function fillMessage(template: string, data: FindingData): string {
@@ -33,6 +34,7 @@ export function formatNumber(value: number, form?: string): string {
   if (form === 'n') return formatCount(value)
   if (form === 'MiB') return `${plain(value / 1024 / 1024, 3)} MiB`
   if (form === 'x') return plain(value, 3)
+  if (form === 'triangles') return `${formatCount(value)} triangle${value === 1 ? '' : 's'}`
   if (form === 'deg') return `${plain(value, 3)}°`
   return plain(value, 4)
 }

@@ -27,6 +27,7 @@ describe('fingerprint', () => {
 describe('messages', () => {
   it('are filled in each form, several times each', () => {
     expect(fillMessage('{a|n} of {b} lie {c|m} off: {d|%}, {a|n} again.', { a: 1234567, b: 'x', c: 0.0042, d: 0.9999 })).toBe('1\u202f234\u202f567 of x lie 4.2 mm off: 99.9 %, 1\u202f234\u202f567 again.')
+    expect([1, 2].map((n) => fillMessage('Drop {n|triangles}', { n }))).toEqual(['Drop 1 triangle', 'Drop 2 triangles'])
     expect(fillMessage('nothing to fill', {})).toBe('nothing to fill')
     expect(() => fillMessage('{missing}', {})).toThrow('missing')
   })

@@ -37,10 +37,16 @@ export function placeMesh(node: Node, slotOf: (primitive: Primitive) => string |
   const limit = DEGENERATE_AREA_SHARE * (x * x + y * y + z * z)
   const { ids, places } = numberPoints(found.map((p) => p.world))
   return {
-    primitives: found.map((p, i) => ({ ...p, survey: triangleSurvey(p.world, p.view.indices, limit), points: ids[i]! })),
+    primitives: found.map((p, i) => withSurvey({ ...p, points: ids[i]! }, limit)),
     bounds, places,
     winding: !node.getSkin() && linearDeterminant(node.getWorldMatrix()) < 0 ? 'mirrored' : 'plain',
   }
+}
+
+/** The survey is made when it is first asked for: by then another thread may be counting. */
+function withSurvey(placed: Omit<PlacedPrimitive, 'survey'>, areaLimit: number): PlacedPrimitive {
+  let survey: TriangleSurvey | null = null
+  return { ...placed, get survey() { return (survey ??= triangleSurvey(placed.world, placed.view.indices, areaLimit)) } }
 }
 
 function numberPoints(lists: Float32Array[]): { ids: Uint32Array[]; places: Float32Array } {

@@ -7,9 +7,9 @@ const BYTES: Record<number, number> = { 1: 1, 3: 2, 4: 4 }
 /** Photometric interpretations: 0 and 1 grey, 2 RGB, 3 palette. Others (CMYK, Lab …) are not texels of a game. */
 const PALETTE = 3
 /** Sample formats. */
-const WHOLE = 1, FLOAT = 3
+const WHOLE = 1, FLOAT = 3, FLOAT_BITS = new Set([16, 32, 64])
 
-/** Reads what the first directory of a TIFF says (TIFF 6.0). Halves and doubles, grey floats with alpha, whole numbers above 16 bits, and what is neither grey, RGB nor palette, are not decoded. Faults: image/truncated, image/bad-structure, image/format-not-read. */
+/** Reads what the first directory of a TIFF says (TIFF 6.0). Whole numbers above 16 bits, and what is neither grey, RGB nor palette, are not decoded. Faults: image/truncated, image/bad-structure, image/format-not-read. */
 export function readTiffHeader(bytes: Uint8Array): Outcome<TextureHeader> {
   if (bytes.length < 8) return bad('image/truncated', 'The TIFF ends inside its header.', hint, { offset: bytes.length })
   const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength), little = bytes[0] === 0x49
@@ -26,7 +26,7 @@ export function readTiffHeader(bytes: Uint8Array): Outcome<TextureHeader> {
   const channels = palette ? 3 : samples, profile = found.has(tags.profile)
   if (channels < 1 || channels > 4) return bad('image/bad-structure', `The TIFF has ${samples} samples a texel; up to 4 are read.`, 'Save it with one to four channels.', { part: 'directory' })
   return good({
-    format: 'tiff', width, height, channels, depth: bits > 16 || sample === FLOAT ? 32 : bits > 8 ? 16 : 8, palette, alpha: channels === 2 || channels === 4, ...plainTexels, decodes: photometric <= PALETTE && (sample === WHOLE ? bits <= 16 : sample === FLOAT && bits === 32 && !palette && channels !== 2),
+    format: 'tiff', width, height, channels, depth: bits > 16 || sample === FLOAT ? 32 : bits > 8 ? 16 : 8, palette, alpha: channels === 2 || channels === 4, ...plainTexels, decodes: photometric <= PALETTE && (sample === WHOLE ? bits <= 16 : sample === FLOAT && FLOAT_BITS.has(bits) && !palette),
     colourSpace: profile ? 'other' : 'unstated', colourEvidence: profile ? ['ICC profile'] : [], sizeBytes: bytes.length,
   })
 }

@@ -15,7 +15,7 @@ import { joinVertices, meshesAt, setFloats, trianglePrimitives } from './meshWor
 export const weld = defineRemedy({
   id: 'mesh/weld',
   title: 'Weld points',
-  about: 'Moves points within the distance onto one another and joins vertices that then agree in every attribute. Seams and hard edges stay: their vertices share a place but not their UVs or normals. Triangles that collapse go.',
+  about: 'Moves points within the distance onto one another, none further than that, and joins vertices that then agree in every attribute. Seams and hard edges stay: their vertices share a place but not their UVs or normals. Triangles that collapse go.',
   options: z.strictObject({
     node: z.string().nullable().default(null).describe('path of one node; null: everywhere'),
     distance: z.number().min(0).max(1000).default(0.0001).describe('metres in the world'),

@@ -42,7 +42,7 @@ export type NameMatch =
   | { fits: true; parts: Record<string, string> }
   | { fits: false; from: number; expected: string }
 
-/** Matches a whole name. A name that does not fit tells how far it fitted. */
+/** Matches a whole name. A name that does not fit tells how far it fitted; one that ends too early fitted all the way. */
 export function matchName(pattern: Pattern, name: string): NameMatch {
   const found = name.length <= LONGEST_NAME ? pattern.expression.exec(name) : null
   if (!found) return firstMisfit(pattern, name)
@@ -81,7 +81,7 @@ function firstMisfit(pattern: Pattern, name: string): NameMatch {
   const short = name.slice(0, LONGEST_NAME)
   for (let kept = pattern.tokens.length - 1; kept > 0; kept--) {
     const head = new RegExp(`^${expressionOf(pattern.tokens.slice(0, kept))}`).exec(short)
-    if (head && head[0].length > 0) return { fits: false, from: Math.min(head[0].length, Math.max(0, name.length - 1)), expected: describe(pattern.tokens[kept]!) }
+    if (head && head[0].length > 0) return { fits: false, from: head[0].length, expected: describe(pattern.tokens[kept]!) }
   }
   return { fits: false, from: 0, expected: describe(pattern.tokens[0]!) }
 }

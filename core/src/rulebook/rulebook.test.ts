@@ -27,6 +27,7 @@ describe('pattern language', () => {
   })
   it('says from where on a name does not fit', () => {
     expect(matchName(compiled(defaultRulebook.patterns.slot), 'bollard iron')).toEqual({ fits: false, from: 7, expected: '“-”' })
+    expect(matchName(compiled(defaultRulebook.patterns.slot), 'bollard')).toEqual({ fits: false, from: 7, expected: '“-”' })
     expect(matchName(lod, 'Harbour_x_lod1')).toMatchObject({ fits: false, from: 0 })
   })
   it.each([['{a', 'never closed'], ['a]', 'no ['], ['[]', 'nothing between'], ['{A}', 'no name for a part'], ['{a}{a}', 'stands twice'], ['{a:}', 'empty shape'], ['{a:(b)}', 'captures'], ['{a:[}', 'never closed|no valid'], ['[x', 'never closed'], ['a}', 'no {']])('refuses %s', (source, why) => {

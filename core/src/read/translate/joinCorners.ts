@@ -1,4 +1,4 @@
-import { hashBits, tableSize } from '../../geometry/pointIds'
+import { hashBits, tableSize } from '../../geometry/hashBits'
 import type { TranslatedPart } from './containerBuilder'
 
 /**

@@ -1,9 +1,6 @@
 import * as z from 'zod'
-import { fileStem } from '../../read/deliveryPath'
-import { roleOfName } from '../../rulebook/textureRole'
 import { defineRule, type RawFinding } from '../defineRule'
-import type { Subject, SubjectReference } from '../subject'
-import { likeness } from '../likeness'
+import { inputsOf, mostAlike } from '../mostAlike'
 
 export const missingReference = defineRule({
   id: 'files/missing-reference',
@@ -26,7 +23,7 @@ export const missingReference = defineRule({
   },
   labels: { take: 'Take {texture}' },
   judge: (subject, { alike }) => subject.references.filter((r) => r.unsafe === null && (r.resolved === null || r.how === 'stem')).map((r): RawFinding<'image' | 'similar' | 'unused' | 'library' | 'buffer' | 'stem', 'take'> => {
-    const place = { kind: 'file' as const, file: r.asked }, inputs = [...new Set(r.slots.map((s) => `${s.input} of ${s.slot}`))].join(', ')
+    const place = { kind: 'file' as const, file: r.asked }, inputs = inputsOf(r)
     const offer = (texture: string) => [{ remedy: 'files/point-to', options: { asked: r.asked, texture }, label: 'take' as const }]
     if (r.how === 'stem') {
       const texture = subject.textures.find((t) => t.path === r.resolved)?.name ?? r.resolved!
@@ -38,14 +35,3 @@ export const missingReference = defineRule({
     return { message: r.slots.length > 0 ? ('image' as const) : ('unused' as const), data: { asked: r.asked, inputs }, place }
   }),
 })
-
-/** So much a name has to be ahead of the next one. */
-const LEAD = 0.05
-
-/** The texture that nobody uses whose name is most like the one that is asked for; it may not claim another role. */
-function mostAlike(subject: Subject, reference: SubjectReference, least: number): { name: string; share: number } | null {
-  const role = roleOfName(subject.rulebook, reference.asked), stem = fileStem(reference.asked)
-  const found = subject.textures.filter((t) => t.uses.length === 0 && (role === null || t.role === null || t.role === role)).map((t) => ({ name: t.name, share: likeness(stem, fileStem(t.name)) })).sort((a, b) => b.share - a.share)
-  const [best, next] = found
-  return best && best.share >= least && best.share - (next?.share ?? 0) >= LEAD ? best : null
-}

@@ -16,7 +16,7 @@ export const degenerate = defineRule({
     flat: '{count} of {total} triangles have no area.',
     outside: { level: 'stop', text: '{count} of {total} triangles name a vertex that is not there.' },
   },
-  labels: { drop: 'Drop {count} triangles' },
+  labels: { drop: 'Drop {count|triangles}' },
   judge(subject, { allowed }) {
     const findings: RawFinding<'flat' | 'outside', 'drop'>[] = []
     for (const { node, primitive } of subject.primitives.all) {

@@ -16,7 +16,7 @@ export const insideOut = defineRule({
   messages: {
     turned: '{count|n} of {total|n} triangles face inward, or against the rest of their shell.',
   },
-  labels: { turn: 'Turn {count|n} triangles' },
+  labels: { turn: 'Turn {count|triangles}' },
   judge(subject, { allowed }) {
     const findings: RawFinding<'turned', 'turn'>[] = []
     for (const node of subject.parts.all) {

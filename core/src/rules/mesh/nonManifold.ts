@@ -17,7 +17,7 @@ export const nonManifold = defineRule({
     edges: '{count|n} edges belong to three triangles or more.',
     doubled: '{duplicates|n} triangles lie over the same points as another.',
   },
-  labels: { drop: 'Drop {duplicates|n} triangles' },
+  labels: { drop: 'Drop {duplicates|triangles}' },
   judge(subject, { allowed }) {
     const findings: RawFinding<'edges' | 'doubled', 'drop'>[] = []
     for (const node of subject.parts.drawn) {

@@ -19,10 +19,11 @@ export const pattern = defineRule({
   }),
   messages: {
     misfit: 'The {what} name {name} does not fit from “{rest}” on: {expected} was expected there.',
+    short: 'The {what} name {name} ends too early: {expected} was expected after it.',
   },
   labels: { rename: 'Rename to {to}' },
   judge(subject, { check }) {
-    const findings: RawFinding<'misfit', 'rename'>[] = []
+    const findings: RawFinding<'misfit' | 'short', 'rename'>[] = []
     const propose = nameProposals(subject)
     for (const thing of subject.things) {
       if (!check.includes(thing.what)) continue
@@ -32,7 +33,7 @@ export const pattern = defineRule({
       if (match.fits) continue
       const to = propose(thing)
       findings.push({
-        message: 'misfit',
+        message: match.from < thing.name.length ? 'misfit' : 'short',
         data: { what: patternWords[thing.kind], name: thing.name, rest: thing.name.slice(match.from), expected: match.expected, ...(to ? { proposal: to } : {}) },
         place: { kind: 'name', what: thing.what, name: thing.full, span: [match.from, thing.name.length] },
         remedies: renameOffer(thing, to),
