@@ -28,7 +28,7 @@ export async function buildNode() {
       minifySyntax: true, minifyWhitespace: true, legalComments: 'linked',
       external: ['sharp', 'piscina', 'draco3dgltf', 'watlas', 'canvas'], // sharp has a native part, piscina's threads load it by themselves, draco3dgltf and watlas find their own files, canvas is not installed
       splitting: true, chunkNames: 'parts/[name]-[hash]', // readers of rare formats are loaded when such a file comes
-      plugins: [hullMathematics],
+      plugins: [hullMathematics, noThreadsOfThreads],
       metafile: true,
     })),
     build({
@@ -50,6 +50,15 @@ const hullMathematics = {
   setup(b) {
     b.onResolve({ filter: /^three$/ }, ({ importer }) => (/convexhull\.[jt]s$/i.test(importer) ? { path: 'mathematics', namespace: 'three', sideEffects: false } : undefined))
     b.onLoad({ filter: /.*/, namespace: 'three' }, () => ({ resolveDir: root, contents: ['Line3', 'Plane', 'Triangle', 'Vector3'].map((name) => `export { ${name} } from 'three/src/math/${name}.js'`).join('\n') }))
+  },
+}
+
+/** The TIFF reader could spread its work over threads of its own, by a package that breaks where it is itself in one; files are spread already. */
+const noThreadsOfThreads = {
+  name: 'no-threads-of-threads',
+  setup(b) {
+    b.onResolve({ filter: /^web-worker$/ }, () => ({ path: 'none', namespace: 'no-worker', sideEffects: false }))
+    b.onLoad({ filter: /.*/, namespace: 'no-worker' }, () => ({ contents: 'export default class { constructor() { throw new Error("no threads of threads") } }' }))
   },
 }
 

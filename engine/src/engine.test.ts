@@ -4,6 +4,7 @@ import { dirname, join } from 'node:path'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { defaultRulebook, fileKind, readGltfContainer } from '@stern-gate/core'
 import { crateFiles, pixelsOf, type FixtureFiles } from '@stern-gate/core/fixtures'
+import { floatTiff } from './tiffFixture'
 import { checkFiles, createEngine, createFactsCache, decodeImage, encodePng, findFiles, type Engine } from './index'
 
 const workerFile = join(import.meta.dirname, '../../dist/measure-worker.js')
@@ -43,6 +44,14 @@ describe('pictures by libvips', () => {
     const png = await encodePng(pixelsOf(64, 64, 3, (x, y) => [x, y, x ^ y]))
     png.fill(0x55, 60, png.length - 20)
     expect(await decodeImage(png, { format: 'png', depth: 8, channels: 3 } as never)).toMatchObject({ ok: false, fault: { code: 'image/undecodable' } })
+  })
+})
+
+describe('a measuring thread', () => {
+  it('has the readers of rare formats: texels of halves', async () => {
+    const file = join(await lay('rare', { 'half.tif': floatTiff(2, 2, 2, [0, 1, 0.5, 1, 0.5, 1, 1, 0], 16) }), 'half.tif')
+    const { measured } = await engine.measure({ path: 'half.tif', file, sha256: 'x', sizeBytes: 1 }, [])
+    expect(measured).toMatchObject({ fault: null, facts: { channels: [{ mean: expect.closeTo(0.5, 4) }, { mean: expect.closeTo(0.75, 4) }] } })
   })
 })
 

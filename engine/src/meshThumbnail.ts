@@ -27,14 +27,16 @@ export async function meshThumbnail(source: MeshSource, facts: MeshFacts, read: 
       const normal = primitive.getAttribute('NORMAL')
       const material = primitive.getMaterial()
       const texture = material?.getBaseColorTexture() ?? null
+      const picture = texture ? (pictures.get(source.document.getRoot().listTextures().indexOf(texture)) ?? null) : null
       const factor = material?.getBaseColorFactor() ?? [0.8, 0.8, 0.8, 1]
       pieces.push({
         positions: worldPositions(node, primitive, view.positions),
         normals: normal && !node.getSkin() ? transformPoints(floatsOf(normal), linear) : null,
-        uvs: view.uvs[material?.getBaseColorTextureInfo()?.getTexCoord() ?? 0] ?? null,
+        // Without UVs every vertex has the corner of the sheet, as on the stage
+        uvs: view.uvs[material?.getBaseColorTextureInfo()?.getTexCoord() ?? 0] ?? (picture ? new Float32Array((view.positions.length / 3) * 2) : null),
         indices: view.indices,
         colour: [linearToSrgb(factor[0]), linearToSrgb(factor[1]), linearToSrgb(factor[2])],
-        picture: texture ? (pictures.get(source.document.getRoot().listTextures().indexOf(texture)) ?? null) : null,
+        picture,
       })
     }
   }
