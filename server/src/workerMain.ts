@@ -1,7 +1,10 @@
 import { fileURLToPath } from 'node:url'
 import { readSettings } from './settings'
 import { startWorker } from './startWorker'
+import { keepHeapSteady } from './steadyHeap'
 import { stopOnSignals } from './stopOnSignals'
+
+keepHeapSteady()
 
 const beside = (path: string) => fileURLToPath(new URL(path, import.meta.url))
 

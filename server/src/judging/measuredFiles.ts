@@ -1,7 +1,7 @@
 import { faultSchema } from '@stern-gate/contract'
 import type { AssemblyFile, FileKind, MeasuredFile } from '@stern-gate/core'
 import type { Queryable } from '../store/database'
-import { findFacts, type FactsRow } from '../store/factsStore'
+import { findAssemblyFacts, findFacts, type FactsRow } from '../store/factsStore'
 
 interface KnownFile { path: string; sha256: string | null; sizeBytes: number; kind: string; fault: unknown; factsKey: string | null }
 
@@ -14,15 +14,19 @@ export async function measuredFiles(db: Queryable, rows: readonly KnownFile[]): 
   return { files: withFacts(rows, facts), facts }
 }
 
-/** So many files' facts are held at once. */
-const AT_ONCE = 100
+/** So many files are asked for at once. */
+const AT_ONCE = 500
 
-/** What the grouping of a delivery needs of its files: the facts of thousands are not held together. */
+/** What the grouping of a delivery needs of its files. */
 export async function filesToAssemble(db: Queryable, rows: readonly KnownFile[]): Promise<AssemblyFile[]> {
   const files: AssemblyFile[] = []
-  for (let k = 0; k < rows.length; k += AT_ONCE)
-    for (const { path, kind, facts } of (await measuredFiles(db, rows.slice(k, k + AT_ONCE))).files)
-      files.push({ path, kind, facts: facts?.kind === 'mesh' ? { kind: 'mesh', file: { buffers: facts.file.buffers, companions: facts.file.companions, images: facts.file.images, generator: facts.file.generator } } : facts && { kind: 'texture' } })
+  for (let k = 0; k < rows.length; k += AT_ONCE) {
+    const some = rows.slice(k, k + AT_ONCE), known = await findAssemblyFacts(db, some.flatMap((r) => r.factsKey ?? []))
+    for (const row of some) {
+      const own = row.factsKey === null ? undefined : known.get(row.factsKey)
+      files.push({ path: row.path, kind: (own?.kind ?? row.kind) as FileKind, facts: own?.facts ?? null })
+    }
+  }
   return files
 }
 

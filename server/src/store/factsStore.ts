@@ -41,3 +41,17 @@ export async function findFacts(db: Queryable, keys: readonly string[]): Promise
   const rows = await db.select().from(facts).where(and(inArray(facts.key, [...keys]), eq(facts.measure, 'file'), eq(facts.version, VERSION)))
   return new Map(rows.map((r) => [r.key, { key: r.key, kept: keptFactsSchema.parse(r.body), evidence: r.evidence, thumbnail: r.thumbnail }]))
 }
+
+const assemblyFactsSchema = z.discriminatedUnion('kind', [z.strictObject({ kind: z.literal('mesh'), file: meshFactsSchema.shape.file.pick({ buffers: true, companions: true, images: true, generator: true }) }), z.strictObject({ kind: z.literal('texture') })]).nullable()
+
+/** What grouping the files of a delivery needs of their facts. */
+export type AssemblyFacts = { kind: string; facts: z.infer<typeof assemblyFactsSchema> }
+
+/** The few facts that tell which files belong together, by key: of a delivery of thousands the rest is neither read nor parsed. */
+export async function findAssemblyFacts(db: Queryable, keys: readonly string[]): Promise<Map<string, AssemblyFacts>> {
+  if (keys.length === 0) return new Map()
+  const own = sql`${facts.body}->'facts'`
+  const few = sql<unknown>`case ${own}->>'kind' when 'mesh' then jsonb_build_object('kind', 'mesh', 'file', jsonb_build_object('buffers', ${own}#>'{file,buffers}', 'companions', ${own}#>'{file,companions}', 'images', ${own}#>'{file,images}', 'generator', ${own}#>'{file,generator}')) when 'texture' then '{"kind":"texture"}'::jsonb end`
+  const rows = await db.select({ key: facts.key, kind: sql<string>`${facts.body}->>'kind'`, few }).from(facts).where(and(inArray(facts.key, [...keys]), eq(facts.measure, 'file'), eq(facts.version, VERSION)))
+  return new Map(rows.map((r) => [r.key, { kind: r.kind, facts: assemblyFactsSchema.parse(r.few) }]))
+}
