@@ -39,12 +39,8 @@ const channel = computed(() => Number(props.query['uv'] ?? channelOf(props.chose
 const table = computed(() => stationTable(props.station, props.state))
 const row = computed(() => (props.station === 'lods' ? String(level.value) : (props.query['row'] ?? null)))
 
-/** Faulty triangles of a station while nothing is chosen: those of stops and cautions, and of notes where there is nothing graver. */
-const faultyTriangles = computed(() => {
-  const found = props.station === 'mesh' || props.station === 'uvs' ? props.findings.filter((f) => f.place.kind === 'triangles' && (props.station === 'mesh' || channelOf(f) === channel.value)) : []
-  const grave = found.filter((f) => f.level !== 'note')
-  return grave.length > 0 ? grave : found
-})
+/** Faulty triangles of a station while nothing is chosen: those of stops and cautions. A note is marked when it is chosen; what it speaks of is often half the model, and as it should be. */
+const faultyTriangles = computed(() => (props.station === 'mesh' || props.station === 'uvs' ? props.findings.filter((f) => f.level !== 'note' && f.place.kind === 'triangles' && (props.station === 'mesh' || channelOf(f) === channel.value)) : []))
 
 /** What is marked: the chosen finding, the chosen row, or at Mesh and UVs every faulty triangle. */
 const marks = shallowRef<StageMark[]>([])

@@ -1,5 +1,5 @@
 import type { AssetState, BenchTexture, MeshFacts, MeshFormat, Station } from '@stern-gate/contract'
-import { formatCount, formatLength, formatShare } from '@stern-gate/core/messages'
+import { formatCount, formatLength, formatNumber, formatShare } from '@stern-gate/core/messages'
 import { bytesText, channelText } from '../words/formats'
 
 /** A group of plain figures beside the stage. */
@@ -33,7 +33,7 @@ const textureRows = (t: BenchTexture | null): Rows => {
   return [
     row('Size', `${h.width} × ${h.height}`), row('Channels', `${['grey', 'grey + A', 'RGB', 'RGBA'][h.channels - 1]} · ${h.depth} bit`), row('Format', `${h.format.toUpperCase()}${h.palette ? ', palette' : ''}`), row('On disk', bytesText(h.sizeBytes)),
     row('Says of colour', h.colourSpace === 'unstated' ? 'nothing' : h.colourSpace === 'srgb' ? 'sRGB' : h.colourSpace), row('Carries', t.role ? `${t.role} · by ${t.roleFrom}` : 'not known'),
-    ...(h.blockFormat ? [row('Stored in', h.blockFormat)] : []), ...(floats ? [row('Values', `${floats.min.toPrecision(3)} … ${floats.max.toPrecision(3)}`), row('Above 1', formatShare(floats.above)), row('Below 0', formatShare(floats.below))] : []),
+    ...(h.blockFormat ? [row('Stored in', h.blockFormat)] : []), ...(floats ? [row('Values', `${formatNumber(floats.min, 'x')} … ${formatNumber(floats.max, 'x')}`), row('Above 1', formatShare(floats.above)), row('Below 0', formatShare(floats.below))] : []),
   ]
 }
 
@@ -95,7 +95,7 @@ const writers: Record<Station, (state: AssetState, texture: BenchTexture | null)
     const sum = (of: (x: (typeof p)[number]) => number) => p.reduce((a, x) => a + of(x), 0)
     if (p.length === 0) return []
     return [
-      { title: 'Level 0', rows: [row('Triangles', sum((x) => x.triangles)), row('Vertices', sum((x) => x.vertices)), row('Parts', p.length), row('Surface', `${sum((x) => x.area).toPrecision(3)} m²`)] },
+      { title: 'Level 0', rows: [row('Triangles', sum((x) => x.triangles)), row('Vertices', sum((x) => x.vertices)), row('Parts', p.length), row('Surface', `${formatNumber(sum((x) => x.area), 'x')} m²`)] },
       { title: 'Hangs together', rows: topologyRows(s) },
       { title: 'Faults', rows: [row('Without an area', sum((x) => x.degenerate)), row('Broken indices', sum((x) => x.badIndices)), row('Not a number', sum((x) => x.notFinite)), row('Doubled vertices', sum((x) => x.doubled)), row('Normals against faces', sum((x) => x.normals?.against ?? 0))] },
       { title: 'Drawn', rows: drawRows(p) },
@@ -133,7 +133,7 @@ const writers: Record<Station, (state: AssetState, texture: BenchTexture | null)
       return {
         title: channelText(channel),
         rows: [
-          row('Islands', sum((c) => c.islands)), row('U', range(0)), row('V', range(1)), row('Sheets covered', `${covered.toPrecision(3)}${slots.size > 1 ? ` on ${slots.size} slots` : ''}`), row('Covered twice', covered > 0 ? formatShare(Math.min(1, overlapped / covered)) : '–'),
+          row('Islands', sum((c) => c.islands)), row('U', range(0)), row('V', range(1)), row('Sheets covered', `${formatNumber(covered, 'x')}${slots.size > 1 ? ` on ${slots.size} slots` : ''}`), row('Covered twice', covered > 0 ? formatShare(Math.min(1, overlapped / covered)) : '–'),
           row('Mirrored', sum((c) => c.mirrored)), row('Without an area', sum((c) => c.degenerate)), row('Outside 0 … 1', sum((c) => c.outside)), row('Tiles', [...new Set(own.flatMap((c) => c.tiles))].slice(0, 4).join(' ') || '–'),
           row('Sheets a metre', density.length > 0 ? `${twoFigures(Math.min(...density))} … ${twoFigures(Math.max(...density))}` : '–'),
         ],

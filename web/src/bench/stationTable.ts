@@ -1,5 +1,5 @@
 import type { AssetState, Station } from '@stern-gate/contract'
-import { formatCount, formatLength, formatShare } from '@stern-gate/core/messages'
+import { formatCount, formatLength, formatNumber, formatShare } from '@stern-gate/core/messages'
 import { slotColour } from '../stages/slotColours'
 import type { TableColumn, TableRow } from '../stages/StageTable.vue'
 import { bytesText } from '../words/formats'
@@ -61,7 +61,7 @@ function collisionTable(state: AssetState): StationTable | null {
       id: n.path,
       cells: {
         name: n.name || n.path, triangles: formatCount(n.primitives.reduce((sum, p) => sum + p.triangles, 0)), corners: formatCount(n.topology?.points ?? 0), shapes: formatCount(n.topology?.shells ?? 0),
-        closed: n.topology ? (n.topology.closedShells === n.topology.shells ? 'yes' : `${n.topology.openEdges} open edges`) : '–', convex: n.hull ? (n.hull.convex ? 'yes' : 'no') : 'not measured', volume: n.topology ? `${n.topology.volume.toPrecision(3)} m³` : '–',
+        closed: n.topology ? (n.topology.closedShells === n.topology.shells ? 'yes' : `${n.topology.openEdges} open edges`) : '–', convex: n.hull ? (n.hull.convex ? 'yes' : 'no') : 'not measured', volume: n.topology ? `${formatNumber(n.topology.volume, 'x')} m³` : '–',
       },
     })),
   }

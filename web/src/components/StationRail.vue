@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { stations, stationTitles, type Station, type Tally } from '@stern-gate/contract'
+import { formatCount } from '@stern-gate/core/messages'
 import LevelShape from '../marks/LevelShape.vue'
 
 defineProps<{ tally: Tally; current: Station }>()
@@ -10,7 +11,7 @@ const words = { stop: 'stops it', caution: 'has a caution', note: 'has a note', 
 <template>
   <nav class="rail" aria-label="Stations">
     <button v-for="(s, i) in stations" :key="s" class="stop" :class="{ on: s === current }" :aria-current="s === current ? 'step' : undefined" :data-station="s" :data-state="tally[s].state" @click="$emit('go', s)">
-      <span class="pt"><LevelShape :state="tally[s].state" />{{ tally[s].count || '' }}</span>
+      <span class="pt"><LevelShape :state="tally[s].state" />{{ tally[s].count ? formatCount(tally[s].count) : '' }}</span>
       <span class="n"><span class="key">{{ (i + 1) % 10 }}</span> {{ stationTitles[s] }}<span class="visually-hidden"> {{ words[tally[s].state] }}</span></span>
     </button>
   </nav>

@@ -1,11 +1,12 @@
 <script setup lang="ts">
 import { computed } from 'vue'
 import type { Verdict } from '@stern-gate/contract'
+import { formatCount } from '@stern-gate/core/messages'
 import LevelShape from '../marks/LevelShape.vue'
 
 const props = defineProps<{ verdict: Verdict; stops: number; cautions: number; notes: number }>()
 const state = computed(() => (props.verdict === 'held' ? 'stop' : props.cautions > 0 ? 'caution' : 'clear'))
-const plural = (n: number, word: string): string => `${n} ${word}${n === 1 ? '' : 's'}`
+const plural = (n: number, word: string): string => `${formatCount(n)} ${word}${n === 1 ? '' : 's'}`
 const rest = computed(() => (props.stops > 0 ? plural(props.stops, 'stop') : props.cautions > 0 ? plural(props.cautions, 'caution') : props.notes > 0 ? plural(props.notes, 'note') : ''))
 </script>
 

@@ -13,7 +13,8 @@ function stretches(name: Name): Stretch[] {
   const text = plainName(name)
   if (!name.fits && name.place.kind === 'name') {
     const [from] = name.place.span
-    return [{ text: text.slice(0, from), part: '', tint: 0, wrong: false }, { text: text.slice(from), part: 'does not fit', tint: 0, wrong: true }].filter((s) => s.text !== '')
+    const rest = from < text.length ? { text: text.slice(from), part: 'does not fit' } : { text: '…', part: 'ends too early' }
+    return [{ text: text.slice(0, from), part: '', tint: 0, wrong: false }, { ...rest, tint: 0, wrong: true }].filter((s) => s.text !== '')
   }
   const parts: Stretch[] = []
   let at = 0

@@ -1,6 +1,6 @@
 import { defineStore } from 'pinia'
 import { computed, ref, shallowRef } from 'vue'
-import type { AssetDetail, AssetState, Finding, Preview, Recipe, RemedyOffer, RemedyOptions } from '@stern-gate/contract'
+import type { AssetDetail, AssetState, Preview, Recipe, RemedyOffer, RemedyOptions } from '@stern-gate/contract'
 import { getAsset, previewRecipe, saveChoice, saveRecipe, undoRecipe } from '../api/client'
 import { useFaults } from './faults'
 
@@ -49,11 +49,12 @@ export const useBench = defineStore('bench', () => {
     }
   }
   const keep = (recipe: Recipe): Promise<void> => change((now) => saveRecipe(now.id, now.recipeRevision, recipe))
-  const apply = (finding: Finding, offer: RemedyOffer): Promise<void> => (detail.value ? keep(withStep(detail.value.recipe, finding.rule, offer)) : Promise.resolve())
+  /** Adds a step for each offer, as one change. */
+  const apply = (rule: string, offers: readonly RemedyOffer[]): Promise<void> => (detail.value ? keep(withSteps(detail.value.recipe, rule, offers)) : Promise.resolve())
   const undo = (): Promise<void> => change((now) => undoRecipe(now.id, now.recipeRevision))
   const choose = (choice: { class?: string; target?: string }): Promise<void> => change((now) => saveChoice(now.id, choice))
 
-  const startPreview = (finding: Finding, offer: RemedyOffer): void => { if (detail.value) showRecipe(withStep(detail.value.recipe, finding.rule, offer)) }
+  const startPreview = (rule: string, offers: readonly RemedyOffer[]): void => { if (detail.value) showRecipe(withSteps(detail.value.recipe, rule, offers)) }
   /** Shows what a recipe would make, after a moment. */
   const showRecipe = (recipe: Recipe): void => {
     endPreview()
@@ -81,6 +82,9 @@ export const useBench = defineStore('bench', () => {
 
 /** The recipe with one more step; `why` is the rule that asks for it, or says that a person did. */
 export const withStep = (recipe: Recipe, why: string, { remedy, options }: Pick<RemedyOffer, 'remedy' | 'options'>): Recipe => ({ steps: [...recipe.steps, { id: crypto.randomUUID(), remedy, options, on: true, why }] })
+
+/** The recipe with a step for each of the offers. */
+const withSteps = (recipe: Recipe, why: string, offers: readonly RemedyOffer[]): Recipe => offers.reduce((all, offer) => withStep(all, why, offer), recipe)
 
 /** The recipe with other options for one of its steps. */
 export const withOptions = (recipe: Recipe, step: string, options: RemedyOptions): Recipe => ({ steps: recipe.steps.map((s) => (s.id === step ? { ...s, options } : s)) })

@@ -2,13 +2,15 @@
 import { computed, defineAsyncComponent, onBeforeUnmount, ref, shallowRef, watch } from 'vue'
 import { NDropdown } from 'naive-ui'
 import { useRoute, useRouter } from 'vue-router'
-import { stations, stationTitles, type BenchTexture, type Finding, type RecipeStep, type RemedyOffer, type RemedyOptions, type SaveSizes, type Station } from '@stern-gate/contract'
+import { MOST_STEPS, stations, stationTitles, type BenchTexture, type Finding, type RecipeStep, type RemedyOptions, type SaveSizes, type Station } from '@stern-gate/contract'
+import { formatCount } from '@stern-gate/core/messages'
 import BenchStage from '../bench/BenchStage.vue'
 import { plainerStages, stageOfStation } from '../bench/stageOfStation'
 import { stationFacts } from '../bench/stationFacts'
 import ChannelHistogram from '../components/ChannelHistogram.vue'
 import type { StepByHand } from '../bench/stepByHand'
-import FindingCard from '../components/FindingCard.vue'
+import { bundlesOf } from '../bench/bundles'
+import FindingBundle from '../components/FindingBundle.vue'
 import LevelShape from '../marks/LevelShape.vue'
 import RecipeStrip from '../components/RecipeStrip.vue'
 import StationRail from '../components/StationRail.vue'
@@ -67,6 +69,9 @@ const station = computed<Station>(() => {
 const go = (s: Station): void => { void router.replace({ params: { ...route.params, station: s }, query: { ...route.query, finding: undefined, texture: undefined, row: undefined, view: undefined, uv: undefined, clip: undefined, bones: undefined, colour: undefined } }) }
 
 const findings = computed(() => (judged.value?.findings ?? []).filter((f) => f.station === station.value))
+const bundles = computed(() => bundlesOf(findings.value))
+/** Steps that the recipe still takes. */
+const room = computed(() => MOST_STEPS - (detail.value?.recipe.steps.length ?? 0))
 const chosen = computed<Finding | null>(() => findings.value.find((f) => f.fingerprint === query('finding')) ?? null)
 const choose = (f: Finding): void => {
   const same = chosen.value?.fingerprint === f.fingerprint
@@ -110,7 +115,6 @@ const classes = computed(() => (project.open?.classes ?? []).map((c) => ({ key: 
 const targets = computed(() => (project.open?.targets ?? []).map((t) => ({ key: t.id, label: t.title })))
 const versions = computed(() => (detail.value?.versions ?? []).map((v) => ({ key: v.number, label: `Version ${v.number} · ${v.by}` })))
 const title = (list: { key: string | number; label: string }[], key: string | number | undefined): string => list.find((o) => o.key === key)?.label ?? String(key ?? '')
-const point = (f: Finding, offer: RemedyOffer): void => bench.startPreview(f, offer)
 const endStep = (): void => {
   stepping.value = null
   bench.endPreview()
@@ -157,15 +161,15 @@ useBenchKeys({
     <StationRail :tally="judged.tally" :current="station" @go="go" />
     <StepPicker v-if="stepping" :key="stepping.step?.id ?? JSON.stringify(stepping.draft)" :state="judged" :station="station" :step="stepping.step" :draft="stepping.draft ?? null" :busy="bench.busy" :previewing="bench.preview !== null" @close="endStep" @leave="bench.endPreview()" @preview="(remedy, options) => bench.showRecipe(recipeWith(remedy, options))" @add="addStep" />
     <aside v-else class="findings" aria-label="Findings" tabindex="0">
-      <h2><span>{{ stationTitles[station] }}: {{ findings.length }} finding{{ findings.length === 1 ? '' : 's' }}</span><span v-if="judged.findings.length > 0"><kbd>N</kbd> next</span></h2>
-      <FindingCard v-for="f in findings" :key="f.fingerprint" :finding="f" :chosen="f === chosen" :busy="bench.busy" :locked="locked" @choose="choose(f)" @point="(o) => point(f, o)" @leave="bench.endPreview()" @apply="(o) => bench.apply(f, o)" @by-hand="(draft) => (stepping = { step: null, draft })" />
+      <h2><span>{{ stationTitles[station] }}: {{ formatCount(findings.length) }} finding{{ findings.length === 1 ? '' : 's' }}</span><span v-if="judged.findings.length > 0"><kbd>N</kbd> next</span></h2>
+      <FindingBundle v-for="b in bundles" :key="b.key" :findings="b.findings" :chosen="chosen" :busy="bench.busy" :locked="locked" :room="room" @choose="choose" @point="bench.startPreview" @leave="bench.endPreview()" @apply="bench.apply" @by-hand="(draft) => (stepping = { step: null, draft })" />
       <p v-if="quiet" class="quiet"><LevelShape :state="judged.tally[station].state" />{{ judged.tally[station].state === 'none' ? 'No rule of this station applies to this kind of asset.' : 'The rules of this station found nothing.' }}</p>
       <p v-if="plainerStages[station]" class="soft later">{{ plainerStages[station] }}</p>
     </aside>
     <BenchStage :stage="stage" :station="station" :state="shown" :findings="findings" :chosen="chosen" :previewing="bench.preview !== null" :badge="badge" :sizes="{ personHeight: project.open?.personHeight ?? 1.75, gridStep: project.open?.gridStep ?? null }" :assets="others" :guest="guest" @sizes="saveSizes" @ask="askAssets" :texture="texture" :before="before" :before-state="beforeState" :before-word="bench.preview ? 'now' : 'source'" :locked="locked || bench.busy" :query="stageQuery" @query="setQuery" @step="addStep" @supply="supply" @choose-texture="(name) => setQuery({ texture: name, finding: undefined })" />
     <aside v-if="factsOpen" class="facts" aria-label="Facts" tabindex="0">
       <h2>Facts of the {{ bench.preview ? 'preview' : bench.side }}</h2>
-      <section v-for="g in facts" :key="g.title"><h3>{{ g.title }}</h3><dl><template v-for="r in g.rows" :key="r.name"><dt :title="r.name">{{ r.name }}</dt><dd :title="r.value">{{ r.value }}</dd></template></dl></section>
+      <section v-for="g in facts" :key="g.title"><h3>{{ g.title }}</h3><dl><template v-for="r in g.rows" :key="r.name"><dt :title="r.name" :class="{ alone: r.value === '' }">{{ r.name }}</dt><dd v-if="r.value !== ''" :title="r.value">{{ r.value }}</dd></template></dl></section>
       <ChannelHistogram v-for="c in histograms" :key="c.name" :channel="c" />
       <p v-if="sampledPart" class="soft sampled">The curves count one texel in {{ sampledPart }}; mean and deviation count all.</p>
       <p v-if="facts.length === 0 && histograms.length === 0" class="soft">Nothing is measured for this station.</p>
@@ -191,6 +195,7 @@ h2, h3 { font: 600 12px/1 var(--narrow); color: var(--soft); margin: 2px 0 8px; 
 h3 { margin-top: 4px; color: var(--ink); overflow: hidden; text-overflow: ellipsis; white-space: nowrap; display: block; line-height: 1.3; }
 dl { display: grid; grid-template-columns: minmax(0, auto) minmax(0, 1fr); gap: 4px 10px; margin-bottom: 14px; }
 dt { color: var(--soft); font: 500 12.5px/1.3 var(--narrow); overflow: hidden; text-overflow: ellipsis; white-space: nowrap; max-width: 150px; }
+dt.alone { grid-column: 1 / -1; max-width: none; white-space: normal; }
 dd { margin: 0; text-align: right; font: 400 12px/1.4 var(--mono); overflow: hidden; text-overflow: ellipsis; white-space: nowrap; }
 .quiet { display: flex; gap: 8px; align-items: center; padding: 9px 10px; background: var(--sheet); border: 1px solid var(--line); border-left: 3px solid var(--clear); border-radius: 3px; color: var(--soft); }
 .later { padding: 10px 4px; font-size: 12px; }

@@ -2,7 +2,7 @@
 export function bytesText(bytes: number): string {
   const units = ['B', 'KB', 'MB', 'GB']
   let value = bytes, unit = 0
-  while (value >= 1000 && unit < units.length - 1) {
+  while (value >= 999.5 && unit < units.length - 1) {
     value /= 1000
     unit++
   }

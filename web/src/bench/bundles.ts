@@ -1,0 +1,54 @@
+import { formatCount } from '@stern-gate/core/messages'
+import type { Finding, RemedyOffer } from '@stern-gate/contract'
+
+/** Findings that are shown together: of one rule and level, or one alone. */
+export interface Bundle { key: string; findings: Finding[] }
+
+/** So many of one rule make a bundle: two stand side by side as they are. */
+const LEAST = 3
+
+/** Findings in their order, those of one rule and level together where there are three or more. */
+export function bundlesOf(findings: readonly Finding[]): Bundle[] {
+  const alike = new Map<string, Finding[]>(), bundles: Bundle[] = []
+  for (const f of findings) {
+    const key = `${f.rule} ${f.level}`
+    alike.set(key, [...(alike.get(key) ?? []), f])
+  }
+  for (const [key, group] of alike) bundles.push(...(group.length >= LEAST ? [{ key, findings: group }] : group.map((f) => ({ key: f.fingerprint, findings: [f] }))))
+  return bundles
+}
+
+/** One act for a whole bundle: the steps it adds, and its words. */
+export interface BundleAct { offers: RemedyOffer[]; label: string }
+
+/** What the findings of a bundle have in common to be done; null when that is nothing, or when one button of theirs does it. `room` is how many steps the recipe still takes. */
+export function actOf(findings: readonly Finding[], room: number): BundleAct | null {
+  const first = findings.flatMap((f) => f.remedies.slice(0, 1)), remedy = first[0]?.remedy
+  const own = first.filter((o) => o.remedy === remedy)
+  const offers = [...new Map(own.map((o) => [JSON.stringify(o.options), o])).values()].sort(deepestFirst).slice(0, room)
+  if (offers.length < 2) return null
+  const words = commonWords(offers.map((o) => o.label))
+  return { offers, label: `${own.length === findings.length && offers.length === own.length ? `All ${formatCount(offers.length)}` : `${formatCount(offers.length)} of ${formatCount(findings.length)}`}: ${words}` }
+}
+
+/** A node's path changes with its parents' names: what lies deeper goes first. */
+const deepestFirst = (a: RemedyOffer, b: RemedyOffer): number => depth(b) - depth(a)
+const depth = ({ options }: RemedyOffer): number => String(options['name'] ?? '').split('/').length
+
+/** What labels begin with alike, in whole words. */
+function commonWords(labels: readonly string[]): string {
+  const [first, ...others] = labels.map((l) => l.split(' '))
+  let same = 0
+  while (same < first!.length && others.every((o) => o[same] === first![same])) same++
+  return same === first!.length ? labels[0]! : `${first!.slice(0, Math.max(1, same)).join(' ')} …`
+}
+
+/** So many cards are listed at a time: thousands of them would stop the page. */
+export const MOST_LISTED = 60
+
+/** What of a bundle is listed when it is open: the first ones, or those around the chosen one. */
+export function listedOf(findings: readonly Finding[], chosen: Finding | null): Finding[] {
+  const at = chosen ? findings.indexOf(chosen) : -1
+  const from = Math.max(0, Math.min(at - MOST_LISTED / 2, findings.length - MOST_LISTED))
+  return findings.slice(from, from + MOST_LISTED)
+}
