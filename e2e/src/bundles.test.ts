@@ -3,7 +3,7 @@ import { Document, NodeIO } from '@gltf-transform/core'
 import type { Page } from 'puppeteer-core'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { boxOf } from '@stern-gate/core/fixtures'
-import { beginProject, dropOnto, layFiles, openApplication, type Application } from './testApplication'
+import { beginProject, dropOnto, layFiles, openApplication, press, type Application } from './testApplication'
 
 let app: Application, page: Page, link = ''
 
@@ -35,11 +35,11 @@ describe('findings of one rule', () => {
     await page.goto(`${app.url}${link}/scale`)
     await page.waitForSelector('.like')
     expect(await cards()).toBe(1)
-    await page.click('.fold')
+    await press(page, '.fold')
     await page.waitForFunction(() => document.querySelectorAll('[data-rule="scale/unapplied-transform"]').length === 4)
-    await page.click('.fold')
+    await press(page, '.fold')
     await page.waitForFunction(() => document.querySelectorAll('[data-rule="scale/unapplied-transform"]').length === 1)
-    await page.click('[data-rule="scale/unapplied-transform"] .said')
+    await press(page, '[data-rule="scale/unapplied-transform"] .said')
     await page.keyboard.press('n')
     await page.waitForFunction(() => document.querySelectorAll('[data-rule="scale/unapplied-transform"]').length === 4 && document.querySelectorAll('.find.chosen').length === 1)
   })

@@ -6,7 +6,7 @@ import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { demoAssets, makeAsset } from '@stern-gate/demo'
 import { judge } from '@stern-gate/core'
 import { subjectsOf } from '@stern-gate/core/fixtures'
-import { beginProject, dropOnto, layFiles, openApplication, waitForText, type Application } from './testApplication'
+import { beginProject, dropOnto, layFiles, openApplication, press, waitForText, type Application } from './testApplication'
 
 let app: Application, page: Page, files = ''
 const plan = (name: string) => demoAssets.find((a) => a.name === name)!
@@ -69,9 +69,9 @@ describe('from drop to verdict to mended file', () => {
   })
 
   it('applying the remedies turns the station clear', async () => {
-    await page.click('[data-rule="colour/normal-green"] .btn.go')
+    await press(page, '[data-rule="colour/normal-green"] .btn.go')
     await page.waitForFunction(() => document.querySelectorAll('.find').length === 1, { timeout: 30_000 })
-    await page.click('[data-rule="colour/space"] .btn.go')
+    await press(page, '[data-rule="colour/space"] .btn.go')
     await page.waitForFunction(() => document.querySelector('[data-station="colour"]')?.getAttribute('data-state') === 'clear', { timeout: 30_000 })
     await waitForText(page, '[data-verdict]', 'Clear')
     expect(await page.$$('.step')).toHaveLength(2)
@@ -91,7 +91,7 @@ describe('from drop to verdict to mended file', () => {
     await page.waitForFunction(() => document.querySelector('[data-station="colour"]')?.getAttribute('data-state') === 'stop')
     await page.keyboard.press('b')
     await page.waitForFunction(() => document.querySelector('[data-station="colour"]')?.getAttribute('data-state') === 'clear')
-    await page.click('.step .sw')
+    await press(page, '.step .sw')
     await page.waitForFunction(() => document.querySelector('[data-station="colour"]')?.getAttribute('data-state') === 'stop', { timeout: 30_000 })
     await page.keyboard.down('Control')
     await page.keyboard.press('z')
@@ -103,7 +103,7 @@ describe('from drop to verdict to mended file', () => {
     const session = await page.createCDPSession()
     const target = join(app.folder, 'taken')
     await session.send('Browser.setDownloadBehavior', { behavior: 'allow', downloadPath: target })
-    await page.click('header a[download]')
+    await press(page, 'header a[download]')
     let names: string[] = []
     for (let i = 0; i < 100 && !names.some((n) => n.endsWith('.glb')); i++) {
       await sleep(100)
@@ -129,10 +129,10 @@ describe('from drop to verdict to mended file', () => {
     await page.goto(`${app.url}${to}/scale`)
     await page.waitForSelector('canvas[data-ready]', { timeout: 60_000 })
     await waitForText(page, '.label', '426 m')
-    await page.click('[data-rule="scale/expected-size"] .btn.go')
+    await press(page, '[data-rule="scale/expected-size"] .btn.go')
     await waitForText(page, '.label', '4.26 m')
     await page.waitForSelector('[data-rule="scale/axes"] .btn.go:not([disabled])')
-    await page.click('[data-rule="scale/axes"] .btn.go')
+    await press(page, '[data-rule="scale/axes"] .btn.go')
     await page.waitForFunction(() => document.querySelector('[data-station="scale"]')?.getAttribute('data-state') === 'clear', { timeout: 30_000 })
     expect(await station('scale')).toBe('clear')
   })
@@ -166,11 +166,11 @@ describe('from drop to verdict to mended file', () => {
     const aside = await canvas()
     await page.evaluate(() => [...document.querySelectorAll<HTMLElement>('.bar button')].find((b) => b.textContent === 'Same origin')!.click())
     await changed(aside)
-    await page.click('[data-field="person"]', { count: 3 })
+    await press(page, '[data-field="person"]', { count: 3 })
     await page.keyboard.type('1.2')
     await page.keyboard.press('Enter')
     await waitForText(page, '.label', '1.2 m')
-    await page.click('[data-field="beside"]', { count: 3 })
+    await press(page, '[data-field="beside"]', { count: 3 })
     await page.keyboard.press('Backspace')
     await page.waitForFunction(() => !location.search.includes('beside='))
     await page.evaluate(() => (document.activeElement as HTMLElement).blur())

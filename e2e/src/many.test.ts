@@ -2,7 +2,7 @@ import { join } from 'node:path'
 import type { Page } from 'puppeteer-core'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { crateFiles, pixelsOf, pngOf, type CrateOptions } from '@stern-gate/core/fixtures'
-import { beginProject, dropOnto, layFiles, openApplication, waitForText, type Application } from './testApplication'
+import { beginProject, dropOnto, layFiles, openApplication, press, waitForText, type Application } from './testApplication'
 
 let app: Application, page: Page, crates = ''
 beforeAll(async () => {
@@ -18,20 +18,25 @@ const lay = async (name: string, crates: CrateOptions[]): Promise<string> => {
   return layFiles(join(app.folder, name), files)
 }
 
+/** Chooses all when so many have arrived and the delivery's line above the list is gone. */
+const chooseAll = async (count: number): Promise<void> => {
+  await page.waitForFunction((n) => document.querySelectorAll('[data-asset]').length === n && !document.querySelector('.arrivals .top'), { timeout: 60_000 }, count)
+  await press(page, '.heads input')
+}
+
 describe('one remedy for many', () => {
   it('turns green on all chosen assets, and one undo takes it back', async () => {
     const folder = await lay('green', ['a', 'b', 'c'].map((v) => ({ name: `harbour_crate_${v}`, textureName: `harbour_crate_${v}`, green: 'down' })))
     await dropOnto(page, [join(folder, 'props')])
-    await page.waitForFunction(() => document.querySelectorAll('[data-asset]').length === 3, { timeout: 60_000 })
-    await page.click('.heads input')
+    await chooseAll(3)
     await waitForText(page, '.bulk', '3 assets chosen')
     await page.waitForSelector('[data-remedy="colour/flip-green"]')
-    await page.click('[data-remedy="colour/flip-green"]')
+    await press(page, '[data-remedy="colour/flip-green"]')
     await page.waitForFunction(() => [...document.querySelectorAll('[data-asset]')].every((l) => l.textContent!.includes('Clear')), { timeout: 60_000 })
     await waitForText(page, '.done', 'Turn green: 3 steps on 3 assets')
     await page.reload()
     await page.waitForSelector('[data-undo]')
-    await page.click('[data-undo]')
+    await press(page, '[data-undo]')
     await page.waitForFunction(() => [...document.querySelectorAll('[data-asset]')].every((l) => l.textContent!.includes('Held')), { timeout: 60_000 })
   })
 })
@@ -41,15 +46,14 @@ describe('renaming many', () => {
     await beginProject(page, app.url, 'Names')
     const folder = await lay('names', ['Crate final', 'Barrel copy'].map((name) => ({ name, textureName: name })))
     await dropOnto(page, [join(folder, 'props')])
-    await page.waitForFunction(() => document.querySelectorAll('[data-asset]').length === 2, { timeout: 60_000 })
-    await page.click('.heads input')
+    await chooseAll(2)
     await page.waitForSelector('[data-remedy="names/rename"]')
-    await page.click('[data-remedy="names/rename"]')
+    await press(page, '[data-remedy="names/rename"]')
     await page.waitForSelector('[role="dialog"] .row')
-    await page.click('.along:not([disabled])')
+    await press(page, '.along:not([disabled])')
     await page.waitForFunction(() => document.querySelector('.follows')?.textContent?.includes('points at'))
     const type = async (from: string, to: string): Promise<void> => {
-      await page.click(`[aria-label="New name of ${from}"]`, { count: 3 })
+      await press(page, `[aria-label="New name of ${from}"]`, { count: 3 })
       await page.keyboard.type(to)
     }
     await type('Crate final', 'harbour_crate_a')
@@ -58,9 +62,9 @@ describe('renaming many', () => {
     expect(await page.$eval('[data-apply]', (b) => (b as HTMLButtonElement).disabled)).toBe(true)
     await type('Barrel copy', 'harbour_barrel_a')
     await page.waitForFunction(() => !document.querySelector('.wrong'))
-    await page.click('[data-apply]')
+    await press(page, '[data-apply]')
     await page.waitForFunction(() => ['harbour_barrel_a', 'harbour_crate_a'].every((name) => [...document.querySelectorAll('[data-asset] b')].some((b) => b.textContent === name)), { timeout: 60_000 })
-    await page.click('[data-undo]')
+    await press(page, '[data-undo]')
     await page.waitForFunction(() => [...document.querySelectorAll('[data-asset] b')].some((b) => b.textContent === 'Crate final'), { timeout: 60_000 })
     await page.goto(crates)
     await page.waitForSelector('[data-asset]')
@@ -96,13 +100,13 @@ describe('the UV stage', () => {
     await waitForText(page, '.read', 'triangle')
   })
   it('the page of a rule opens beside its finding', async () => {
-    await page.click('[data-rule="uvs/purpose"] .ask')
+    await press(page, '[data-rule="uvs/purpose"] .ask')
     await waitForText(page, '[role="dialog"]', 'Cases that are tested')
     await page.keyboard.press('Escape')
     await page.waitForFunction(() => !document.querySelector('[role="dialog"]'))
   })
   it('swapping the channels mends it', async () => {
-    await page.click('[data-rule="uvs/purpose"] .btn.go')
+    await press(page, '[data-rule="uvs/purpose"] .btn.go')
     await page.waitForFunction(() => !document.querySelector('[data-rule="uvs/purpose"]'), { timeout: 30_000 })
   })
 })

@@ -5,7 +5,7 @@ import type { Page } from 'puppeteer-core'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { crateFiles } from '@stern-gate/core/fixtures'
 import { demoAssets, makeAsset } from '@stern-gate/demo'
-import { beginProject, dropOnto, layFiles, openApplication, waitForText, type Application } from './testApplication'
+import { beginProject, dropOnto, layFiles, openApplication, press, waitForText, type Application } from './testApplication'
 
 let app: Application, page: Page, links: Record<string, string> = {}, files = ''
 
@@ -80,9 +80,9 @@ describe('clips', () => {
     expect(await seriousFaults()).toEqual([])
   })
   it('the mark for looping and a new name are steps of the recipe', async () => {
-    await page.click('.clips input[type="checkbox"]')
+    await press(page, '.clips input[type="checkbox"]')
     await page.waitForFunction(() => document.querySelector('[data-station="mesh"]')?.getAttribute('data-state') === 'clear', { timeout: 30_000 })
-    await page.click('.clips .name', { count: 3 })
+    await press(page, '.clips .name', { count: 3 })
     await page.keyboard.type('tidegauge@lift')
     await page.keyboard.press('Enter')
     await waitForText(page, '.steps', 'Name → tidegauge@lift')
@@ -98,11 +98,11 @@ describe('a step of one\'s own', () => {
     await page.type('.picker input', 'pivot')
     await page.waitForFunction(() => document.querySelectorAll('[data-remedy]').length < 4)
     expect(await seriousFaults()).toEqual([])
-    await page.click('[data-remedy="scale/move-pivot"]')
+    await press(page, '[data-remedy="scale/move-pivot"]')
     await page.select('[data-field="to"]', 'node')
     await page.select('[data-field="node"]', 'harbour_tidegauge_a/float')
     await waitForText(page, '.badge', 'preview')
-    await page.click('.picker .btn.go')
+    await press(page, '.picker .btn.go')
     await waitForText(page, '.steps', 'Pivot to node')
     await page.waitForSelector('.findings')
   })
@@ -111,7 +111,7 @@ describe('a step of one\'s own', () => {
     await page.$$eval('.step .word', (words) => (words.find((w) => w.textContent!.startsWith('Pivot')) as HTMLElement).click())
     await page.waitForSelector('[data-field="to"]')
     await page.select('[data-field="to"]', 'centre')
-    await page.click('.picker .btn.go')
+    await press(page, '.picker .btn.go')
     await waitForText(page, '.steps', 'Pivot to centre')
     expect(await page.$$('.step')).toHaveLength(3)
   })
@@ -119,7 +119,7 @@ describe('a step of one\'s own', () => {
 
 describe('an intake preset', () => {
   const pick = async (label: string): Promise<void> => {
-    await page.click('.intake')
+    await press(page, '.intake')
     await page.waitForSelector('.n-dropdown-option-body')
     await page.evaluate((wanted) => [...document.querySelectorAll<HTMLElement>('.n-dropdown-option-body')].find((o) => o.textContent!.includes(wanted))!.click(), label)
   }
@@ -133,7 +133,7 @@ describe('an intake preset', () => {
     await page.type('[data-field="folder"]', 'vessels')
     await page.select('[data-field="unit"]', 'centimetre')
     await page.select('[data-field="up"]', '+Z')
-    await page.click('[role="dialog"] .btn.go')
+    await press(page, '[role="dialog"] .btn.go')
     await waitForText(page, '.intake', 'yard in centimetres')
     const folder = await layFiles(join(app.folder, 'skiff'), await makeAsset(demoAssets.find((a) => a.name === 'harbour_skiff_a')!))
     await dropOnto(page, [join(folder, 'gullwick')])
@@ -152,7 +152,7 @@ describe('an intake preset', () => {
     await dropOnto(page, [join(folder, 'gullwick')])
     await waitForText(page, '.offer', 'yard in centimetres')
     await page.waitForSelector('.offer .btn.go')
-    await page.click('.offer .btn.go')
+    await press(page, '.offer .btn.go')
     await page.waitForFunction(() => !document.querySelector('.offer .btn.go'), { timeout: 30_000 })
     const steps = (wanted: number): Promise<unknown> => page.waitForFunction(async (n) => {
       const rows = (await (await fetch(`/api/projects/${location.pathname.split('/')[2]}/assets`)).json()) as { name: string; steps: number }[]
@@ -160,7 +160,7 @@ describe('an intake preset', () => {
     }, { timeout: 30_000, polling: 200 }, wanted)
     await steps(1)
     // And taken back, by a button as well
-    await page.click('.offer [data-as-it-came]')
+    await press(page, '.offer [data-as-it-came]')
     await steps(0)
   })
   it('nothing complained in the browser', () => expect(app.complaints).toEqual([]))
@@ -176,7 +176,7 @@ describe('what a person completes', () => {
     const link = await page.waitForFunction(() => [...document.querySelectorAll('[data-asset]')].find((l) => l.querySelector('b')!.textContent === 'harbour_keg_a')?.getAttribute('href'), { timeout: 60_000 })
     await page.goto(`${app.url}${await link.jsonValue()}/names`)
     await page.waitForSelector('[data-rule="names/meaningless"] .do .btn')
-    await page.click('[data-rule="names/meaningless"] .do .btn')
+    await press(page, '[data-rule="names/meaningless"] .do .btn')
     await page.waitForFunction(() => document.activeElement?.getAttribute('data-field') === 'to')
     expect(await page.$eval('[data-field="from"]', (e) => (e as HTMLInputElement).value)).toBe('Default_Material')
     await page.keyboard.type('keg-wood')

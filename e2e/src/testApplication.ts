@@ -69,12 +69,15 @@ export async function dropOnto(page: Page, paths: string[], at = { x: 640, y: 42
   await session.detach()
 }
 
+/** Clicks like a hand that waits until what it aims at stands still: lines that come and go above it move it. */
+export const press = (page: Page, selector: string, options: { count?: number } = {}): Promise<void> => page.locator(selector).setTimeout(60_000).click(options)
+
 /** Makes a project by the first page. */
 export async function beginProject(page: Page, url: string, name: string): Promise<void> {
   await page.goto(`${url}/?new=1`)
   await page.waitForSelector('#project-name')
   await page.type('#project-name', name)
-  await page.click('form .btn.go')
+  await press(page, 'form .btn.go')
   await page.waitForSelector('.empty')
 }
 
