@@ -1,3 +1,5 @@
+import { inBlocks, inKernels, type KernelRoom } from './inKernels'
+
 /** One attribute of vertices, `size` numbers each; two vertices agree when no number differs by more than the tolerance. */
 export interface VertexAttribute { values: Float32Array; size: number; tolerance: number }
 
@@ -10,31 +12,25 @@ const MOST_AT_A_POINT = 96
 /** Finds vertices that share a point and agree in every attribute. `points` gives each vertex its point, below `pointCount`. */
 export function mergeVertices(points: Uint32Array, pointCount: number, attributes: readonly VertexAttribute[]): MergedVertices {
   const vertices = points.length
-  const rep = new Uint32Array(vertices)
-  const heads = new Int32Array(pointCount).fill(-1), next = new Int32Array(vertices).fill(-1)
-  let merged = 0
-  for (let v = 0; v < vertices; v++) {
-    const point = points[v]!
-    let found = -1, looked = 0
-    for (let other = heads[point]!; other !== -1 && looked < MOST_AT_A_POINT; other = next[other]!, looked++)
-      if (agree(attributes, v, other)) {
-        found = other
-        break
-      }
-    if (found >= 0) {
-      rep[v] = found
-      merged++
-    } else {
-      rep[v] = v
-      next[v] = heads[point]!
-      heads[point] = v
-    }
-  }
-  return { rep, merged }
+  return inKernels((room) => {
+    const at = room.hold(points), held = holdAttributes(room, attributes, vertices)
+    const heads = room.filled(pointCount * 4, 255), next = room.filled(vertices * 4, 255), rep = room.space(vertices * 4)
+    let merged = 0
+    inBlocks(vertices, (from, to) => { merged += room.run.mergeVertices(at, from, to, held, attributes.length, heads, next, rep, MOST_AT_A_POINT) })
+    return { rep: room.words(rep, vertices).slice(), merged }
+  })
 }
 
-function agree(attributes: readonly VertexAttribute[], a: number, b: number): boolean {
-  for (const { values, size, tolerance } of attributes)
-    for (let i = 0; i < size; i++) if (!(Math.abs(values[a * size + i]! - values[b * size + i]!) <= tolerance)) return false
-  return true
+/** Four words an attribute: where its values stand, how many a vertex has, and the tolerance. Values that are missing are no numbers and agree with nothing. */
+function holdAttributes(room: KernelRoom, attributes: readonly VertexAttribute[], vertices: number): number {
+  const held = room.space(attributes.length * 16)
+  attributes.forEach(({ values, size, tolerance }, n) => {
+    const missing = vertices * size - values.length
+    const at = room.space(vertices * size * 4), own = room.floats(at, vertices * size)
+    own.set(missing < 0 ? values.subarray(0, vertices * size) : values)
+    if (missing > 0) own.fill(NaN, values.length)
+    room.words(held + n * 16, 2).set([at, size])
+    room.doubles(held + n * 16 + 8, 1)[0] = tolerance
+  })
+  return held
 }

@@ -1,3 +1,5 @@
+import { append, BLOCK, inBlocks, inKernels, triangleBlocks } from './inKernels'
+
 /** A normal counts as unit long within this. */
 export const NORMAL_LENGTH_TOLERANCE = 0.02
 
@@ -12,23 +14,16 @@ export interface NormalAgreement {
  * must be good or are passed over.
  */
 export function normalAgreement(positions: Float32Array, normals: Float32Array, indices: Uint32Array, mirrored: 'mirrored' | 'plain'): NormalAgreement {
-  const vertices = Math.min(positions.length, normals.length) / 3
-  let notUnit = 0
-  for (let k = 0; k + 2 < normals.length; k += 3) {
-    const length = Math.sqrt(normals[k]! * normals[k]! + normals[k + 1]! * normals[k + 1]! + normals[k + 2]! * normals[k + 2]!)
-    if (!(Math.abs(length - 1) <= NORMAL_LENGTH_TOLERANCE)) notUnit++
-  }
+  const vertices = Math.floor(Math.min(positions.length, normals.length) / 3), sign = mirrored === 'mirrored' ? -1 : 1
   const against: number[] = []
-  const sign = mirrored === 'mirrored' ? -1 : 1
-  for (let t = 0; t * 3 + 2 < indices.length; t++) {
-    const i = indices[t * 3]!, j = indices[t * 3 + 1]!, k = indices[t * 3 + 2]!
-    if (i >= vertices || j >= vertices || k >= vertices) continue
-    const a = i * 3, b = j * 3, c = k * 3
-    const ux = positions[b]! - positions[a]!, uy = positions[b + 1]! - positions[a + 1]!, uz = positions[b + 2]! - positions[a + 2]!
-    const vx = positions[c]! - positions[a]!, vy = positions[c + 1]! - positions[a + 1]!, vz = positions[c + 2]! - positions[a + 2]!
-    const nx = normals[a]! + normals[b]! + normals[c]!, ny = normals[a + 1]! + normals[b + 1]! + normals[c + 1]!, nz = normals[a + 2]! + normals[b + 2]! + normals[c + 2]!
-    if (((uy * vz - uz * vy) * nx + (uz * vx - ux * vz) * ny + (ux * vy - uy * vx) * nz) * sign < 0) against.push(t)
-  }
+  const notUnit = inKernels((room) => {
+    const { run } = room
+    const points = room.hold(positions), directions = room.hold(normals), found = room.space(Math.min(indices.length, BLOCK) * 4)
+    let count = 0
+    inBlocks(Math.floor(normals.length / 3), (from, to) => { count += run.notUnit(directions, from, to, NORMAL_LENGTH_TOLERANCE) })
+    triangleBlocks(room, indices, (at, from, block) => append(against, room.words(found, run.normalsAgainst(points, directions, vertices, at, block, from, sign, found))))
+    return count
+  })
   return { notUnit, against: Uint32Array.from(against) }
 }
 

@@ -1,31 +1,11 @@
 import { disjointSets } from './disjointSets'
 
-/** Open edges as they are found: two points and the triangle each. */
-export interface OpenEdges { add: (low: number, high: number, triangle: number) => void; list: () => Uint32Array }
-
-export function openEdges(): OpenEdges {
-  let held = new Uint32Array(96), count = 0
-  return {
-    add(low, high, triangle) {
-      if (count + 3 > held.length) {
-        const more = new Uint32Array(held.length * 2)
-        more.set(held)
-        held = more
-      }
-      held[count++] = low
-      held[count++] = high
-      held[count++] = triangle
-    },
-    list: () => held.subarray(0, count),
-  }
-}
-
 /** A ring of at most so many edges … */
 export const HOLE_EDGES = 8
 /** … in a shell of at least so many triangles for each of them was hardly left open on purpose. */
 export const HOLE_TRIANGLES = 10
 
-/** Counts the rings that open edges form: edges belong to one ring when they share a point. `edges` is a list of OpenEdges, `shell` gives each triangle its shell, `trianglesOf` how many a shell has. */
+/** Counts the rings that open edges form: edges belong to one ring when they share a point. `edges` holds two points and the triangle of each, `shell` gives each triangle its shell, `trianglesOf` how many a shell has. */
 export function openBorders(edges: Uint32Array, shell: Uint32Array, trianglesOf: (shell: number) => number): { borders: number; holes: number } {
   const numbers = new Map<number, number>()
   const number = (point: number): number => numbers.get(point) ?? numbers.set(point, numbers.size).get(point)!

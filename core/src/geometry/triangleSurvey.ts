@@ -1,3 +1,5 @@
+import { append, BLOCK, inKernels, triangleBlocks } from './inKernels'
+
 /** A triangle counts as degenerate below this share of the squared bounds diagonal. */
 export const DEGENERATE_AREA_SHARE = 1e-12
 
@@ -17,26 +19,20 @@ export interface TriangleSurvey {
  * checked. `areaLimit` is absolute. Triangles with positions that are not finite count neither as area nor as degenerate.
  */
 export function triangleSurvey(positions: Float32Array, indices: Uint32Array, areaLimit: number): TriangleSurvey {
-  const vertices = positions.length / 3
-  const degenerate: number[] = []
-  const badIndices: number[] = []
-  const areas = new Float32Array(Math.floor(indices.length / 3))
-  let area = 0
-  for (let t = 0; t * 3 + 2 < indices.length; t++) {
-    const a = indices[t * 3]!, b = indices[t * 3 + 1]!, c = indices[t * 3 + 2]!
-    if (a >= vertices || b >= vertices || c >= vertices) {
-      badIndices.push(t)
-      continue
-    }
-    const x = positions[a * 3]!, y = positions[a * 3 + 1]!, z = positions[a * 3 + 2]!
-    const ux = positions[b * 3]! - x, uy = positions[b * 3 + 1]! - y, uz = positions[b * 3 + 2]! - z
-    const vx = positions[c * 3]! - x, vy = positions[c * 3 + 1]! - y, vz = positions[c * 3 + 2]! - z
-    const cx = uy * vz - uz * vy, cy = uz * vx - ux * vz, cz = ux * vy - uy * vx
-    const own = Math.sqrt(cx * cx + cy * cy + cz * cz) / 2
-    areas[t] = own
-    if (own <= areaLimit) degenerate.push(t)
-    if (own === own && own !== Infinity) area += own
-  }
+  const degenerate: number[] = [], badIndices: number[] = [], areas = new Float32Array(Math.floor(indices.length / 3))
+  const area = inKernels((room) => {
+    const { words } = room
+    const points = room.hold(positions), block = Math.min(areas.length, BLOCK) * 4
+    const own = room.space(block), small = room.space(block), bad = room.space(block), state = room.filled(16)
+    triangleBlocks(room, indices, (at, from, count) => {
+      room.run.surveyTriangles(points, Math.floor(positions.length / 3), at, count, from, areaLimit, own, small, bad, state)
+      areas.set(room.floats(own, count), from)
+      const found = words(state + 8, 2)
+      append(degenerate, words(small, found[0]!))
+      append(badIndices, words(bad, found[1]!))
+    })
+    return room.doubles(state, 1)[0]!
+  })
   return { area, areas, degenerate: Uint32Array.from(degenerate), badIndices: Uint32Array.from(badIndices) }
 }
 

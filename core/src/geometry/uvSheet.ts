@@ -1,4 +1,4 @@
-import { disjointSets } from './disjointSets'
+import { append, BLOCK, inBlocks, inKernels, triangleBlocks } from './inKernels'
 
 export interface UvSheet {
   islands: number
@@ -24,81 +24,67 @@ export interface UvSheetInput {
   mirrored: 'mirrored' | 'plain'
 }
 
-/** A triangle has no area on the sheet below this: a hundredth of a texel at 8192². */
+/** A triangle has no area on the sheet below this: a hundredth of a texel at 8192², as in core/kernels/sheet.ts. */
 export const LEAST_UV_AREA = 0.01 / 8192 ** 2
 /** A corner may stand this far beyond the edge: half a texel at 4096. */
 const EDGE_TOLERANCE = 0.5 / 4096
 const MOST_TILES = 64
-/** Ratios are sorted by the upper half of their 32-bit float: 128 bins an octave, a third of a per cent once the root is taken. */
+/** Bins of surface by the upper half of the 32-bit float of UV area over surface. */
 const BINS = 1 << 15
-/** Empty between calls: a new one for each of many small sheets would take longer than the sheets. */
-const bins = new Float64Array(BINS)
 
 /** Looks at how one UV channel lies on its sheet. Triangles with bad indices or UVs that are no numbers are passed over. */
 export function uvSheet({ uv, indices, areas, rep, mirrored }: UvSheetInput): UvSheet {
-  const triangles = Math.floor(indices.length / 3), vertices = uv.length / 2
-  const sets = disjointSets(vertices)
-  const ratio = new Float32Array(1), ratioBits = new Uint32Array(ratio.buffer)
-  const mirroredList: number[] = [], degenerateList: number[] = []
+  const triangles = Math.floor(indices.length / 3), vertices = Math.min(Math.floor(uv.length / 2), rep.length)
+  const mirroredList: number[] = [], degenerateList: number[] = [], elsewhere: number[] = []
+  const islandOf = new Uint32Array(triangles)
+  return inKernels((room) => {
+    const { run, words } = room
+    const held = room.hold(uv), reps = room.hold(rep), parents = room.space(vertices * 4), used = room.space(triangles), seen = room.filled(vertices)
+    const block = Math.min(triangles, BLOCK) * 4, surfaces = room.space(block), mirrors = room.space(block), small = room.space(block), others = room.space(block), state = room.filled(32)
+    const own = words(parents, vertices)
+    for (let v = 0; v < vertices; v++) own[v] = v
+    words(state + 8, 2).set([BINS, -1])
+    // With v down, a picture that is not mirrored runs clockwise in u and v
+    const right = mirrored === 'mirrored' ? 1 : -1
+    triangleBlocks(room, indices, (at, from, count) => {
+      room.floats(surfaces, count).set(areas.subarray(from, from + count))
+      run.surveySheet(held, vertices, at, count, from, surfaces, reps, parents, right, used, mirrors, small, others, state)
+      const found = words(state + 20, 3)
+      append(mirroredList, words(mirrors, found[0]!))
+      append(degenerateList, words(small, found[1]!))
+      append(elsewhere, words(others, found[2]!))
+    })
+    inBlocks(vertices, (from, to) => { run.flatten(parents, from, to) })
+    let islands = 0
+    triangleBlocks(room, indices, (at, from, count) => {
+      islands += run.nameIslands(at, count, from, used, reps, parents, seen, surfaces)
+      islandOf.set(words(surfaces, count), from)
+    })
+    const [lowest, highest, inFirst] = words(state + 8, 3) as unknown as [number, number, number]
+    const bins = room.doubles(run.densityBins(), BINS).subarray(lowest, (highest | 0) + 1)
+    return {
+      islands, islandOf, uvArea: room.doubles(state, 1)[0]!, mirrored: Uint32Array.from(mirroredList), degenerate: Uint32Array.from(degenerateList),
+      ...placesOnSheets(uv, indices, elsewhere, inFirst === 1), density: densityOf(bins, lowest),
+    }
+  })
+}
+
+/** How many triangles are outside the first tile, and the tiles that any lies in; `elsewhere` are those that are not all in the first. */
+function placesOnSheets(uv: Float32Array, indices: Uint32Array, elsewhere: readonly number[], inFirst: boolean): Pick<UvSheet, 'outside' | 'tiles'> {
   const tiles = new Set<number>()
-  // With v down, a picture that is not mirrored runs clockwise in u and v
-  const right = mirrored === 'mirrored' ? 1 : -1
-  let uvArea = 0, outside = 0, lowest = BINS, highest = -1, lastColumn = NaN, lastRow = NaN, inFirst = false
-  const used = new Uint8Array(triangles)
-  for (let t = 0; t < triangles; t++) {
-    const i = indices[t * 3]!, j = indices[t * 3 + 1]!, k = indices[t * 3 + 2]!
-    if (i >= vertices || j >= vertices || k >= vertices) continue
-    const au = uv[i * 2]!, av = uv[i * 2 + 1]!, bu = uv[j * 2]!, bv = uv[j * 2 + 1]!, cu = uv[k * 2]!, cv = uv[k * 2 + 1]!
-    const signed = ((bu - au) * (cv - av) - (cu - au) * (bv - av)) / 2
-    if (signed !== signed) continue
-    used[t] = 1
-    sets.join(rep[i]!, rep[j]!)
-    sets.join(rep[j]!, rep[k]!)
-    const area = Math.abs(signed)
-    uvArea += area
-    if (area <= LEAST_UV_AREA) {
-      if (areas[t]! > 0) degenerateList.push(t)
-      continue
-    }
-    if (signed * right < 0) mirroredList.push(t)
-    if (au >= 0 && au <= 1 && bu >= 0 && bu <= 1 && cu >= 0 && cu <= 1 && av >= 0 && av <= 1 && bv >= 0 && bv <= 1 && cv >= 0 && cv <= 1) {
-      // With an area it is in the first tile: nothing more to ask, for nearly all of nearly every mesh
-      inFirst = true
-    } else {
-      if (isOutside(au) || isOutside(bu) || isOutside(cu) || isOutside(av) || isOutside(bv) || isOutside(cv)) outside++
-      const column = Math.floor((au + bu + cu) / 3), row = Math.floor(1 - (av + bv + cv) / 3)
-      if (column !== lastColumn || row !== lastRow) {
-        if (tiles.size < MOST_TILES) addTile(tiles, column, row)
-        lastColumn = column
-        lastRow = row
-      }
-    }
-    const surface = areas[t]!
-    if (surface > 0) {
-      ratio[0] = area / surface
-      const bin = ratioBits[0]! >>> 16
-      bins[bin]! += surface
-      if (bin < lowest) lowest = bin
-      if (bin > highest) highest = bin
-    }
+  let outside = 0, lastColumn = NaN, lastRow = NaN
+  for (const t of elsewhere) {
+    const i = indices[t * 3]! * 2, j = indices[t * 3 + 1]! * 2, k = indices[t * 3 + 2]! * 2
+    const au = uv[i]!, av = uv[i + 1]!, bu = uv[j]!, bv = uv[j + 1]!, cu = uv[k]!, cv = uv[k + 1]!
+    if (isOutside(au) || isOutside(bu) || isOutside(cu) || isOutside(av) || isOutside(bv) || isOutside(cv)) outside++
+    const column = Math.floor((au + bu + cu) / 3), row = Math.floor(1 - (av + bv + cv) / 3)
+    if (column === lastColumn && row === lastRow) continue
+    if (tiles.size < MOST_TILES) addTile(tiles, column, row)
+    lastColumn = column
+    lastRow = row
   }
   if (inFirst) addTile(tiles, 0, 0)
-  const islandOf = new Uint32Array(triangles).fill(0xffffffff)
-  const roots = new Uint8Array(vertices)
-  let islands = 0
-  const { parents } = sets
-  // What a vertex hangs under comes before it and by then hangs under the root itself
-  for (let v = 0; v < vertices; v++) parents[v] = parents[parents[v]!]!
-  for (let t = 0; t < triangles; t++) {
-    if (!used[t]) continue
-    const root = parents[rep[indices[t * 3]!]!]!
-    islandOf[t] = root
-    if (!roots[root]) {
-      roots[root] = 1
-      islands++
-    }
-  }
-  return { islands, islandOf, uvArea, mirrored: Uint32Array.from(mirroredList), degenerate: Uint32Array.from(degenerateList), outside, tiles: [...tiles].sort((a, b) => a - b), density: densityOf(bins.subarray(lowest, highest + 1), lowest) }
+  return { outside, tiles: [...tiles].sort((a, b) => a - b) }
 }
 
 const isOutside = (v: number): boolean => v < -EDGE_TOLERANCE || v > 1 + EDGE_TOLERANCE

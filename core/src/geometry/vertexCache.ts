@@ -1,3 +1,5 @@
+import { inKernels, triangleBlocks } from './inKernels'
+
 /** Vertices that stay transformed in the cache which the figures are for. */
 export const CACHE_SIZE = 16
 
@@ -11,17 +13,12 @@ export interface CacheUse {
 
 /** Runs a triangle list through a first-in first-out cache (Sander, Nehab and Barczak 2007, section 3). Vertex numbers beyond `vertices` are left out; null when there is no triangle. */
 export function vertexCacheUse(indices: Uint32Array, vertices: number): CacheUse | null {
-  const entered = new Uint32Array(vertices)
-  // An entry stays for as many misses as the cache is long; 0 means never seen
-  let time = CACHE_SIZE + 1, used = 0
-  for (let k = 0; k < indices.length; k++) {
-    const v = indices[k]!
-    if (v >= vertices) continue
-    const since = entered[v]!
-    if (time - since <= CACHE_SIZE) continue
-    if (since === 0) used++
-    entered[v] = time++
-  }
-  const misses = time - CACHE_SIZE - 1, triangles = Math.floor(indices.length / 3)
-  return triangles === 0 || used === 0 ? null : { acmr: misses / triangles, atvr: misses / used }
+  return inKernels((room) => {
+    const entered = room.filled(vertices * 4), state = room.filled(8), begin = CACHE_SIZE + 1
+    room.words(state, 1)[0] = begin
+    triangleBlocks(room, indices, (at, _from, count) => { room.run.cacheUse(at, count * 3, vertices, CACHE_SIZE, entered, state) })
+    const [time, used] = room.words(state, 2) as unknown as [number, number]
+    const misses = time - begin, triangles = Math.floor(indices.length / 3)
+    return triangles === 0 || used === 0 ? null : { acmr: misses / triangles, atvr: misses / used }
+  })
 }

@@ -2,7 +2,7 @@ import type { Node, Primitive } from '@gltf-transform/core'
 import type { Bounds } from '@stern-gate/contract'
 import { linearDeterminant } from '../geometry/matrix'
 import { boundsSize, joinBounds, pointBounds } from '../geometry/pointBounds'
-import { pointIds, type PointIds } from '../geometry/pointIds'
+import { pointIds, pointsOfTriangles, type PointIds } from '../geometry/pointIds'
 import { DEGENERATE_AREA_SHARE, triangleSurvey, type TriangleSurvey } from '../geometry/triangleSurvey'
 import { primitiveView, type PrimitiveView } from '../scene/primitiveView'
 import { worldPositions } from '../scene/worldPositions'
@@ -84,13 +84,7 @@ export function joinFloats(lists: readonly Float32Array[]): Float32Array {
 export function cornersOf({ primitives }: PlacedMesh): Uint32Array {
   const corners = new Uint32Array(primitives.reduce((sum, p) => sum + cornerCount(p), 0))
   let at = 0
-  for (const primitive of primitives) {
-    const { points, view: { indices } } = primitive, count = cornerCount(primitive)
-    for (let k = 0; k < count; k++) {
-      const v = indices[k]!
-      corners[at++] = v < points.length ? points[v]! : 0xffffffff
-    }
-  }
+  for (const { view, points } of primitives) at += pointsOfTriangles(view.indices, points, corners.subarray(at))
   return corners
 }
 

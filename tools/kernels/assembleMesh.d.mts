@@ -1,0 +1,2 @@
+/** The TypeScript file that core has of the kernels for meshes. */
+export function meshModuleText(): Promise<string>
