@@ -45,7 +45,7 @@ async function topology(glb: Uint8Array, tell: (line: string) => void): Promise<
   const read = async (): Promise<Document> => {
     const container = readGltfContainer(glb)
     if (!container.ok) throw new Error(container.fault.why)
-    const source = await readMesh(container.value, [], () => null)
+    const source = await readMesh(container.value, [], () => null, undefined, 'shared')
     if (!source.ok) throw new Error(source.fault.why)
     return source.value.document
   }

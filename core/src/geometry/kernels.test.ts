@@ -2,6 +2,7 @@ import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { boxOf } from '../fixtures/crateShape'
 import { convexHull, outOfHull } from './convexHull'
+import { BLOCK, inKernels } from './inKernels'
 import { mergeVertices } from './mergeVertices'
 import { FACE_CRUMB, FACE_INSIDE_OUT, meshTopology } from './meshTopology'
 import { mirrorSymmetry } from './mirrorSymmetry'
@@ -67,6 +68,29 @@ function boxCorners(grid = 1) {
   for (let p = 0; p < count; p++) for (let i = 0; i < 3; i++) places[p * 3 + i] = box.positions[first[p]! * 3 + i]!
   return { corners: Uint32Array.from(box.indices, (v) => ids[v]!), places, box }
 }
+
+describe('the kernels', () => {
+  it('do one piece of work at a time, and go on after one that failed', () => {
+    expect(() => inKernels(() => pointIds(new Float32Array(3)))).toThrow('at work already')
+    expect(pointIds(new Float32Array([1, 2, 3, 1, 2, 3])).count).toBe(1)
+  })
+  it('keep what they hold when more room is asked for, and give much of it back', () => {
+    const kept = inKernels((room) => {
+      const at = room.hold(new Uint32Array([7, 8, 9]))
+      room.filled(100 * 2 ** 20)
+      return [...room.words(at, 3)]
+    })
+    expect(kept).toEqual([7, 8, 9])
+    expect(inKernels((room) => room.bytes(0, 1).buffer.byteLength)).toBeLessThan(2 ** 21)
+  })
+  it('merge no vertex by a number that is missing', () => expect(mergeVertices(new Uint32Array([0, 0, 0]), 1, [{ values: new Float32Array([5, 5]), size: 1, tolerance: 1 }])).toEqual({ rep: new Uint32Array([0, 0, 2]), merged: 1 }))
+  it('walk lists longer than a block, and the last block’s rest', () => {
+    const count = BLOCK * 2 + 5, indices = Uint32Array.from({ length: count * 3 }, (_, k) => k % 3)
+    indices[count * 3 - 1] = 99
+    const survey = triangleSurvey(new Float32Array([0, 0, 0, 2, 0, 0, 0, 2, 0]), indices, 1e-9)
+    expect([survey.area, survey.badIndices, survey.areas[count - 2], survey.areas[count - 1]]).toEqual([(count - 1) * 2, new Uint32Array([count - 1]), 2, 0])
+  })
+})
 
 describe('topology', () => {
   it('of a fan of 20,000 triangles around its lowest point: its ring is open, the one that is there twice is found and stands apart', () => {

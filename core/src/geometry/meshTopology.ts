@@ -43,12 +43,12 @@ const CRUMB_SHARE = 1e-4
  */
 export function meshTopology(corners: Uint32Array, positions: Float32Array, mirrored: 'mirrored' | 'plain'): MeshTopology {
   return inKernels((room) => {
-    const held = holdMesh(room, corners, positions)
+    const held = holdMesh(room, corners, Math.floor(positions.length / 3))
     const { run, words } = room
     walkEdges(room, held)
     const counts = { openEdges: run.openCount(), nonManifoldEdges: run.nonManifoldCount(), turnedEdges: run.turnedCount(), duplicates: run.duplicateCount() }
     const open = edgeList(words(held.edges, counts.openEdges), corners)
-    const sums = sumShells(room, held, mirrored === 'mirrored' ? -1 : 1)
+    const sums = sumShells(room, held, positions, mirrored === 'mirrored' ? -1 : 1)
     const judged = judgeShells(sums)
     if (judged.insideOut + judged.crumbs > 0) markShells(room, held, sums, judged.marks)
     const shell = words(held.parents, held.triangles).slice()
@@ -59,12 +59,12 @@ export function meshTopology(corners: Uint32Array, positions: Float32Array, mirr
 }
 
 /** Places of a mesh and of what is found out about it, in the kernels' memory. */
-interface HeldMesh { triangles: number; points: number; corners: number; positions: number; flags: number; starts: number; edges: number; parents: number; facing: number; twisted: number }
+interface HeldMesh { triangles: number; points: number; corners: number; flags: number; starts: number; edges: number; parents: number; facing: number; twisted: number }
 
-function holdMesh(room: KernelRoom, corners: Uint32Array, positions: Float32Array): HeldMesh {
-  const triangles = Math.floor(corners.length / 3), points = Math.floor(positions.length / 3)
+function holdMesh(room: KernelRoom, corners: Uint32Array, points: number): HeldMesh {
+  const triangles = Math.floor(corners.length / 3)
   const held: HeldMesh = {
-    triangles, points, corners: room.hold(corners), positions: room.hold(positions), flags: room.filled(triangles), starts: room.filled((points + 1) * 4),
+    triangles, points, corners: room.hold(corners), flags: room.filled(triangles), starts: room.filled((points + 1) * 4),
     edges: room.space(triangles * 12), parents: room.space(triangles * 4), facing: room.filled(triangles), twisted: room.filled(triangles),
   }
   const parents = room.words(held.parents, triangles)
@@ -97,14 +97,16 @@ function edgeList(edges: Uint32Array, corners: Uint32Array): Uint32Array {
 /** Of each shell: areas and numbers of the triangles that face as its root does and of those that do not, six times the volume, what it is. `numbers` is the place of the shell's number for each root. */
 interface ShellSums { count: number; numbers: number; areas: Float64Array; triangles: Uint32Array; sixVolumes: Float64Array; open: Uint8Array; twisted: Uint8Array }
 
-function sumShells(room: KernelRoom, held: HeldMesh, sign: number): ShellSums {
-  const { run, filled } = room, { corners, positions, flags, parents, facing, twisted } = held
-  // The edges have been walked: their room is free
-  const numbers = held.edges
+function sumShells(room: KernelRoom, held: HeldMesh, positions: Float32Array, sign: number): ShellSums {
+  const { run, filled } = room, { corners, flags, parents, facing, twisted } = held
+  // The edges have been walked: their room is free, for a number a triangle and then for the points, or for marks
+  const numbers = held.edges, left = held.triangles * 8
+  const points = positions.byteLength > left ? room.hold(positions) : numbers + held.triangles * 4
+  if (positions.byteLength <= left) room.floats(points, positions.length).set(positions)
   let count = 0
   inBlocks(held.triangles, (from, to) => { count = run.numberShells(from, to, flags, parents, facing, numbers, count) })
   const areas = filled(count * 16), triangles = filled(count * 8), volumes = filled(count * 8), open = filled(count), twists = filled(count)
-  inBlocks(held.triangles, (from, to) => { run.sumShells(corners, positions, from, to, flags, parents, facing, twisted, numbers, sign, areas, triangles, volumes, open, twists) })
+  inBlocks(held.triangles, (from, to) => { run.sumShells(corners, points, from, to, flags, parents, facing, twisted, numbers, sign, areas, triangles, volumes, open, twists) })
   return { count, numbers, areas: room.doubles(areas, count * 2), triangles: room.words(triangles, count * 2), sixVolumes: room.doubles(volumes, count), open: room.bytes(open, count), twisted: room.bytes(twists, count) }
 }
 
@@ -135,7 +137,7 @@ function judgeShells(sums: ShellSums): Judged {
 }
 
 function markShells(room: KernelRoom, { triangles, flags, parents, facing }: HeldMesh, { numbers, count }: ShellSums, marks: Uint8Array): void {
-  // The edges' room is long enough for both: a shell has a triangle, and a triangle three edges
+  // There stood points or nothing; a shell has a triangle, and a triangle three edges
   const at = numbers + triangles * 4
   room.bytes(at, count * 2).set(marks)
   inBlocks(triangles, (from, to) => { room.run.markShells(from, to, flags, parents, facing, numbers, at) })

@@ -12,7 +12,7 @@ import { measureSlots } from './measureSlots'
 export interface MeasuredMesh {
   facts: MeshFacts
   evidence: Uint8Array
-  /** Null when the geometry could not be read; facts.notMeasured says why. */
+  /** Null when the geometry could not be read; facts.notMeasured says why. Its accessors look into the file's bytes: not to be written to. */
   source: MeshSource | null
 }
 
@@ -25,7 +25,7 @@ export interface MeshPorts {
 
 /** Measures an opened glTF or GLB. What cannot be measured stands in facts.notMeasured, with the fault. */
 export async function measureMesh(container: GltfContainer, references: GltfReference[], sizeBytes: number, ports: MeshPorts, switches: MeasureSwitches = {}): Promise<MeasuredMesh> {
-  const read = await readMesh(container, references, ports.resource, ports.draco)
+  const read = await readMesh(container, references, ports.resource, ports.draco, 'shared')
   const evidence = collectEvidence()
   const notMeasured: Fault[] = read.ok ? [] : [faultAt(read.fault, { measure: 'geometry' })]
   const source = read.ok ? read.value : null

@@ -7,8 +7,10 @@ export const MAX_ACCESSOR_BYTES = 2 ** 31
 /** More nodes under one another than this are refused. */
 const MAX_NODE_DEPTH = 512
 
-const componentBytes: Record<number, number> = { 5120: 1, 5121: 1, 5122: 2, 5123: 2, 5125: 4, 5126: 4 }
-const components: Record<string, number> = { SCALAR: 1, VEC2: 2, VEC3: 3, VEC4: 4, MAT2: 4, MAT3: 9, MAT4: 16 }
+/** Bytes of a component, by its number in glTF. */
+export const componentBytes: Record<number, number> = { 5120: 1, 5121: 1, 5122: 2, 5123: 2, 5125: 4, 5126: 4 }
+/** Components of an element. */
+export const components: Record<string, number> = { SCALAR: 1, VEC2: 2, VEC3: 3, VEC4: 4, MAT2: 4, MAT3: 9, MAT4: 16 }
 
 const hint = 'The file is damaged or was written by a faulty exporter; export it again.'
 const outOfBounds = (part: string, why: string) => bad('gltf/out-of-bounds', why, hint, { part })

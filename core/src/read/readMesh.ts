@@ -4,6 +4,7 @@ import { createGltfIo, DRACO, readExtensions, type LoadDraco } from './gltfIo'
 import { dataUriBytes, isDataUri, type GltfReference } from './gltfReferences'
 import { fileName } from './deliveryPath'
 import type { GltfContainer } from './readGltfContainer'
+import { sharedAccessors } from './sharedAccessors'
 
 /** An image of a mesh file: where it stands and, when embedded, its bytes. */
 export interface MeshImageSource {
@@ -25,11 +26,14 @@ export interface MeshSource {
 /** Key under which the reader expects the binary chunk of a GLB. */
 const GLB_CHUNK = '@glb.bin'
 
+/** Whether accessors are copies, or look into the file's own bytes: then nobody may write to them. */
+export type AccessorBytes = 'copied' | 'shared'
+
 /**
  * Reads an opened glTF. `resource` gives the bytes of an external buffer, or null when it did not come.
  * Faults: gltf/missing-buffer, gltf/extension-not-read, gltf/bad-structure, gltf/out-of-bounds.
  */
-export async function readMesh(container: GltfContainer, references: GltfReference[], resource: (asked: string) => Uint8Array | null, draco?: LoadDraco): Promise<Outcome<MeshSource>> {
+export async function readMesh(container: GltfContainer, references: GltfReference[], resource: (asked: string) => Uint8Array | null, draco?: LoadDraco, bytes: AccessorBytes = 'copied'): Promise<Outcome<MeshSource>> {
   const known = (e: string): boolean => readExtensions.has(e) && (e !== DRACO || draco !== undefined)
   const required = container.json.extensionsRequired.find((e) => !known(e))
   if (required !== undefined) return bad('gltf/extension-not-read', `The file requires ${required.slice(0, 80)}, which is not read yet.`, 'Export without it (for compressed meshes: without compression).', { part: 'extensionsRequired' })
@@ -37,8 +41,10 @@ export async function readMesh(container: GltfContainer, references: GltfReferen
   if (!images.ok) return images
   const jsonDocument = withResources(container, references, resource)
   if (!jsonDocument.ok) return jsonDocument
-  const document = await buildDocument(jsonDocument.value, container.json.extensionsUsed.includes(DRACO) ? draco : undefined)
+  const { jsonDocument: plain, share } = bytes === 'shared' ? sharedAccessors(jsonDocument.value, GLB_CHUNK) : { jsonDocument: jsonDocument.value, share: () => undefined }
+  const document = await buildDocument(plain, container.json.extensionsUsed.includes(DRACO) ? draco : undefined)
   if (!document.ok) return document
+  share(document.value)
   const extensionsLost = container.json.extensionsUsed.filter((e) => !known(e))
   return good({ document: document.value, images: images.value, extensionsLost })
 }
