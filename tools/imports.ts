@@ -10,7 +10,7 @@ const allowed: Record<string, string[]> = {
 
 /** Folders of a workspace in their order; each may import only what stands before it, and its own. */
 const floors: Record<string, string[]> = {
-  core: ['geometry', 'image', 'scene', 'read', 'picture', 'measure', 'rulebook', 'rules', 'judge', 'pairing', 'remedies', 'write', 'recipe', 'fixtures'],
+  core: ['kernels', 'geometry', 'image', 'scene', 'read', 'picture', 'measure', 'rulebook', 'rules', 'judge', 'pairing', 'remedies', 'write', 'recipe', 'fixtures'],
   server: ['store', 'auth', 'live', 'judging', 'jobs', 'http'],
   web: ['api', 'theme', 'words', 'keys', 'marks', 'stages', 'stores', 'bench', 'components', 'views'],
 }

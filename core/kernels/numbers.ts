@@ -2,6 +2,8 @@
 
 export function u32At(list: usize, index: u32): u32 { return load<u32>(list + (<usize>index << 2)) }
 export function putU32(list: usize, index: u32, value: u32): void { store<u32>(list + (<usize>index << 2), value) }
+/** One more of what is counted at a place in a list. */
+export function countAt(list: usize, index: u32): void { putU32(list, index, u32At(list, index) + 1) }
 export function u8At(list: usize, index: u32): u32 { return load<u8>(list + index) }
 export function putU8(list: usize, index: u32, value: u32): void { store<u8>(list + index, <u8>value) }
 /** A coordinate of a point: x, y and z stand at 0, 4 and 8. */

@@ -1,4 +1,4 @@
-import { pointAt, putU32, putU8, triangleAt, u32At, u8At } from './numbers'
+import { countAt, pointAt, putU32, putU8, triangleAt, u32At, u8At } from './numbers'
 
 const FACE_OPEN: u32 = 1
 const FACE_NON_MANIFOLD: u32 = 2
@@ -8,8 +8,6 @@ const FACE_COLLAPSED: u32 = 16
 // Edges stand in buckets by their lower point, as the corner that each runs from: four times the triangle, plus 0 to 2
 
 function isCollapsed(a: u32, b: u32, c: u32, points: u32): boolean { return a === b || b === c || a === c || a >= points || b >= points || c >= points }
-
-function countAt(starts: usize, point: u32): void { putU32(starts, point, u32At(starts, point) + 1) }
 
 /** Counts the edges of triangles from … to by their lower point, into `starts`; collapsed triangles are flagged. */
 export function countEdges(corners: usize, from: u32, to: u32, points: u32, flags: usize, starts: usize): void {

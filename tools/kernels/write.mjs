@@ -1,9 +1,7 @@
-// npm run kernels: assembles the kernels for pictures and meshes and writes them as TypeScript.
+// npm run kernels: compiles core/kernels and writes what comes of it as TypeScript.
 import { writeFileSync } from 'node:fs'
 import { join } from 'node:path'
 import { root } from '../root.mjs'
-import { moduleText } from './assemble.mjs'
-import { meshModuleText } from './assembleMesh.mjs'
+import { moduleText } from './compile.mjs'
 
-writeFileSync(join(root, 'core/src/image/byteSumsKernel.ts'), await moduleText())
-writeFileSync(join(root, 'core/src/geometry/meshModule.ts'), await meshModuleText())
+writeFileSync(join(root, 'core/src/kernels/kernelsModule.ts'), await moduleText())

@@ -1,5 +1,5 @@
 import { tableSize } from './hashBits'
-import type { KernelRoom } from './inKernels'
+import type { KernelRoom } from '../kernels/inKernels'
 
 /** Bits for each entry of a crowd. */
 const BITS = 8

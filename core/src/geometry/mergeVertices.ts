@@ -1,4 +1,4 @@
-import { inBlocks, inKernels, type KernelRoom } from './inKernels'
+import { inBlocks, inKernels, type KernelRoom } from '../kernels/inKernels'
 
 /** One attribute of vertices, `size` numbers each; two vertices agree when no number differs by more than the tolerance. */
 export interface VertexAttribute { values: Float32Array; size: number; tolerance: number }

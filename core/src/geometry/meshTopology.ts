@@ -1,4 +1,4 @@
-import { inBlocks, inKernels, type KernelRoom } from './inKernels'
+import { inBlocks, inKernels, type KernelRoom } from '../kernels/inKernels'
 import { openBorders } from './openBorders'
 
 /** What hangs together in a triangle list and which way it faces; `flags` has FACE_… bits for each triangle, `shell` each triangle's root triangle. */

@@ -1,6 +1,6 @@
 import { crowdOf } from './crowd'
 import { tableSize } from './hashBits'
-import { inBlocks, inKernels } from './inKernels'
+import { inBlocks, inKernels } from '../kernels/inKernels'
 
 /** `rep` gives each point the kept one that it lies near to, or itself when it is kept; `near` counts those that are not kept. */
 export interface NearPoints { rep: Uint32Array; near: number }

@@ -1,4 +1,4 @@
-import { append, BLOCK, inBlocks, inKernels, triangleBlocks } from './inKernels'
+import { append, BLOCK, inBlocks, inKernels, triangleBlocks } from '../kernels/inKernels'
 
 /** A normal counts as unit long within this. */
 export const NORMAL_LENGTH_TOLERANCE = 0.02

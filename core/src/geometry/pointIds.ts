@@ -1,6 +1,6 @@
 import { crowdOf } from './crowd'
 import { tableSize } from './hashBits'
-import { inBlocks, inKernels, triangleBlocks } from './inKernels'
+import { inBlocks, inKernels, triangleBlocks } from '../kernels/inKernels'
 
 /** Vertices by place: `ids` gives each vertex the number of its point, `first` each point's first vertex. */
 export interface PointIds { ids: Uint32Array; first: Uint32Array; count: number }

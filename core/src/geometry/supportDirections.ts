@@ -1,4 +1,4 @@
-import { inBlocks, inKernels } from './inKernels'
+import { inBlocks, inKernels } from '../kernels/inKernels'
 
 /** 13 lines: to the faces, edges and corners of a cube; each counts both ways. */
 const lines: readonly (readonly [number, number, number])[] = [[1, 0, 0], [0, 1, 0], [0, 0, 1], [1, 1, 0], [1, -1, 0], [1, 0, 1], [1, 0, -1], [0, 1, 1], [0, 1, -1], [1, 1, 1], [1, 1, -1], [1, -1, 1], [1, -1, -1]]

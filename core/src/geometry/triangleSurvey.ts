@@ -1,4 +1,4 @@
-import { append, BLOCK, inKernels, triangleBlocks } from './inKernels'
+import { append, BLOCK, inKernels, triangleBlocks } from '../kernels/inKernels'
 
 /** A triangle counts as degenerate below this share of the squared bounds diagonal. */
 export const DEGENERATE_AREA_SHARE = 1e-12

@@ -1,4 +1,4 @@
-import { append, BLOCK, inBlocks, inKernels, triangleBlocks } from './inKernels'
+import { append, BLOCK, inBlocks, inKernels, triangleBlocks } from '../kernels/inKernels'
 
 export interface UvSheet {
   islands: number

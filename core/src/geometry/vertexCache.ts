@@ -1,4 +1,4 @@
-import { inKernels, triangleBlocks } from './inKernels'
+import { inKernels, triangleBlocks } from '../kernels/inKernels'
 
 /** Vertices that stay transformed in the cache which the figures are for. */
 export const CACHE_SIZE = 16

@@ -1,6 +1,7 @@
 import type { ChannelFacts } from '@stern-gate/contract'
 import { seededNumbers } from '../geometry/surfaceSamples'
 import { byteSums } from './byteSums'
+import { countBytes } from './countBytes'
 import { fullValue, type Pixels } from './pixels'
 
 const namesByCount: Record<number, ChannelFacts['name'][]> = { 1: ['grey'], 2: ['grey', 'A'], 3: ['R', 'G', 'B'], 4: ['R', 'G', 'B', 'A'] }
@@ -26,22 +27,12 @@ export function channelStatistics(pixels: Pixels): ChannelFacts[] {
 }
 
 function sampledStatistics(data: Uint8Array, names: readonly ChannelFacts['name'][], texels: number): ChannelFacts[] {
-  const counts = countRuns(data, names.length)
-  return byteSums(data, names.length).map(({ least, greatest, sum, squares }, channel) => {
+  const random = seededNumbers(SEED), run = RUN * names.length
+  const { sums, counts } = byteSums(data, names.length, { every: run * STRETCH, length: run, next: () => Math.floor(random() * STRETCH) * run })
+  return sums.map(({ least, greatest, sum, squares }, channel) => {
     const mean = sum / texels
     return { name: names[channel]!, min: least / 255, max: greatest / 255, mean: mean / 255, deviation: Math.sqrt(Math.max(0, squares / texels - mean * mean)) / 255, histogram: Array.from(counts[channel]!) }
   })
-}
-
-function countRuns(data: Uint8Array, channels: number): Uint32Array[] {
-  const counts = Array.from({ length: channels }, () => new Uint32Array(256))
-  const counter = pairCounter(data, channels), random = seededNumbers(SEED), run = RUN * channels
-  for (let from = 0; from + run * STRETCH <= data.length; from += run * STRETCH) {
-    const at = from + Math.floor(random() * STRETCH) * run
-    counter.count(at / 2, (at + run) / 2)
-  }
-  counter.takeApart(counts)
-  return counts
 }
 
 function statisticsOf(counts: Uint32Array, name: ChannelFacts['name'], full: number, texels: number): ChannelFacts {
@@ -63,65 +54,11 @@ function statisticsOf(counts: Uint32Array, name: ChannelFacts['name'], full: num
 
 /** Exact and in one pass: how often each stored value occurs, by channel. */
 function countValues({ data, channels }: Pixels, full: number): Uint32Array[] {
+  if (data instanceof Uint8Array) return countBytes(data, channels)
   const counts = Array.from({ length: channels }, () => new Uint32Array(full + 1))
-  if (data instanceof Uint8Array) countBytes(data, counts)
-  else countSingly(data, counts, 0)
-  return counts
-}
-
-const PAIRS = 65_536
-
-/**
- * Counts pairs of neighbouring bytes, each pair in the table of its place in the texel, and takes the tables apart at the end: half the
- * reads and increments, and no waiting for the last increment of the same value in flat pictures. What is counted begins with a texel and ends with one.
- */
-function pairCounter(data: Uint8Array, channels: number): { pairs: number; count: (from: number, to: number) => void; takeApart: (counts: readonly Uint32Array[]) => void } {
-  const tables = channels === 3 ? 3 : channels === 4 ? 2 : 1
-  const pairs = data.byteOffset % 2 === 0 ? new Uint16Array(data.buffer, data.byteOffset, data.length >> 1) : new Uint16Array(data.slice().buffer, 0, data.length >> 1)
-  const table = new Uint32Array(PAIRS * tables)
-  return {
-    pairs: pairs.length - (pairs.length % tables),
-    count: (from, to) => countPairs(pairs, from, to, table, tables),
-    takeApart(counts) {
-      for (let t = 0; t < tables; t++) takeApart(table.subarray(t * PAIRS, (t + 1) * PAIRS), counts[(2 * t) % channels]!, counts[(2 * t + 1) % channels]!)
-    },
-  }
-}
-
-function countBytes(data: Uint8Array, counts: readonly Uint32Array[]): void {
-  const counter = pairCounter(data, counts.length)
-  counter.count(0, counter.pairs)
-  counter.takeApart(counts)
-  countSingly(data, counts, counter.pairs * 2)
-}
-
-function countPairs(pairs: Uint16Array, from: number, to: number, table: Uint32Array, tables: number): void {
-  if (tables === 1) for (let i = from; i < to; i++) table[pairs[i]!]!++
-  else if (tables === 2)
-    for (let i = from; i < to; i += 2) {
-      table[pairs[i]!]!++
-      table[PAIRS + pairs[i + 1]!]!++
-    }
-  else
-    for (let i = from; i < to; i += 3) {
-      table[pairs[i]!]!++
-      table[PAIRS + pairs[i + 1]!]!++
-      table[2 * PAIRS + pairs[i + 2]!]!++
-    }
-}
-
-/** The low byte of a pair stands first: every machine with a JavaScript engine stores little end first. */
-function takeApart(table: Uint32Array, first: Uint32Array, second: Uint32Array): void {
-  for (let pair = 0; pair < PAIRS; pair++)
-    if (table[pair] !== 0) {
-      first[pair & 255]! += table[pair]!
-      second[pair >> 8]! += table[pair]!
-    }
-}
-
-function countSingly(data: Pixels['data'], counts: readonly Uint32Array[], from: number): void {
-  for (let k = from, channel = from % counts.length; k < data.length; k++) {
+  for (let k = 0, channel = 0; k < data.length; k++) {
     counts[channel]![data[k]!]!++
-    if (++channel === counts.length) channel = 0
+    if (++channel === channels) channel = 0
   }
+  return counts
 }

@@ -1,6 +1,8 @@
 import type { NormalFacts } from '@stern-gate/contract'
+import { inKernels, type KernelRoom, type Kernels } from '../kernels/inKernels'
 import { fullValue, type Pixels } from './pixels'
-import { sampleWindows, windowTexels, type Window } from './sampleWindows'
+import { holdTexels, sampledTexels, valueBytes } from './sampledTexels'
+import type { Window } from './sampleWindows'
 
 /** Slopes steeper than this are seams or noise, not relief. */
 const STEEPEST = 4
@@ -23,12 +25,12 @@ const undecided: NormalFacts['green'] = { direction: 'undecided', confidence: 0,
  * 4 Σ ∂p/∂y · ∂q/∂x, stands well above its own spread. The confidence is the share of 8 × 8 blocks, weighted by their difference, that vote with the whole.
  * What is hardly a normal map has no green to point, and is not asked. Null for fewer than three channels.
  */
-export function normalMapEvidence(pixels: Pixels): NormalFacts | null {
+export function normalMapEvidence(pixels: Pixels, sample = sampledTexels(pixels)): NormalFacts | null {
   if (pixels.channels < 3) return null
-  const windows = sampleWindows(pixels.width, pixels.height)
-  const lengths = surveyVectors(pixels, windows)
-  const isNormalMap = likelihood(lengths)
-  return { ...lengths, isNormalMap, green: isNormalMap < LEAST_LIKELY ? undecided : greenDirection(pixels, windows) }
+  return inKernels((room) => {
+    const at = holdTexels(room, sample), lengths = surveyVectors(room, pixels, at, sample.texels), isNormalMap = likelihood(lengths)
+    return { ...lengths, isNormalMap, green: isNormalMap < LEAST_LIKELY ? undecided : greenDirection(room, pixels, at, sample.windows) }
+  })
 }
 
 type Lengths = Omit<NormalFacts, 'isNormalMap' | 'green'>
@@ -36,43 +38,18 @@ type Lengths = Omit<NormalFacts, 'isNormalMap' | 'green'>
 /** Channels count as equal, and so grey, within this of 255. */
 const GREY = 2 / 255
 
-function surveyVectors(pixels: Pixels, windows: readonly Window[]): Lengths {
-  const { data, channels, width } = pixels
-  const full = fullValue(pixels), scale = 2 / full, grey = GREY * full
-  let unit = 0, plausible = 0, away = 0, sxx = 0, syy = 0, sxy = 0, sx = 0, sy = 0, sz = 0, sum = 0, greys = 0, greySum = 0, greySquares = 0
-  for (const w of windows)
-    for (let row = w.y; row < w.y + w.height; row++) {
-      const end = (row * width + w.x + w.width) * channels
-      for (let k = (row * width + w.x) * channels; k < end; k += channels) {
-        const r = data[k]!, g = data[k + 1]!, b = data[k + 2]!
-        const x = r * scale - 1, y = g * scale - 1, z = b * scale - 1
-        const length = Math.sqrt(x * x + y * y + z * z)
-        if (length > 0.9 && length < 1.1) unit++
-        if (length > SHORTEST && length < 1.1 && z > 0) plausible++
-        if (z < -0.01) away++
-        if (Math.abs(r - g) <= grey && Math.abs(g - b) <= grey) {
-          greys++
-          greySum += g
-          greySquares += g * g
-        }
-        sxx += x * x
-        syy += y * y
-        sxy += x * y
-        sx += x
-        sy += y
-        sz += z
-        sum += length
-      }
-    }
-  const n = windowTexels(windows), mean = greys ? greySum / greys : 0
+function surveyVectors(room: KernelRoom, pixels: Pixels, at: number, n: number): Lengths {
+  const full = fullValue(pixels), sums = room.filled(13 * 8)
+  room.run.surveyVectors(at, n, pixels.channels, valueBytes(pixels), full, GREY * full, sums)
+  const [unit, plausible, away, sxx, syy, sxy, sx, sy, sz, sum, greys, greySum, greySquares] = room.doubles(sums, 13) as unknown as Thirteen
+  const mean = greys ? greySum / greys : 0
   return {
     shareUnitLength: unit / n, sharePlausible: plausible / n, correlation: correlation(n, sx, sy, sxx, syy, sxy), meanDirection: [sx / n, sy / n, sz / n], meanLength: sum / n, shareFacingAway: away / n,
     shareGrey: greys / n, spreadGrey: greys ? Math.sqrt(Math.max(0, greySquares / greys - mean * mean)) / full : 0, sampled: n,
   }
 }
+type Thirteen = [number, number, number, number, number, number, number, number, number, number, number, number, number]
 
-/** Vectors that were blended, resized or packed with loss come out shorter than 1; below this they say nothing. */
-const SHORTEST = 0.6
 /** How sure a map of short vectors can be at most: enough to be judged as a normal map, too little to be called one where nothing else says so. */
 const MOST_SURE_IF_SHORT = 0.85
 
@@ -100,23 +77,29 @@ function correlation(n: number, sx: number, sy: number, sxx: number, syy: number
   return vx < FLAT || vy < FLAT ? 0 : (sxy / n - (sx / n) * (sy / n)) / Math.sqrt(vx * vy)
 }
 
-function greenDirection(pixels: Pixels, windows: readonly Window[]): NormalFacts['green'] {
-  const tally: Vote = { up: new Float64Array(BLOCKS * BLOCKS), down: new Float64Array(BLOCKS * BLOCKS), texels: 0, spread: 0, inside: 0 }
-  for (const window of windows) addSlopes(pixels, window, tally)
-  return voteOnGreen(tally)
+function greenDirection(room: KernelRoom, pixels: Pixels, texels: number, windows: readonly Window[]): NormalFacts['green'] {
+  const up = room.filled(BLOCKS * BLOCKS * 8), down = room.filled(BLOCKS * BLOCKS * 8), tally = room.filled(16)
+  const most = windows.reduce((found, w) => Math.max(found, w.width * w.height), 0), across = room.space(most * 4), along = room.space(most * 4)
+  let inside = 0, at = texels
+  for (const window of windows) {
+    const count = window.width * window.height
+    room.run.slopes(at, count, pixels.channels, valueBytes(pixels), fullValue(pixels), STEEPEST, across, along)
+    inside += Math.max(0, (window.width - 2) * (window.height - 2))
+    voteInWindow(room.run, pixels, window, { across, along, up, down, tally })
+    at += count * pixels.channels * valueBytes(pixels)
+  }
+  const [spread, found] = room.doubles(tally, 2) as unknown as [number, number]
+  return voteOnGreen({ up: room.doubles(up, BLOCKS * BLOCKS), down: room.doubles(down, BLOCKS * BLOCKS), texels: found, spread, inside })
 }
 
-function addSlopes(pixels: Pixels, window: Window, tally: Vote): void {
-  const { width, height } = pixels
-  const rows = slopeRows(pixels, window), columns = columnsOf(window, width)
-  tally.inside += Math.max(0, (window.width - 2) * (window.height - 2))
-  let above = rows(0), here = rows(Math.min(1, window.height - 1))
+/** Lists in the kernels' memory: slopes of a window, votes of the blocks, and what is counted over all. */
+interface Ballot { across: number; along: number; up: number; down: number; tally: number }
+
+function voteInWindow(run: Kernels, { width, height }: Pixels, window: Window, { across, along, up, down, tally }: Ballot): void {
+  const columns = columnsOf(window, width), row = window.width * 4
   for (let y = 1; y < window.height - 1; y++) {
-    const below = rows(y + 1)
-    const blockRow = Math.floor(((window.y + y) * BLOCKS) / height) * BLOCKS
-    for (const { column, from, to } of columns) addRow(above.p, below.p, here.q, from, to, blockRow + column, tally)
-    above = here
-    here = below
+    const here = across + y * row, blocks = Math.floor(((window.y + y) * BLOCKS) / height) * BLOCKS
+    for (const { column, from, to } of columns) run.voteRow(here - row, here + row, along + y * row, from, to, SEAM_JUMP, LEAST_CHANGE, up + (blocks + column) * 8, down + (blocks + column) * 8, tally)
   }
 }
 
@@ -125,46 +108,6 @@ const columnsOf = (window: Window, width: number): { column: number; from: numbe
   Array.from({ length: BLOCKS }, (_, column) => ({
     column, from: Math.max(1, Math.ceil((column * width) / BLOCKS) - window.x), to: Math.min(window.width - 1, Math.ceil(((column + 1) * width) / BLOCKS) - window.x),
   })).filter(({ from, to }) => from < to)
-
-/** One row of one block. NaN marks a texel that is not usable; it makes the sum NaN and the comparison false. */
-function addRow(pAbove: Float32Array, pBelow: Float32Array, q: Float32Array, from: number, to: number, block: number, tally: Vote): void {
-  let up = 0, down = 0, spread = 0, texels = 0
-  for (let x = from; x < to; x++) {
-    const pDown = (pBelow[x]! - pAbove[x]!) / 2
-    const qAcross = (q[x + 1]! - q[x - 1]!) / 2
-    if (!(Math.abs(pDown) + Math.abs(qAcross) < SEAM_JUMP)) continue
-    // Rows run downward: with green up, ∂p/∂y = −pDown
-    const sum = pDown + qAcross, difference = pDown - qAcross, product = pDown * qAcross
-    up += sum * sum
-    down += difference * difference
-    spread += product * product
-    if (Math.abs(pDown) >= LEAST_CHANGE || Math.abs(qAcross) >= LEAST_CHANGE) texels++
-  }
-  tally.up[block]! += up
-  tally.down[block]! += down
-  tally.spread += spread
-  tally.texels += texels
-}
-
-interface SlopeRow { p: Float32Array; q: Float32Array }
-
-/** Gives the slopes of one row of a window at a time, so that a large map needs no second copy of itself. */
-function slopeRows(pixels: Pixels, window: Window): (y: number) => SlopeRow {
-  const { data, width, channels } = pixels
-  const half = fullValue(pixels) / 2, least = 0.05 * half
-  const ring: SlopeRow[] = [0, 1, 2].map(() => ({ p: new Float32Array(window.width), q: new Float32Array(window.width) }))
-  return (y) => {
-    const row = ring[y % 3]!
-    for (let x = 0, k = ((window.y + y) * width + window.x) * channels; x < window.width; x++, k += channels) {
-      const z = data[k + 2]! - half, over = 1 / z
-      const p = (half - data[k]!) * over, q = (half - data[k + 1]!) * over
-      const usable = z > least && Math.abs(p) < STEEPEST && Math.abs(q) < STEEPEST
-      row.p[x] = usable ? p : NaN
-      row.q[x] = usable ? q : NaN
-    }
-    return row
-  }
-}
 
 interface Vote { up: Float64Array; down: Float64Array; texels: number; spread: number; inside: number }
 

@@ -3,11 +3,14 @@ import { channelStatistics } from '../image/channelStatistics'
 import { colourRange } from '../image/colourRange'
 import { normalMapEvidence } from '../image/normalMapEvidence'
 import { fullValue, type Pixels } from '../image/pixels'
+import { sampledTexels } from '../image/sampledTexels'
 
 /** Facts of a texture from its header and its decoded pixels; when decoding failed, the header stands alone and the fault is kept. */
 export function measureTexture(header: TextureHeader, pixels: Outcome<Pixels>): TextureFacts {
   if (!pixels.ok) return { kind: 'texture', header, channels: null, normal: null, range: null, floats: null, notMeasured: [faultAt(pixels.fault, { measure: 'pixels' })] }
-  return { kind: 'texture', header, channels: channelStatistics(pixels.value), normal: normalMapEvidence(isPairOfSlopes(header) ? withBlue(pixels.value) : pixels.value), range: colourRange(pixels.value), floats: pixels.value.floats ?? null, notMeasured: [] }
+  const sample = sampledTexels(pixels.value)
+  const normal = isPairOfSlopes(header) ? normalMapEvidence(withBlue(pixels.value)) : normalMapEvidence(pixels.value, sample)
+  return { kind: 'texture', header, channels: channelStatistics(pixels.value), normal, range: colourRange(pixels.value, sample), floats: pixels.value.floats ?? null, notMeasured: [] }
 }
 
 /** Facts of a texture whose texels cannot be read here: what the header says, and nothing else. */

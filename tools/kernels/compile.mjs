@@ -2,8 +2,8 @@ import { readFileSync } from 'node:fs'
 import { join } from 'node:path'
 import { root } from '../root.mjs'
 
-/** The TypeScript file that core has of the kernels for meshes, which are written in core/kernels. */
-export async function meshModuleText() {
+/** The TypeScript file that core has of the kernels which are written in core/kernels. */
+export async function moduleText() {
   const { default: asc } = await import('assemblyscript/asc')
   const read = (name, folder) => {
     try {
@@ -13,7 +13,7 @@ export async function meshModuleText() {
     }
   }
   let bytes = null
-  const { error, stderr } = await asc.main(['index.ts', '-O3', '--runtime', 'stub', '--noAssert', '--use', 'abort=', '--outFile', 'kernels.wasm'], {
+  const { error, stderr } = await asc.main(['index.ts', '-O3', '--runtime', 'stub', '--noAssert', '--enable', 'simd', '--use', 'abort=', '--outFile', 'kernels.wasm'], {
     readFile: (name) => read(name, join(root, 'core/kernels')),
     writeFile: (name, contents) => { if (name === 'kernels.wasm') bytes = contents },
     listFiles: () => [],
@@ -24,10 +24,10 @@ export async function meshModuleText() {
   return `// Written by npm run kernels from core/kernels.
 
 /** A WebAssembly module of ${bytes.length} bytes. */
-export const meshModule =
+export const kernelsModule =
 ${text.match(/.{1,140}/g).map((line) => `  '${line}'`).join(' +\n')}
 
 /** What it can do. */
-export type MeshKernel = ${names.map((name) => `'${name}'`).join(' | ')}
+export type Kernel = ${names.map((name) => `'${name}'`).join(' | ')}
 `
 }

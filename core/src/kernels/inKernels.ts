@@ -1,11 +1,11 @@
-import { meshModule, type MeshKernel } from './meshModule'
+import { kernelsModule, type Kernel } from './kernelsModule'
 
 /** The functions of the kernels, as core/kernels has them; lists are given by their place in the kernels' memory. */
-export type MeshKernels = Record<MeshKernel, (...values: number[]) => number>
+export type Kernels = Record<Kernel, (...values: number[]) => number>
 
 /** The kernels and their memory, for as long as one piece of work takes. Places stay good until then; views of them only until more room is asked for. */
 export interface KernelRoom {
-  run: MeshKernels
+  run: Kernels
   /** Copies values in and gives their place. */
   hold: (values: Uint32Array | Float32Array) => number
   /** Room for so many bytes, with whatever stands there. */
@@ -26,14 +26,14 @@ const PAGE = 65_536
 interface WasmMemory { buffer: ArrayBuffer; grow: (pages: number) => number }
 interface WasmHost { Module: new (bytes: Uint8Array) => object; Instance: new (module: object) => { exports: Record<string, unknown> } }
 
-interface Loaded { run: MeshKernels; memory: WasmMemory; begin: number }
+interface Loaded { run: Kernels; memory: WasmMemory; begin: number }
 let compiled: object | null = null, loaded: Loaded | null = null, busy = false
 
 function load(): Loaded {
   const { Module, Instance } = (globalThis as unknown as { WebAssembly: WasmHost }).WebAssembly
-  compiled ??= new Module(Uint8Array.from(atob(meshModule), (c) => c.charCodeAt(0)))
+  compiled ??= new Module(Uint8Array.from(atob(kernelsModule), (c) => c.charCodeAt(0)))
   const { exports } = new Instance(compiled)
-  const run = exports as MeshKernels
+  const run = exports as Kernels
   return (loaded = { run, memory: exports['memory'] as WasmMemory, begin: run.heapBegin() })
 }
 
@@ -50,7 +50,7 @@ export function inKernels<T>(work: (room: KernelRoom) => T): T {
   }
 }
 
-function roomOf(run: MeshKernels, memory: WasmMemory, begin: number): KernelRoom {
+function roomOf(run: Kernels, memory: WasmMemory, begin: number): KernelRoom {
   let end = begin
   const space = (bytes: number): number => {
     const at = end

@@ -1,2 +1,0 @@
-/** The TypeScript file that core has of the kernel. */
-export function moduleText(): Promise<string>

@@ -1,2 +1,0 @@
-/** The TypeScript file that core has of the kernels for meshes. */
-export function meshModuleText(): Promise<string>

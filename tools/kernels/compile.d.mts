@@ -1,0 +1,2 @@
+/** The TypeScript file that core has of the kernels. */
+export function moduleText(): Promise<string>
