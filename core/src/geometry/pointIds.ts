@@ -25,6 +25,18 @@ export function pointIds(positions: Float32Array): PointIds {
   })
 }
 
+/** The place of each numbered point. */
+export function placesOf(positions: Float32Array, { first, count }: PointIds): Float32Array {
+  const places = new Float32Array(count * 3)
+  for (let p = 0; p < count; p++) {
+    const v = first[p]! * 3
+    places[p * 3] = positions[v]!
+    places[p * 3 + 1] = positions[v + 1]!
+    places[p * 3 + 2] = positions[v + 2]!
+  }
+  return places
+}
+
 /** Point numbers of whole triangles, three each, by the numbers of their vertices; a vertex that is not there gets a number that no point has. Writes to `corners` and gives how many. */
 export function pointsOfTriangles(indices: Uint32Array, ids: Uint32Array, corners: Uint32Array): number {
   return inKernels((room) => {

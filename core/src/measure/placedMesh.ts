@@ -2,7 +2,7 @@ import type { Node, Primitive } from '@gltf-transform/core'
 import type { Bounds } from '@stern-gate/contract'
 import { linearDeterminant } from '../geometry/matrix'
 import { boundsSize, joinBounds, pointBounds } from '../geometry/pointBounds'
-import { pointIds, pointsOfTriangles, type PointIds } from '../geometry/pointIds'
+import { placesOf, pointIds, pointsOfTriangles } from '../geometry/pointIds'
 import { DEGENERATE_AREA_SHARE, triangleSurvey, type TriangleSurvey } from '../geometry/triangleSurvey'
 import { primitiveView, type PrimitiveView } from '../scene/primitiveView'
 import { worldPositions } from '../scene/worldPositions'
@@ -55,18 +55,6 @@ function numberPoints(lists: Float32Array[]): { ids: Uint32Array[]; places: Floa
   let at = 0
   const ids = lists.map((list) => numbered.ids.subarray(at, (at += list.length / 3)))
   return { ids, places: numbered.count === all.length / 3 ? all : placesOf(all, numbered) }
-}
-
-/** The place of each numbered point. */
-export function placesOf(positions: Float32Array, { first, count }: PointIds): Float32Array {
-  const places = new Float32Array(count * 3)
-  for (let p = 0; p < count; p++) {
-    const v = first[p]! * 3
-    places[p * 3] = positions[v]!
-    places[p * 3 + 1] = positions[v + 1]!
-    places[p * 3 + 2] = positions[v + 2]!
-  }
-  return places
 }
 
 /** Joins arrays into one. */
