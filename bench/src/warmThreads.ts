@@ -2,6 +2,7 @@ import { fork, type ChildProcess } from 'node:child_process'
 import { join } from 'node:path'
 import { fileURLToPath } from 'node:url'
 import { findFiles } from '@stern-gate/engine'
+import { threadsFor } from '@stern-gate/engine/pool'
 import { middle } from './clock'
 import { checkAll, openEngine } from './checkAll'
 import type { Figure } from './figure'
@@ -12,23 +13,23 @@ const ROUNDS = 3, WARMING = 2
 /** What a round took, and the processor time of all threads in it, in milliseconds. */
 interface Round { wall: number; busy: number }
 
-/** 500 files through threads that are warm, as a running server's are: two on both cores, one on a core to itself, one that may use both. */
+/** 500 files through threads that are warm, as a running server's are: as many as the server has, on both cores; one on a core to itself; one that may use both. */
 export async function warmThreadsFigures(folder: string, tell: (line: string) => void): Promise<Figure[]> {
   tell('500 files: warm threads')
-  const one = openChild(folder, 1, true), loose = openChild(folder, 1, false), two = openChild(folder, 2, false)
+  const one = openChild(folder, 1, true), loose = openChild(folder, 1, false), all = openChild(folder, threadsFor(2), false)
   try {
-    const rounds = { one: [] as Round[], loose: [] as Round[], two: [] as Round[] }
-    for (let i = 0; i < WARMING + ROUNDS; i++) for (const [name, child] of Object.entries({ one, loose, two })) rounds[name as 'one'].push(await round(child))
+    const rounds = { one: [] as Round[], loose: [] as Round[], all: [] as Round[] }
+    for (let i = 0; i < WARMING + ROUNDS; i++) for (const [name, child] of Object.entries({ one, loose, all })) rounds[name as 'one'].push(await round(child))
     const wall = (of: Round[]): number => middle(of.slice(WARMING).map((r) => r.wall))
-    const busy = middle(rounds.two.slice(WARMING).map((r) => r.busy / r.wall / 2))
-    const [a, b, c] = [wall(rounds.one), wall(rounds.loose), wall(rounds.two)]
+    const busy = middle(rounds.all.slice(WARMING).map((r) => r.busy / r.wall / 2))
+    const [a, b, c] = [wall(rounds.one), wall(rounds.loose), wall(rounds.all)]
     return [
-      { what: '500 files, threads warm as a server’s are: throughput of two on two cores against one on one core', measured: `${a.toFixed(0)} ms against ${c.toFixed(0)} ms`, ratio: a / c, wanted: { least: 1.7 } },
+      { what: '500 files, threads warm as a server’s are: throughput of three on two cores, as the server has, against one on one core', measured: `${a.toFixed(0)} ms against ${c.toFixed(0)} ms`, ratio: a / c, wanted: { least: 1.7 } },
       { what: 'The same against one whose decoder and runtime may use the second core for themselves', measured: `${b.toFixed(0)} ms against ${c.toFixed(0)} ms`, ratio: b / c, wanted: null },
       { what: 'Share of both cores that is busy meanwhile', measured: `${(busy * 100).toFixed(0)} %`, ratio: busy, wanted: null },
     ]
   } finally {
-    for (const child of [one, loose, two]) child.kill()
+    for (const child of [one, loose, all]) child.kill()
   }
 }
 

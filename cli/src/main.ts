@@ -1,9 +1,9 @@
 import { availableParallelism } from 'node:os'
 import { fileURLToPath } from 'node:url'
-import { openPool } from '@stern-gate/engine/pool'
+import { openPool, threadsFor } from '@stern-gate/engine/pool'
 import { measuresForSure } from './measuresForSure'
 
-const options = { workerFile: fileURLToPath(new URL('./measure-worker.js', import.meta.url)), threads: Math.min(4, availableParallelism()), secondsPerFile: 300, memoryMbPerThread: 4096 }
+const options = { workerFile: fileURLToPath(new URL('./measure-worker.js', import.meta.url)), threads: threadsFor(availableParallelism()), secondsPerFile: 300, memoryMbPerThread: 4096 }
 const args = process.argv.slice(2)
 
 // The thread loads while the command line does

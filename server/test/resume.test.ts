@@ -1,6 +1,6 @@
 import { fork, type ChildProcess } from 'node:child_process'
 import { mkdtemp, rm } from 'node:fs/promises'
-import { tmpdir } from 'node:os'
+import { availableParallelism, tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { afterAll, describe, expect, it } from 'vitest'
 import { settingsSchema } from '@stern-gate/contract'
@@ -76,7 +76,7 @@ it('three servers may migrate one database at the same time', async () => {
 })
 
 describe('settings', () => {
-  it('have defaults for everything', () => expect(readSettings({}).ok).toBe(true))
+  it('have defaults for everything, with a thread more than there are cores', () => expect(readSettings({})).toMatchObject({ ok: true, value: { STERN_PORT: 4520, STERN_THREADS: Math.min(9, availableParallelism() + 1) } }))
   it('name the variable that is wrong', () => {
     expect(readSettings({ STERN_PORT: 'seven' })).toMatchObject({ ok: false, fault: { code: 'settings/invalid', where: { part: 'STERN_PORT' } } })
     expect(readSettings({ STERN_THREADS: '0' })).toMatchObject({ ok: false, fault: { where: { part: 'STERN_THREADS' } } })
