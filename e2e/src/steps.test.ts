@@ -141,8 +141,8 @@ describe('an intake preset', () => {
     const to = await page.$$eval('[data-asset]', (lines) => lines.find((l) => l.textContent!.includes('skiff'))!.getAttribute('href'))
     await page.goto(`${app.url}${to}/scale`)
     await waitForText(page, '.steps', 'Take in: centimetre')
-    // Neither a hundred times too large nor on its side any more
-    expect(await page.$$eval('.find', (all) => all.map((f) => f.getAttribute('data-rule')))).toEqual(['scale/pivot'])
+    // Neither a hundred times too large nor on its side any more, as soon as the output is judged
+    await page.waitForFunction(() => [...document.querySelectorAll('.find')].map((f) => f.getAttribute('data-rule')).join() === 'scale/pivot', { timeout: 60_000 })
   })
   it('is offered where it fits and none was chosen', async () => {
     await page.goto(`${app.url}/`)

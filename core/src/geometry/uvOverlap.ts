@@ -1,6 +1,6 @@
 import { hashBits, tableSize } from './hashBits'
 import { sharedArea } from './triangleClip'
-import { areaAt, countTexels, coverageOf, extentOf, gridOf, indexedTriangles, layTriangles, meetingDoubled, withArea, type Grid, type SheetTriangles } from './uvRaster'
+import { areaAt, countTexels, coverageOf, extentOf, gridOf, indexedTriangles, layTriangles, listedTriangles, meetingTriangles, withArea, type Grid, type LaidTriangles } from './uvRaster'
 
 export interface UvOverlap {
   covered: number
@@ -38,25 +38,17 @@ export function uvOverlap(uv: Float32Array, indices: Uint32Array, islandOf: Uint
   const none: UvOverlap = { covered: all.area, overlapped: 0, within: 0, triangles: new Uint32Array(0), stacked: 0, exact: true }
   const grid = gridOf(all, sheet.count)
   if (!grid) return none
-  const candidates = findCandidates(sheet, grid)
+  const small = sheet.count <= ALL_PAIRS_UP_TO ? layTriangles(sheet) : null
+  const candidates = small ? withArea(small) : meetingTriangles(sheet, grid)
   if (candidates.length === 0) return none
-  const laid = layTriangles(sheet)
+  const laid = small ?? layTriangles(sheet)
   const { excess, stacks, ...found } = overlapOf({ laid, grid, candidates, islandOf })
   if (found.exact) return { ...found, covered: Math.max(0, all.area - excess) }
   const once = onceAndTwice(laid.count, stacks, islandOf)
-  return { ...found, ...coverageOf(laid, islandOf, once, gridOf(extentOf(laid, once), laid.count, FINE_SIDE)!) }
+  return { ...found, ...coverageOf(laid, islandOf, once, gridOf(extentOf(listedTriangles(laid, once)), laid.count, FINE_SIDE)!) }
 }
 
-/** Triangles that may overlap another. */
-function findCandidates(sheet: SheetTriangles, grid: Grid): number[] {
-  if (sheet.count <= ALL_PAIRS_UP_TO) return withArea(sheet)
-  const counts = countTexels(sheet, null, grid)
-  let doubled = false
-  for (let i = 0; i < counts.length && !doubled; i++) doubled = counts[i]! > 1
-  return doubled ? meetingDoubled(sheet, grid, counts) : []
-}
-
-interface Candidates { laid: SheetTriangles; grid: Grid; candidates: readonly number[]; islandOf: Uint32Array }
+interface Candidates { laid: LaidTriangles; grid: Grid; candidates: readonly number[]; islandOf: Uint32Array }
 
 /** `excess` is what the areas of all triangles add up to beyond what they cover. */
 function overlapOf({ laid, grid, candidates, islandOf }: Candidates): Omit<UvOverlap, 'covered'> & { excess: number; stacks: Stacks } {
@@ -72,7 +64,7 @@ function overlapOf({ laid, grid, candidates, islandOf }: Candidates): Omit<UvOve
     stackedArea += area
     if (islandOf[t] === islandOf[below]) stackedWithin += area
   }
-  const depth = multiplicity(countTexels(laid, stacks.single, grid)), texels = stacks.single.reduce((all, t) => all + areaAt(laid.corners, t * 6), 0) / grid.step ** 2 / Math.max(1, stacks.single.length)
+  const depth = multiplicity(countTexels(listedTriangles(laid, stacks.single), grid)), texels = stacks.single.reduce((all, t) => all + areaAt(laid.corners, t * 6), 0) / grid.step ** 2 / Math.max(1, stacks.single.length)
   // Two that overlap share a part of their texels, a quarter or so
   const hopeless = depth.pairs / Math.max(1, texels / 4) > MOST_PAIRS * SURELY
   let sum = 0, within = 0
@@ -86,7 +78,7 @@ function overlapOf({ laid, grid, candidates, islandOf }: Candidates): Omit<UvOve
   const ratio = sum > 0 ? depth : { once: 1, excess: 1 }
   if (!done) for (const t of candidates) hit[t] = 1
   // Where something lies over a stack the sums would count its area twice
-  const mixed = sum > 0 && stacks.pairs.length > 0 && multiplicity(countTexels(laid, candidates, grid)).deepest > 2
+  const mixed = sum > 0 && stacks.pairs.length > 0 && multiplicity(countTexels(listedTriangles(laid, candidates), grid)).deepest > 2
   const triangles: number[] = []
   for (let t = 0; t < hit.length; t++) if (hit[t]) triangles.push(t)
   return { overlapped: sum * ratio.once + stackedArea, within: within * ratio.once + stackedWithin, excess: sum * ratio.excess + stackedExcess, triangles: Uint32Array.from(triangles), stacked: stacks.pairs.length, exact: done && !mixed, stacks }
