@@ -109,32 +109,36 @@ function sink(keys: usize, from: u32, end: u32): void {
   putKey(keys, at, own)
 }
 
-/** Disjoint sets that carry along whether a triangle faces as the one that it hangs under; path halving, the smaller number stays the root and faces as itself. */
-function join(parents: usize, facing: usize, twisted: usize, a: u32, b: u32, turned: u32): void {
-  // Most hang under the same number already, and agree
-  if (u32At(parents, a) === u32At(parents, b) && (u8At(facing, a) ^ u8At(facing, b)) === turned) return
-  let x = a, y = b, other = turned
+/** Whether what `rootOf` was asked for since it was last set faces as its roots do, all taken together. */
+let turnedSoFar: u32 = 0
+
+/** The root of a triangle, by path halving; how it faces against that goes into `turnedSoFar`. */
+function rootOf(parents: usize, facing: usize, triangle: u32): u32 {
+  let x = triangle, turned: u32 = 0
   for (let up = u32At(parents, x); up !== x; up = u32At(parents, x)) {
     const faces = u8At(facing, x) ^ u8At(facing, up), above = u32At(parents, up)
     putU8(facing, x, faces)
     putU32(parents, x, above)
-    other ^= faces
+    turned ^= faces
     x = above
   }
-  for (let up = u32At(parents, y); up !== y; up = u32At(parents, y)) {
-    const faces = u8At(facing, y) ^ u8At(facing, up), above = u32At(parents, up)
-    putU8(facing, y, faces)
-    putU32(parents, y, above)
-    other ^= faces
-    y = above
-  }
+  turnedSoFar ^= turned
+  return x
+}
+
+/** Disjoint sets that carry along whether a triangle faces as the one that it hangs under; the smaller number stays the root and faces as itself. */
+function join(parents: usize, facing: usize, twisted: usize, a: u32, b: u32, turned: u32): void {
+  // Most hang under the same number already, and agree
+  if (u32At(parents, a) === u32At(parents, b) && (u8At(facing, a) ^ u8At(facing, b)) === turned) return
+  turnedSoFar = turned
+  const x = rootOf(parents, facing, a), y = rootOf(parents, facing, b)
   if (x === y) {
-    if (other) putU8(twisted, x, 1)
+    if (turnedSoFar) putU8(twisted, x, 1)
     return
   }
   const low = min(x, y), high = max(x, y)
   putU32(parents, high, low)
-  putU8(facing, high, other)
+  putU8(facing, high, turnedSoFar)
   if (u8At(twisted, high)) putU8(twisted, low, 1)
 }
 
