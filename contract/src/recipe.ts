@@ -10,9 +10,10 @@ export const recipeStepSchema = z.strictObject({
 })
 export type RecipeStep = z.infer<typeof recipeStepSchema>
 
-/** The ordered list of remedies of an asset; applied again to every new version. */
 /** A recipe of more steps is refused. */
 export const MOST_STEPS = 200
+
+/** The ordered list of remedies of an asset; applied again to every new version. */
 export const recipeSchema = z.strictObject({ steps: z.array(recipeStepSchema).max(MOST_STEPS) })
 export type Recipe = z.infer<typeof recipeSchema>
 

@@ -4,7 +4,7 @@ import { makeDeliveries } from './makeDemo'
 
 // node dist/demo-files.js <folder>: writes the demo's deliveries, a folder each, and a list of them
 const folder = process.argv[2]
-if (folder === undefined) {
+if (folder === undefined || folder.startsWith('-')) {
   process.stderr.write('usage: demo-files <folder>\n')
   process.exitCode = 2
 } else {
