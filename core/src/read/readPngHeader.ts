@@ -9,6 +9,16 @@ const channelsOf: Record<number, number> = { 0: 1, 2: 3, 3: 3, 4: 2, 6: 4 }
 const SRGB_GAMMA = [45455, 45454]
 const hint = 'The picture is damaged; save or copy it again.'
 
+/** Four letters as one number: nearly all are of this kind. */
+const IDAT = 0x49444154
+
+/** Null for what is not four letters. */
+function chunkType(letters: number): string | null {
+  if (letters === IDAT) return 'IDAT'
+  const type = String.fromCharCode(letters >>> 24, (letters >>> 16) & 255, (letters >>> 8) & 255, letters & 255)
+  return /^[A-Za-z]{4}$/.test(type) ? type : null
+}
+
 /** Lists the chunks of a PNG in order. Faults: image/truncated, image/bad-structure. */
 export function pngChunks(bytes: Uint8Array): Outcome<PngChunk[]> {
   const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength)
@@ -16,10 +26,12 @@ export function pngChunks(bytes: Uint8Array): Outcome<PngChunk[]> {
   for (let at = 8; at < bytes.length; ) {
     if (at + 12 > bytes.length) return bad('image/truncated', `The PNG ends inside a chunk at byte ${at}.`, hint, { offset: at })
     const length = view.getUint32(at)
-    const type = String.fromCharCode(...bytes.subarray(at + 4, at + 8))
-    if (!/^[A-Za-z]{4}$/.test(type)) return bad('image/bad-structure', `At byte ${at} stands something that is no PNG chunk.`, hint, { offset: at })
+    const type = chunkType(view.getUint32(at + 4))
+    if (type === null) return bad('image/bad-structure', `At byte ${at} stands something that is no PNG chunk.`, hint, { offset: at })
     if (at + 12 + length > bytes.length) return bad('image/truncated', `Chunk ${type} of ${length} bytes runs past the end of the file.`, hint, { offset: at, part: type })
-    chunks.push({ type, offset: at, data: bytes.subarray(at + 8, at + 8 + length) })
+    // A large picture has thousands of chunks, and hardly one of them is looked into
+    const offset = at
+    chunks.push({ type, offset, get data() { return bytes.subarray(offset + 8, offset + 8 + length) } })
     at += 12 + length
     if (type === 'IEND') return good(chunks)
   }
