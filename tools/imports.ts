@@ -19,7 +19,7 @@ const doors: [from: string, to: string, why: string][] = [
   ['core/scene', 'core/read', 'names of textures are file names'],
   ['core/remedies', 'core/write', 'a remedy may write a texture; writing knows no remedy'],
 ]
-const corePackages = ['zod', '@gltf-transform/core', '@gltf-transform/extensions', '@gltf-transform/functions', 'meshoptimizer/decoder', 'meshoptimizer/encoder', 'three', 'three/examples/jsm/math/ConvexHull.js', 'three/examples/jsm/libs/mikktspace.module.js', 'watlas']
+const corePackages = ['zod', '@gltf-transform/core', '@gltf-transform/extensions', '@gltf-transform/functions', 'meshoptimizer/decoder', 'meshoptimizer/encoder', 'meshoptimizer/simplifier', 'three', 'three/examples/jsm/math/ConvexHull.js', 'three/examples/jsm/libs/mikktspace.module.js', 'watlas']
 const contractPackages = ['zod']
 
 /** Imports that point upward or sideways, as `file → target`. Types count as imports. Tests are left out; fixtures may use fast-png. */

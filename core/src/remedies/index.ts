@@ -22,6 +22,7 @@ import { heightToNormal } from './normalFromHeight'
 import { place } from './place'
 import { pointTo } from './pointTo'
 import { recomputeNormals } from './recomputeNormals'
+import { reduceTriangles } from './reduceTriangles'
 import { removeUvs } from './removeUvs'
 import { rename } from './rename'
 import { renormalise } from './renormalise'
@@ -41,7 +42,7 @@ import { weld } from './weld'
 
 const list = [
   bakeTransform, copyUvs, dropAlpha, dropColours, dropDegenerate, dropStrays, dropCrumbs, dropDuplicates, dropUnusedSlots, exchangeUvs, fillHoles, flipGreen,
-  generateTangents, intake, invert, layOutUvs, limitInfluences, markNormal, mergeSlots, movePivot, heightToNormal, place, pointTo, recomputeNormals, removeUvs, rename, renormalise,
+  generateTangents, intake, invert, layOutUvs, limitInfluences, markNormal, mergeSlots, movePivot, heightToNormal, place, pointTo, recomputeNormals, reduceTriangles, removeUvs, rename, renormalise,
   reorderSlots, reorderTriangles, rescale, resize, setAlpha, setLoop, setSpace, shift, shrink, takeOut, turnAxes, turnFacing, weld,
 ] as unknown as Remedy[]
 

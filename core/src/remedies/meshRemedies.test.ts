@@ -148,6 +148,29 @@ describe('tangents', () => {
   })
 })
 
+describe('reducing', () => {
+  it('takes triangles out to the wanted number; what stays is where it was, with all that it carried', async () => {
+    const work = await openedCrate({ grid: 12 })
+    const vertices = () => {
+      const primitive = work.document!.getRoot().listMeshes()[0]!.listPrimitives()[0]!, { indices, positions, uvs } = primitiveView(primitive), normals = floatsOf(primitive.getAttribute('NORMAL')!)
+      return { triangles: indices.length / 3, all: new Set(Array.from({ length: positions.length / 3 }, (_, v) => [...positions.subarray(v * 3, v * 3 + 3), ...normals.subarray(v * 3, v * 3 + 3), ...uvs[0]!.subarray(v * 2, v * 2 + 2)].join())) }
+    }
+    const before = vertices(), bounds = await worldBounds(work.document!)
+    expect(await mend(work, 'mesh/reduce', { triangles: 500 })).toMatchObject({ changed: true })
+    const after = vertices()
+    expect([before.triangles, after.triangles <= 500, after.triangles > 400]).toEqual([1728, true, true])
+    expect([...after.all].every((v) => before.all.has(v))).toBe(true)
+    expect(await worldBounds(work.document!)).toEqual(bounds)
+    expect((await mend(work, 'mesh/reduce', { triangles: 500 })).changed).toBe(false)
+  })
+  it('ends where the surface would move too far, and leaves broken triangles alone', async () => {
+    const work = await openedCrate({ grid: 4 })
+    const done = await mend(work, 'mesh/reduce', { triangles: 2, error: 0.001 })
+    expect(done.said).toContain('fewer would move the surface too far')
+    expect((await mend(await openedCrate({ grid: 4, brokenIndex: true }), 'mesh/reduce', { triangles: 20 })).changed).toBe(false)
+  })
+})
+
 describe('reordering', () => {
   it('keeps every triangle, corner by corner, and does nothing the second time', async () => {
     const work = await openedCrate({ scattered: true, grid: 10 })

@@ -1,3 +1,4 @@
+import { formatCount } from '@stern-gate/core/messages'
 import type { RecipeStep } from '@stern-gate/contract'
 
 type Options = RecipeStep['options']
@@ -15,6 +16,7 @@ const words: Record<string, (o: Options) => string> = {
   'scale/turn-axes': (o) => `Turn ${text(o, 'up')} up`,
   'mesh/drop-degenerate': () => 'Drop triangles without an area',
   'mesh/weld': () => 'Weld points',
+  'mesh/reduce': (o) => `Reduce to ${formatCount(Number(o['triangles']))}`,
   'mesh/reorder': () => 'Reorder for the cache',
   'mesh/limit-influences': (o) => `At most ${text(o, 'most')} bones`,
   'mesh/drop-colours': (o) => `Drop colours ${text(o, 'set')}`,

@@ -17,7 +17,7 @@ export const triangleBudget = defineRule({
     caution: '{triangles|n} triangles at level 0; a {class} should stay under {limit|n}.',
     stop: { level: 'stop', text: '{triangles|n} triangles at level 0; a {class} may have {limit|n} at the most.' },
   },
-  labels: {},
+  labels: { reduce: 'Reduce to {triangles|n} triangles' },
   judge(subject, { factor }) {
     const triangles = trianglesOf(subject.parts.finest)
     const caution = subject.class.triangles.caution * factor, stop = subject.class.triangles.stop * factor
@@ -29,6 +29,7 @@ export const triangleBudget = defineRule({
       place: { kind: 'asset' as const },
       gauge: { value: triangles, unit: 'triangles' as const, max: caution, stopAt: stop, scale: 'linear' as const },
       measure: triangles,
+      remedies: [{ remedy: 'mesh/reduce', options: { triangles: Math.floor(caution) }, label: 'reduce' as const }],
     }]
   },
 })
