@@ -43,7 +43,8 @@ async function startServer(folder: string): Promise<{ child: ChildProcess; url: 
   const name = `b_${randomUUID().replaceAll('-', '')}`
   await admin.query(`create database ${name}`)
   await admin.end()
-  const env = { ...process.env, STERN_DATABASE_URL: inject('databaseUrl').replace(/\/[^/]*$/, `/${name}`), STERN_DATA: join(folder, 'data'), STERN_PORT: '0', STERN_LOG: 'error' }
+  // No more threads than cores: what is looked at is the page, which runs beside them here
+  const env = { ...process.env, STERN_DATABASE_URL: inject('databaseUrl').replace(/\/[^/]*$/, `/${name}`), STERN_DATA: join(folder, 'data'), STERN_PORT: '0', STERN_LOG: 'error', STERN_THREADS: '2' }
   const child = fork(join(import.meta.dirname, '../../dist/server.js'), { env, stdio: ['ignore', 'ignore', 'inherit', 'ipc'] })
   const url = await new Promise<string>((resolve, reject) => {
     child.on('message', (message) => resolve((message as { ready: string }).ready))
