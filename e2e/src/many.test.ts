@@ -121,9 +121,7 @@ function mainThreadTasks({ traceEvents }: Trace): number[] {
 
 let attempt = 0
 // Told anew on a machine that lent its processor to others in the midst of a task; code that takes too long does so each time
-// 50 ms is what is wanted, and what it keeps at the machine's usual speed; that swings by more than a half from hour to hour
-const MOST_MS = 80
-it('500 files arrive without a long task on the main thread', { retry: 4, timeout: 150_000 }, async () => {
+it('500 files arrive without a task of over 50 ms on the main thread', { retry: 4, timeout: 150_000 }, async () => {
   attempt++
   // Pictures of one texel set each; what is looked at is the page, not the measuring
   const files = Array.from({ length: 500 }, (_, i) => ({ path: `many/harbour_pebble${attempt}x${i}_a_${['basecolor', 'normal', 'orm', 'height'][i % 4]!}.png`, bytes: pngOf(pixelsOf(8, 8, 3, (x) => [i % 255, x * 8, 90 + attempt])) }))
@@ -139,7 +137,7 @@ it('500 files arrive without a long task on the main thread', { retry: 4, timeou
   const tasks = mainThreadTasks(JSON.parse(new TextDecoder().decode(await watched.tracing.stop())) as Trace)
   await watched.close()
   expect(tasks.length).toBeGreaterThan(100)
-  expect(tasks.filter((ms) => ms > MOST_MS)).toEqual([])
+  expect(tasks.filter((ms) => ms > 50)).toEqual([])
 })
 
 it('nothing complained in the browser', () => expect(app.complaints).toEqual([]))

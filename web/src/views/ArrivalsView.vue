@@ -10,6 +10,7 @@ import BulkBar from '../components/BulkBar.vue'
 import DeliveryLine from '../components/DeliveryLine.vue'
 import IntakeOffer from '../components/IntakeOffer.vue'
 import RefusedFiles from '../components/RefusedFiles.vue'
+import { usePacedRows } from '../components/pacedRows'
 import { isTyping, useWindowKey } from '../keys/useWindowKey'
 import { useArrivals } from '../stores/arrivals'
 import { useIntake } from '../stores/intake'
@@ -46,6 +47,7 @@ const rows = computed(() => {
     .filter((a) => station.value === undefined || a.tally[station.value].count > 0)
     .filter((a) => find === '' || [a.name, a.headline, a.by, a.classTitle].some((t) => t.toLowerCase().includes(find)))
 })
+const shown = usePacedRows(rows)
 const underWay = computed(() => arrivals.deliveries.filter((d) => d.state === 'measuring' || (d.state === 'receiving' && uploads.sending?.delivery === d.id)))
 const refusing = computed(() => arrivals.deliveries.slice(0, 3).filter((d) => d.refused.length > 0 && !putAway.value.has(d.id)))
 /** What was taken in by a preset can be taken back as long as one remembers it. */
@@ -137,7 +139,7 @@ const cancel = (id: string): void => {
         <span class="gap" /><span class="soft narrow">newest first</span>
       </div>
       <AssetHeads :ids="rows.map((r) => r.id)" />
-      <NVirtualList class="list" :items="rows" :item-size="45" key-field="id">
+      <NVirtualList class="list" :items="shown" :item-size="45" key-field="id">
         <template #default="{ item }"><AssetLine :key="item.id" :asset="item" :chosen="bulk.chosen.has(item.id)" @toggle="bulk.toggle(item.id)" :to="{ name: 'bench', params: { project: project.openId, asset: item.id } }" /></template>
       </NVirtualList>
       <p v-if="rows.length === 0" class="none soft">Nothing fits these filters. <button class="btn" @click="setQuery({ show: undefined, station: undefined, find: undefined })">Show everything</button></p>
