@@ -1,7 +1,7 @@
 import { onBeforeUnmount, shallowRef, watch, type Ref, type ShallowRef } from 'vue'
 
-/** So many new lines are made in one frame: about ten milliseconds' worth. */
-const A_FRAME = 6
+/** So many new lines are made in one frame: the first ones of a page take several milliseconds each. */
+const A_FRAME = 2
 /** More lines than this no window shows; what stands further down is made when it is scrolled to. */
 const A_WINDOW = 40
 
