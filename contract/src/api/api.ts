@@ -84,7 +84,7 @@ export const assetStateSchema = z.strictObject({
   files: z.array(z.strictObject({ path: z.string(), part: z.enum(['mesh', 'buffer', 'texture']), sizeBytes: z.number(), sha256: z.string() })),
   levels: z.array(z.strictObject({ level: z.int(), nodes: z.array(z.string()), triangles: z.int() })),
   collision: z.array(z.string()),
-  tileSets: z.array(z.strictObject({ name: z.string(), tiles: z.array(z.strictObject({ number: z.int(), texture: z.string() })) })),
+  tileSets: z.array(z.strictObject({ name: z.string(), tiles: z.array(z.strictObject({ number: z.int(), texture: z.string() })), missing: z.array(z.strictObject({ number: z.int(), path: z.string() })) })),
   slotShares: z.record(z.string(), z.number()).describe('of the surface of the finest level'),
   memory: z.array(z.strictObject({ target: z.string(), title: z.string(), bytes: z.number(), limit: z.number() })).describe('of all textures with mips, as each target stores them'),
   names: z.array(z.strictObject({ place: placeSchema, pattern: z.string(), fits: z.boolean(), parts: z.array(z.strictObject({ part: z.string(), text: z.string(), from: z.int(), to: z.int() })), proposal: z.string().nullable() })),

@@ -2,6 +2,7 @@ import type { AssetClass, AssetKind, Bounds, ClassFrom, Fault, MeshFacts, Patter
 import type { PartsOfMesh } from '../measure/meshParts'
 import type { ResolvedHow } from '../read/deliveryPath'
 import type { FileKind } from '../read/fileKind'
+import type { TileSet } from '../scene/tileNames'
 import type { DrawnPrimitives } from './drawnPrimitives'
 
 /** One texture of an asset as the rules see it. */
@@ -21,9 +22,6 @@ export interface SubjectTexture {
   /** Tile number, where the name ends in one and it belongs to a numbered sequence. */
   tile: number | null
 }
-
-/** A numbered tile sequence, taken as one texture. */
-export interface TileSet { name: string; tiles: { number: number; texture: string }[] }
 
 /** A file that the mesh asked for. */
 export interface SubjectReference {

@@ -14,7 +14,8 @@ const emit = defineEmits<{ choose: []; point: [RemedyOffer]; leave: []; apply: [
 const RuleHelp = defineAsyncComponent(() => import('./RuleHelp.vue'))
 const asking = ref(false)
 /** What a person can do where no remedy could. */
-const wordsByHand: Record<string, string> = { 'files/missing-reference': 'Drop the file on its place in the stage, or choose it there.', 'files/tile-gap': 'Deliver the missing tile with the others.' }
+const DROP = 'Drop the file on its place in the stage, or choose it there.'
+const wordsByHand: Record<string, string> = { 'files/missing-reference': DROP, 'files/unsafe-reference': DROP, 'files/tile-gap': DROP }
 const ownStep = computed(() => stepByHand(props.finding))
 const place = computed(() => {
   const p = props.finding.place

@@ -1,9 +1,9 @@
 <script setup lang="ts">
 import { computed, onBeforeUnmount, onMounted, ref } from 'vue'
 import type { AssetState } from '@stern-gate/contract'
-import { pictureAddress } from '../api/client'
 import { droppedFiles, type BroughtFile } from '../api/droppedFiles'
 import { bytesText } from '../words/formats'
+import { fileRows, placeFor, placesByName, type FileRow } from './fileRows'
 import LevelShape from '../marks/LevelShape.vue'
 
 // The mesh at the left, what it asks for and what came along at the right, arrows between
@@ -16,23 +16,10 @@ const watcher = new ResizeObserver(([e]) => { if (e) width.value = e.contentRect
 onMounted(() => { if (host.value) watcher.observe(host.value) })
 onBeforeUnmount(() => watcher.disconnect())
 
-interface Row { key: string; title: string; said: string; sha: string | null; link: 'solid' | 'dashed' | 'none'; missing: boolean; /** Path that is asked for and did not come. */ wanted: string | null }
-const rows = computed<Row[]>(() => {
-  const { references, textures, files } = props.state
-  const inputs = (uses: { slot: string; input: string }[]) => [...new Set(uses.map((u) => `${u.input} of ${u.slot}`))].join(', ')
-  const list: Row[] = references.filter((r) => r.resolved === null).map((r) => ({ key: r.asked, title: r.asked, said: `${r.unsafe ? 'is never followed: it leads outside' : 'did not come'} · ${r.kind === 'buffer' ? 'holds the geometry' : r.kind === 'library' ? 'holds the values and textures of slots' : inputs(r.slots) || 'no slot uses it'}`, sha: null, link: 'dashed', missing: true, wanted: r.unsafe ? null : r.asked }))
-  for (const t of textures) {
-    const reference = references.find((r) => r.resolved === t.path)
-    const way = t.embedded ? 'inside the mesh file' : reference?.unsafe ? 'asked for by a path that leads outside' : reference?.how === 'stem' ? `taken for ${reference.asked}` : reference?.how === 'name' ? `found by name, asked for as ${reference.asked}` : reference?.how === 'case' ? 'found, with other capitals' : ''
-    const said = [t.uses.length > 0 ? inputs(t.uses) : reference || t.embedded ? 'asked for, no slot uses it' : 'came along, nothing refers to it', way].filter(Boolean).join(' · ')
-    list.push({ key: t.name, title: t.path ?? t.name, said: t.fault ? `cannot be read · ${t.fault.why}` : said, sha: pictureAddress(t), link: reference || t.embedded ? 'solid' : 'none', missing: t.fault !== null, wanted: null })
-  }
-  for (const f of files.filter((x) => x.part === 'buffer')) list.push({ key: f.path, title: f.path, said: `geometry · ${bytesText(f.sizeBytes)}`, sha: null, link: 'solid', missing: false, wanted: null })
-  return list
-})
+const rows = computed(() => fileRows(props.state))
 /** Over which row files hang. */
 const over = ref<string | null>(null), wanted = ref<string | null>(null), chooser = ref<HTMLInputElement | null>(null)
-function choose(row: Row): void {
+function choose(row: FileRow): void {
   wanted.value = row.wanted
   chooser.value?.click()
 }
@@ -42,25 +29,17 @@ const chosen = (): void => {
   if (chooser.value) chooser.value.value = ''
 }
 /** One file takes the place that it was dropped on; of several each goes to the missing path of its own name. */
-async function drop(event: DragEvent, row: Row): Promise<void> {
+async function drop(event: DragEvent, row: FileRow): Promise<void> {
   over.value = null
   if (row.wanted === null || props.locked || !event.dataTransfer?.types.includes('Files')) return
   event.preventDefault()
   const files = await droppedFiles(event.dataTransfer)
-  const open = rows.value.flatMap((r) => (r.wanted === null ? [] : [r.wanted]))
-  const placed = files.length === 1 ? [{ path: placeFor(row.wanted, files[0]!.path), file: files[0]!.file }] : files.flatMap(({ path, file }) => {
-    const place = open.find((asked) => stemOf(asked) === stemOf(path))
-    return place === undefined ? [] : [{ path: placeFor(place, path), file }]
-  })
-  emit('supply', placed)
+  emit('supply', files.length === 1 ? [{ path: placeFor(row.wanted, files[0]!.path), file: files[0]!.file }] : placesByName(rows.value, files))
 }
 /** The end of a name tells siblings apart: it is never cut off. */
 const TAIL = 14
 const tailOf = (path: string): string => path.split('/').at(-1)!.slice(-TAIL)
 const headOf = (path: string): string => path.split('/').at(-1)!.slice(0, -TAIL)
-const stemOf = (path: string): string => path.split('/').at(-1)!.replace(/\.[^.]*$/, '').toLowerCase()
-/** The path that is asked for; another kind of file keeps its own extension, so that nothing is called what it is not. */
-const placeFor = (asked: string, name: string): string => asked.replace(/(\.[^./]*)?$/, /\.[^.]*$/.exec(name)?.[0] ?? '')
 const mesh = computed(() => props.state.files.find((f) => f.part === 'mesh') ?? null)
 const from = computed(() => ({ x: 250, y: 60 }))
 const curve = (i: number): string => {

@@ -18,18 +18,7 @@ export const tileGap = defineRule({
   labels: {},
   judge: (subject) =>
     subject.tileSets.flatMap((set) => {
-      const numbers = set.tiles.map((t) => t.number)
-      const from = numbers[0]!, to = numbers.at(-1)!
-      const missing = missingTiles(numbers)
-      return missing.length === 0 ? [] : [{ message: 'gap' as const, data: { set: set.name, from, to, missing: missing.slice(0, 12).join(', ') }, place: { kind: 'texture' as const, texture: set.tiles[0]!.texture }, measure: missing.length }]
+      const from = set.tiles[0]!.number, to = set.tiles.at(-1)!.number, { missing } = set
+      return missing.length === 0 ? [] : [{ message: 'gap' as const, data: { set: set.name, from, to, missing: missing.slice(0, 12).map((tile) => tile.number).join(', ') }, place: { kind: 'texture' as const, texture: set.tiles[0]!.texture }, measure: missing.length }]
     }),
 })
-
-/** Numbers between the first and the last that are not there; between rows only columns that another row uses count. */
-function missingTiles(numbers: readonly number[]): number[] {
-  const have = new Set(numbers), columns = new Set(numbers.map((n) => (n - 1001) % 10))
-  const oneRow = Math.floor((numbers[0]! - 1001) / 10) === Math.floor((numbers.at(-1)! - 1001) / 10)
-  const missing: number[] = []
-  for (let n = numbers[0]!; n < numbers.at(-1)!; n++) if (!have.has(n) && (oneRow || columns.has((n - 1001) % 10))) missing.push(n)
-  return missing
-}
