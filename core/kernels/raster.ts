@@ -69,19 +69,29 @@ const COUNT: u32 = 0
 const LOOK: u32 = 1
 const TAKE: u32 = 2
 
-/** Does it with the texels from … to of one of up to three lists of bytes; true ends the walk. */
+/** Does it with the texels from … to of one of up to three lists of bytes, sixteen at a time while there are so many; true ends the walk. */
 function visitRow(what: u32, from: u32, to: u32, counts: usize, covered: usize, twice: usize): boolean {
-  if (what === COUNT) for (let at = from; at <= to; at++) {
-    const n = u8At(counts, at)
-    if (n < 255) putU8(counts, at, n + 1)
+  let at = from
+  if (what === COUNT) {
+    for (; at + 15 <= to; at += 16) v128.store(counts + at, i8x16.add_sat_u(v128.load(counts + at), i8x16.splat(1)))
+    for (; at <= to; at++) putU8(counts, at, min<u32>(255, u8At(counts, at) + 1))
   } else if (what === LOOK) {
-    for (let at = from; at <= to; at++) if (u8At(counts, at) > 1) return true
-  } else for (let at = from; at <= to; at++) {
-    const n = u8At(counts, at)
-    if (n === 0) continue
-    putU8(covered, at, min<u32>(255, u8At(covered, at) + n))
-    if (n > 1) putU8(twice, at, 1)
-    putU8(counts, at, 0)
+    for (; at + 15 <= to; at += 16) if (v128.any_true(i8x16.gt_u(v128.load(counts + at), i8x16.splat(1)))) return true
+    for (; at <= to; at++) if (u8At(counts, at) > 1) return true
+  } else {
+    for (; at + 15 <= to; at += 16) {
+      const n = v128.load(counts + at), more = v128.and(i8x16.gt_u(n, i8x16.splat(1)), i8x16.splat(1))
+      v128.store(covered + at, i8x16.add_sat_u(v128.load(covered + at), n))
+      v128.store(twice + at, v128.or(v128.load(twice + at), more))
+      v128.store(counts + at, i8x16.splat(0))
+    }
+    for (; at <= to; at++) {
+      const n = u8At(counts, at)
+      if (n === 0) continue
+      putU8(covered, at, min<u32>(255, u8At(covered, at) + n))
+      if (n > 1) putU8(twice, at, 1)
+      putU8(counts, at, 0)
+    }
   }
   return false
 }
@@ -138,4 +148,13 @@ export function listMeeting(corners: usize, count: u32, u0: f64, v0: f64, step: 
 /** Adds what an island counted to the whole, once, marks what it counted twice, and clears it. */
 export function takeTexels(corners: usize, count: u32, u0: f64, v0: f64, step: f64, width: u32, height: u32, counts: usize, covered: usize, twice: usize): void {
   for (let t: u32 = 0; t < count; t++) walkRows(corners + <usize>t * 24, u0, v0, step, width, height, TAKE, counts, covered, twice)
+}
+
+/** Counts bytes that are `least` or more. */
+export function countAtLeast(bytes: usize, count: u32, least: u32): u32 {
+  const limit = i8x16.splat(<i8>least)
+  let found: u32 = 0, at: u32 = 0
+  for (; at + 16 <= count; at += 16) found += popcnt<u32>(<u32>i8x16.bitmask(i8x16.ge_u(v128.load(bytes + at), limit)))
+  for (; at < count; at++) if (u8At(bytes, at) >= least) found++
+  return found
 }

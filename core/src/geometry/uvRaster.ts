@@ -119,7 +119,7 @@ export function meetingTriangles(sheet: SheetTriangles, grid: Grid): number[] {
   const { u0, v0, step, width, height } = grid, found: number[] = []
   inKernels((room) => {
     const counts = countsOf(room, sheet, grid)
-    if (!room.bytes(counts, width * height).some((n) => n > 1)) return
+    if (room.run.countAtLeast(counts, width * height, 2) === 0) return
     const list = room.space(Math.min(sheet.count, BLOCK) * 4)
     eachBlock(room, sheet, (at, from, count) => append(found, room.words(list, room.run.listMeeting(at, count, u0, v0, step, width, height, counts, from, list))))
   })
@@ -149,17 +149,7 @@ export function coverageOf(laid: LaidTriangles, islandOf: Uint32Array, list: rea
           else run.countTexels(at, end - begin, u0, v0, step, width, height, own)
         }
     }
-    return coverage(room.bytes(covered, texels), room.bytes(ownTwice, texels), step * step)
+    const areaOf = (counts: number, least: number): number => run.countAtLeast(counts, texels, least) * step * step
+    return { covered: areaOf(covered, 1), overlapped: areaOf(covered, 2), within: areaOf(ownTwice, 1) }
   })
-}
-
-function coverage(covered: Uint8Array, ownTwice: Uint8Array, texel: number): Coverage {
-  let once = 0, twice = 0, within = 0
-  for (let i = 0; i < covered.length; i++) {
-    if (covered[i]! === 0) continue
-    once++
-    if (covered[i]! > 1) twice++
-    within += ownTwice[i]!
-  }
-  return { covered: once * texel, overlapped: twice * texel, within: within * texel }
 }

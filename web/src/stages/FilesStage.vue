@@ -4,6 +4,7 @@ import type { AssetState } from '@stern-gate/contract'
 import { droppedFiles, type BroughtFile } from '../api/droppedFiles'
 import { bytesText } from '../words/formats'
 import { fileRows, placeFor, placesByName, type FileRow } from './fileRows'
+import LongName from '../components/LongName.vue'
 import LevelShape from '../marks/LevelShape.vue'
 
 // The mesh at the left, what it asks for and what came along at the right, arrows between
@@ -36,10 +37,6 @@ async function drop(event: DragEvent, row: FileRow): Promise<void> {
   const files = await droppedFiles(event.dataTransfer)
   emit('supply', files.length === 1 ? [{ path: placeFor(row.wanted, files[0]!.path), file: files[0]!.file }] : placesByName(rows.value, files))
 }
-/** The end of a name tells siblings apart: it is never cut off. */
-const TAIL = 14
-const tailOf = (path: string): string => path.split('/').at(-1)!.slice(-TAIL)
-const headOf = (path: string): string => path.split('/').at(-1)!.slice(0, -TAIL)
 const mesh = computed(() => props.state.files.find((f) => f.part === 'mesh') ?? null)
 const from = computed(() => ({ x: 250, y: 60 }))
 const curve = (i: number): string => {
@@ -58,7 +55,7 @@ const curve = (i: number): string => {
     <input ref="chooser" type="file" hidden aria-label="Choose the missing file" @change="chosen" />
     <div v-for="(r, i) in rows" :key="r.key" class="card" :data-wanted="r.wanted" @dragover="r.wanted !== null && !locked && ((over = r.key), $event.preventDefault())" @dragleave="over = null" @drop="drop($event, r)" :class="{ missing: r.missing, over: over === r.key, marked: marked === r.key || marked === r.title }" :style="{ top: `${34 + i * ROW}px`, left: mesh ? `max(320px, 42%)` : '24px' }">
       <img v-if="r.sha" :src="r.sha" alt="" /><span v-else class="blank"><LevelShape v-if="r.missing" state="stop" /></span>
-      <span class="words"><b class="mono name" :title="r.title"><span>{{ headOf(r.title) }}</span><span class="tail">{{ tailOf(r.title) }}</span></b><small class="soft">{{ r.said }}</small></span>
+      <span class="words"><b class="mono" :title="r.title"><LongName :name="r.title.split('/').at(-1)!" /></b><small class="soft" :title="r.said">{{ r.said }}</small></span>
       <button v-if="r.wanted !== null && !locked" class="btn give" title="Or drop it here; several at once find their places by name" @click="choose(r)">Choose</button>
     </div>
     <p v-if="rows.length === 0" class="card lone">The mesh asks for no other file.</p>
@@ -72,9 +69,6 @@ const curve = (i: number): string => {
 .card b { font-weight: 400; }
 .card b, .card small { display: block; overflow: hidden; text-overflow: ellipsis; white-space: nowrap; }
 .mesh { left: 20px; top: 26px; width: 230px; right: auto; height: auto; padding: 9px 11px; display: block; border-color: var(--tide); }
-.card .name { display: flex; }
-.name span { overflow: hidden; text-overflow: ellipsis; white-space: nowrap; }
-.name .tail { flex: none; }
 .words { min-width: 0; line-height: 1.3; }
 img, .blank { width: 38px; height: 38px; flex: none; object-fit: cover; background: var(--stage); border-radius: 2px; display: grid; place-items: center; }
 .missing { border: 1px dashed var(--stop); }

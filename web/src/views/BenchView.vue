@@ -12,6 +12,7 @@ import type { StepByHand } from '../bench/stepByHand'
 import { bundlesOf } from '../bench/bundles'
 import FindingBundle from '../components/FindingBundle.vue'
 import LevelShape from '../marks/LevelShape.vue'
+import LongName from '../components/LongName.vue'
 import RecipeStrip from '../components/RecipeStrip.vue'
 import StationRail from '../components/StationRail.vue'
 import VerdictMark from '../components/VerdictMark.vue'
@@ -169,7 +170,7 @@ useBenchKeys({
     <BenchStage :stage="stage" :station="station" :state="shown" :findings="findings" :chosen="chosen" :previewing="bench.preview !== null" :badge="badge" :sizes="{ personHeight: project.open?.personHeight ?? 1.75, gridStep: project.open?.gridStep ?? null }" :assets="others" :guest="guest" @sizes="saveSizes" @ask="askAssets" :texture="texture" :before="before" :before-state="beforeState" :before-word="bench.preview ? 'now' : 'source'" :locked="locked || bench.busy" :query="stageQuery" @query="setQuery" @step="addStep" @supply="supply" @choose-texture="(name) => setQuery({ texture: name, finding: undefined })" />
     <aside v-if="factsOpen" class="facts" aria-label="Facts" tabindex="0">
       <h2>Facts of the {{ bench.preview ? 'preview' : bench.side }}</h2>
-      <section v-for="g in facts" :key="g.title"><h3>{{ g.title }}</h3><dl><template v-for="r in g.rows" :key="r.name"><dt :title="r.name" :class="{ alone: r.value === '' }">{{ r.name }}</dt><dd v-if="r.value !== ''" :title="r.value">{{ r.value }}</dd></template></dl></section>
+      <section v-for="g in facts" :key="g.title"><h3>{{ g.title }}</h3><dl><template v-for="r in g.rows" :key="r.name"><dt :title="r.name" :class="{ alone: r.value === '' }"><template v-if="r.value === ''">{{ r.name }}</template><LongName v-else :name="r.name" /></dt><dd v-if="r.value !== ''" :title="r.value">{{ r.value }}</dd></template></dl></section>
       <ChannelHistogram v-for="c in histograms" :key="c.name" :channel="c" />
       <p v-if="sampledPart" class="soft sampled">The curves count one texel in {{ sampledPart }}; mean and deviation count all.</p>
       <p v-if="facts.length === 0 && histograms.length === 0" class="soft">Nothing is measured for this station.</p>
