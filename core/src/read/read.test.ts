@@ -9,7 +9,7 @@ import { pngChunk, joinBytes, withPngColourSpace } from '../write/pngColourSpace
 import { checkDeliveryPath, fileStem, referencePath, resolveReference } from './deliveryPath'
 import { fileKind } from './fileKind'
 import { dataUriBytes } from './gltfReferences'
-import { pngChunks } from './readPngHeader'
+import { chunkData, pngChunks } from './readPngHeader'
 import { readGltfContainer } from './readGltfContainer'
 import { readTextureHeader } from './readTextureHeader'
 
@@ -152,7 +152,7 @@ describe('pictures', () => {
       if (!one.ok || !direct.ok) throw new Error('the fixture is sound')
       const two = withPngColourSpace(one.value, second)
       expect(two).toEqual(direct)
-      const data = (bytes: Uint8Array) => { const c = pngChunks(bytes); return c.ok ? c.value.filter((x) => x.type === 'IDAT').map((x) => [...x.data]) : [] }
+      const data = (bytes: Uint8Array) => { const c = pngChunks(bytes); return c.ok ? c.value.filter((x) => x.type === 'IDAT').map((x) => [...chunkData(bytes, x)]) : [] }
       expect(data(direct.value)).toEqual(data(png))
       expect(readTextureHeader(direct.value)).toMatchObject({ ok: true, value: { colourSpace: second } })
     }))

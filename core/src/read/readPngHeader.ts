@@ -1,8 +1,11 @@
 import { bad, good, type ColourSpace, type Outcome, type TextureHeader } from '@stern-gate/contract'
 import { plainTexels } from './plainTexels'
 
-/** One chunk of a PNG, by position in the file. */
-export interface PngChunk { type: string; offset: number; data: Uint8Array }
+/** One chunk of a PNG: where it begins in the file, and how many bytes its data have. */
+export interface PngChunk { type: string; offset: number; length: number }
+
+/** The data of a chunk, where they stand. */
+export const chunkData = (bytes: Uint8Array, { offset, length }: PngChunk): Uint8Array => bytes.subarray(offset + 8, offset + 8 + length)
 
 const channelsOf: Record<number, number> = { 0: 1, 2: 3, 3: 3, 4: 2, 6: 4 }
 /** gAMA of 1/2.2 and of sRGB's own approximation, in hundred-thousandths. */
@@ -29,9 +32,7 @@ export function pngChunks(bytes: Uint8Array): Outcome<PngChunk[]> {
     const type = chunkType(view.getUint32(at + 4))
     if (type === null) return bad('image/bad-structure', `At byte ${at} stands something that is no PNG chunk.`, hint, { offset: at })
     if (at + 12 + length > bytes.length) return bad('image/truncated', `Chunk ${type} of ${length} bytes runs past the end of the file.`, hint, { offset: at, part: type })
-    // A large picture has thousands of chunks, and hardly one of them is looked into
-    const offset = at
-    chunks.push({ type, offset, get data() { return bytes.subarray(offset + 8, offset + 8 + length) } })
+    chunks.push({ type, offset: at, length })
     at += 12 + length
     if (type === 'IEND') return good(chunks)
   }
@@ -44,9 +45,9 @@ export function readPngHeader(bytes: Uint8Array): Outcome<TextureHeader> {
   if (!chunks.ok) return chunks
   const find = (type: string) => chunks.value.find((c) => c.type === type)
   const first = chunks.value[0]
-  if (first?.type !== 'IHDR' || first.data.length !== 13) return bad('image/bad-structure', 'The PNG does not begin with its header chunk.', hint, { part: 'IHDR' })
+  if (first?.type !== 'IHDR' || first.length !== 13) return bad('image/bad-structure', 'The PNG does not begin with its header chunk.', hint, { part: 'IHDR' })
   if (!find('IDAT')) return bad('image/truncated', 'The PNG holds no picture data.', hint, { part: 'IDAT' })
-  const view = new DataView(first.data.buffer, first.data.byteOffset, 13)
+  const data = chunkData(bytes, first), view = new DataView(data.buffer, data.byteOffset, 13)
   const width = view.getUint32(0), height = view.getUint32(4), bits = view.getUint8(8), type = view.getUint8(9)
   const base = channelsOf[type]
   if (width === 0 || height === 0 || base === undefined || ![1, 2, 4, 8, 16].includes(bits)) return bad('image/bad-structure', `The PNG header makes no sense: ${width} × ${height}, ${bits} bit, colour type ${type}.`, hint, { part: 'IHDR' })
@@ -58,8 +59,8 @@ export function readPngHeader(bytes: Uint8Array): Outcome<TextureHeader> {
     depth: bits === 16 ? 16 : 8,
     palette: type === 3, alpha,
     ...plainTexels,
-    statedRole: statedRoleOfPng(chunks.value),
-    ...colourSpaceOfPng(chunks.value),
+    statedRole: statedRoleOfPng(bytes, chunks.value),
+    ...colourSpaceOfPng(bytes, chunks.value),
     sizeBytes: bytes.length,
   })
 }
@@ -68,21 +69,21 @@ export function readPngHeader(bytes: Uint8Array): Outcome<TextureHeader> {
 export const ROLE_KEYWORD = 'Texture role'
 
 /** The role that a text chunk states; null when none does. */
-function statedRoleOfPng(chunks: readonly PngChunk[]): string | null {
-  for (const { type, data } of chunks) {
-    if (type !== 'tEXt' || data.length > 200) continue
-    const [keyword, text] = String.fromCharCode(...data).split('\0')
+function statedRoleOfPng(bytes: Uint8Array, chunks: readonly PngChunk[]): string | null {
+  for (const chunk of chunks) {
+    if (chunk.type !== 'tEXt' || chunk.length > 200) continue
+    const [keyword, text] = String.fromCharCode(...chunkData(bytes, chunk)).split('\0')
     if (keyword === ROLE_KEYWORD && text) return text
   }
   return null
 }
 
 /** The space that the chunks claim; by the PNG specification cICP wins over iCCP, iCCP over sRGB, sRGB over gAMA. */
-export function colourSpaceOfPng(chunks: readonly PngChunk[]): { colourSpace: ColourSpace; colourEvidence: string[] } {
+function colourSpaceOfPng(bytes: Uint8Array, chunks: readonly PngChunk[]): { colourSpace: ColourSpace; colourEvidence: string[] } {
   const said: { space: ColourSpace; evidence: string }[] = []
   for (const type of ['cICP', 'iCCP', 'sRGB', 'gAMA']) {
     const chunk = chunks.find((c) => c.type === type)
-    if (chunk) said.push(readers[type]!(chunk.data))
+    if (chunk) said.push(readers[type]!(chunkData(bytes, chunk)))
   }
   return { colourSpace: said[0]?.space ?? 'unstated', colourEvidence: said.map((s) => s.evidence) }
 }

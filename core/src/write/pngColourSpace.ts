@@ -13,7 +13,7 @@ export function withPngColourSpace(bytes: Uint8Array, space: 'srgb' | 'linear'):
   const pieces: Uint8Array[] = [bytes.subarray(0, 8)]
   for (const chunk of chunks.value) {
     if (COLOUR_CHUNKS.has(chunk.type)) continue
-    pieces.push(bytes.subarray(chunk.offset, chunk.offset + 12 + chunk.data.length))
+    pieces.push(bytes.subarray(chunk.offset, chunk.offset + 12 + chunk.length))
     // Colour chunks must stand before the palette and the picture data
     if (chunk.type === 'IHDR') pieces.push(...(space === 'srgb' ? [pngChunk('sRGB', Uint8Array.of(0)), pngChunk('gAMA', bigEndian(45455))] : [pngChunk('gAMA', bigEndian(100000))]))
   }
