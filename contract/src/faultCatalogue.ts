@@ -3,6 +3,8 @@ export const faultCatalogue = {
   'file/empty': 422,
   'file/unsupported': 415,
   'file/disguised': 422,
+  'file/pointer': 422,
+  'file/web-page': 422,
   'file/too-large': 413,
   'file/unsafe-path': 422,
   'file/not-found': 404,

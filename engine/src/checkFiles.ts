@@ -1,7 +1,7 @@
 import { stat, readdir } from 'node:fs/promises'
 import { basename, dirname, join, relative, resolve, sep } from 'node:path'
 import { bad, type AssetReport, type Fault, type Report, type Rulebook, type Verdict } from '@stern-gate/contract'
-import { assembleAssets, buildSubject, commonFamily, isAssetName, isMeshName, judge, kindByExtension, mayRefer, readsBeside, refusedFiles, type MeasuredFile } from '@stern-gate/core'
+import { assembleAssets, buildSubject, commonFamily, isAssetName, isMeshName, isSystemFile, judge, kindByExtension, mayRefer, readsBeside, refusedFiles, type MeasuredFile } from '@stern-gate/core'
 import type { Engine } from './createEngine'
 import { cacheKey, hashFile, type FactsCache } from './factsCache'
 import { sha256 } from './hashing'
@@ -30,7 +30,7 @@ export async function findFiles(given: readonly string[], cwd: string): Promise<
 async function walk(folder: string, add: (file: string, sizeBytes: number) => void): Promise<void> {
   const entries = await readdir(folder, { withFileTypes: true })
   for (const entry of entries.sort((a, b) => (a.name < b.name ? -1 : 1))) {
-    if (entry.name.startsWith('.') || entry.name === 'node_modules') continue
+    if (isSystemFile(entry.name) || entry.name === 'node_modules') continue
     const path = join(folder, entry.name)
     if (entry.isDirectory()) await walk(path, add)
     else if (entry.isFile()) add(path, (await stat(path)).size)

@@ -76,12 +76,15 @@ describe('checking a folder', () => {
       'truncated.glb': glb.subarray(0, glb.length >> 1), 'empty.glb': '', 'picture.glb': png, 'huge.png': big,
       'passwd.gltf': text({ buffers: [{ byteLength: 1, uri: '../../etc/passwd' }] }), 'remote.gltf': text({ buffers: [{ byteLength: 1, uri: 'http://example.test/a.bin' }] }),
       'billions.gltf': text({ accessors: [{ componentType: 5126, count: 2_000_000_000, type: 'VEC3' }] }), 'words.gltf': 'hello',
+      'pointer.obj': `version https://git-lfs.example.test/spec/v1\noid sha256:${'a1'.repeat(32)}\nsize 58971\n`, 'page.png': '\n<!DOCTYPE html><html><body>Log in</body></html>',
+      'Thumbs.db': 'x', '__MACOSX/._a.png': 'x',
     })
     const { found } = await findFiles([root], folder)
     const report = await checkFiles(engine, found, [], options)
     expect(Object.fromEntries(report.refused.map((f) => [f.where.file!.split('/').at(-1), f.code]))).toEqual({
       'truncated.glb': 'gltf/truncated', 'empty.glb': 'file/empty', 'picture.glb': 'file/disguised', 'huge.png': 'image/too-large',
       'passwd.gltf': 'gltf/unsafe-reference', 'remote.gltf': 'gltf/unsafe-reference', 'billions.gltf': 'gltf/too-large', 'words.gltf': 'file/disguised',
+      'pointer.obj': 'file/pointer', 'page.png': 'file/web-page',
     })
     for (const fault of report.refused) expect(fault.hint.length).toBeGreaterThan(10)
     expect(report.assets.map((a) => [a.name, a.verdict])).toEqual([['harbour_crate_a', 'clear']])

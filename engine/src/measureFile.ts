@@ -40,6 +40,8 @@ const refused = (base: MeasuredFile, fault: Fault): FileMeasurement => ({ measur
 /** Empty, disguised and unknown files end here. */
 function checkEntrance(path: string, bytes: Uint8Array, kind: FileKind): Outcome<true> {
   if (bytes.length === 0) return bad('file/empty', 'The file has no bytes.', 'Export or copy it again.')
+  const stood = standsForAnother(bytes)
+  if (stood) return stood
   const claimed = kindByExtension(path)
   const extension = /\.[^./\\]+$/.exec(path)?.[0] ?? ''
   const pictures = isTextureKind(kind) && isTextureKind(claimed)
@@ -48,6 +50,14 @@ function checkEntrance(path: string, bytes: Uint8Array, kind: FileKind): Outcome
   if (kind === 'unknown' && (isMeshKind(claimed) || isTextureKind(claimed))) return bad('file/disguised', `The name says ${extension}, but the bytes do not begin like one.`, 'Export it again; it may be damaged or something else.')
   if (kind === 'unknown' || kind === 'zip') return bad('file/unsupported', `${extension || 'A file without extension'} is not read yet.`, 'Deliver glTF, GLB, OBJ, STL, PLY, FBX, COLLADA; PNG, JPEG, WebP, AVIF, TGA, TIFF, KTX2, DDS, EXR or HDR.')
   return good(true)
+}
+
+/** Small texts that came in place of a file: the pointer of a large-file store, or the page that answered a download. */
+function standsForAnother(bytes: Uint8Array): Outcome<true> | null {
+  const text = new TextDecoder().decode(bytes.subarray(0, 200)).trimStart()
+  if (/^version https:\/\/\S+\r?\n(?:[a-z0-9.-]+ .*\r?\n)*?oid sha256:[0-9a-f]{64}\s/.test(text)) return bad('file/pointer', 'It is only the pointer that a large-file store keeps in place of the file.', 'Fetch the file itself from the store, and deliver that.')
+  if (/^<!doctype html|^<html[\s>]/i.test(text)) return bad('file/web-page', 'It is a web page under the name of another file: most likely the answer to a download that needed a log-in.', 'Download the file again, and look at it before it is delivered.')
+  return null
 }
 
 async function measureMeshFileBytes(base: MeasuredFile, bytes: Uint8Array, around: Surroundings): Promise<FileMeasurement> {

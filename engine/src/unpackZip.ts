@@ -2,7 +2,7 @@ import type { Readable } from 'node:stream'
 import { promisify } from 'node:util'
 import { open, type Entry, type Options, type ZipFile } from 'yauzl'
 import { bad, faultAt, good, type Fault, type Outcome } from '@stern-gate/contract'
-import { checkDeliveryPath } from '@stern-gate/core'
+import { checkDeliveryPath, isSystemFile } from '@stern-gate/core'
 
 export interface UnpackLimits {
   entries: number
@@ -110,8 +110,6 @@ function nameOf(entry: Entry): string {
     return Array.from(bytes, (b) => (b < 128 ? String.fromCharCode(b) : PAGE_437[b - 128])).join('')
   }
 }
-
-const isSystemFile = (name: string): boolean => name.split('/').some((part) => part === '__MACOSX' || (part.startsWith('.') && part !== '.' && part !== '..')) || /(^|\/)(Thumbs\.db|desktop\.ini)$/i.test(name)
 
 const UNIX_TYPE = 0xf000, UNIX_LINK = 0xa000, ENCRYPTED = 1
 

@@ -91,6 +91,9 @@ const mayBePicture = (path: string): boolean => isTextureKind(kindByExtension(pa
 /** Whether a text names a folder inside a delivery, plainly; empty for the delivery itself. */
 export const isSafeFolder = (folder: string): boolean => folder === '' || folder.split('/').every((part) => /^[A-Za-z0-9_.\- ]+$/.test(part) && !/^[. ]|[. ]$/.test(part))
 
+/** What systems leave beside files in folders and archives: names that begin with a dot, previews, folder settings. Nobody means to deliver them. */
+export const isSystemFile = (path: string): boolean => path.split('/').some((part) => part === '__MACOSX' || (part.startsWith('.') && part !== '.' && part !== '..')) || /(^|\/)(Thumbs\.db|desktop\.ini)$/i.test(path)
+
 /** Last part of a path. */
 export const fileName = (path: string): string => path.slice(path.lastIndexOf('/') + 1)
 

@@ -1,7 +1,9 @@
+import { isSystemFile } from '@stern-gate/core/paths'
+
 /** A file that a person brought, with its path in the delivery. */
 export interface BroughtFile { path: string; file: File }
 
-/** Collects the files of a drop or paste, folders with what is in them, each with its path. Dot files are left out. */
+/** Collects the files of a drop or paste, folders with what is in them, each with its path. What systems leave beside files is left out. */
 export async function droppedFiles(transfer: DataTransfer): Promise<BroughtFile[]> {
   const entries = [...transfer.items].flatMap((item) => (item.kind === 'file' ? [item.webkitGetAsEntry() ?? item.getAsFile()] : []))
   const files: BroughtFile[] = []
@@ -9,7 +11,7 @@ export async function droppedFiles(transfer: DataTransfer): Promise<BroughtFile[
     if (entry instanceof File) files.push({ path: entry.name, file: entry })
     else if (entry) await walk(entry, '', files)
   }
-  return files.filter((f) => !f.path.split('/').some((part) => part.startsWith('.')))
+  return meant(files)
 }
 
 async function walk(entry: FileSystemEntry, prefix: string, files: BroughtFile[]): Promise<void> {
@@ -28,5 +30,7 @@ async function walk(entry: FileSystemEntry, prefix: string, files: BroughtFile[]
   }
 }
 
-/** Files of a file input, with the folder path where a folder was chosen. */
-export const chosenFiles = (list: FileList): BroughtFile[] => [...list].map((file) => ({ path: file.webkitRelativePath || file.name, file }))
+/** Files of a file input, with the folder path where a folder was chosen; what systems leave beside them is left out. */
+export const chosenFiles = (list: FileList): BroughtFile[] => meant([...list].map((file) => ({ path: file.webkitRelativePath || file.name, file })))
+
+const meant = (files: BroughtFile[]): BroughtFile[] => files.filter((f) => !isSystemFile(f.path))

@@ -4,7 +4,7 @@ import type { AssetState } from '@stern-gate/contract'
 import { droppedFiles, type BroughtFile } from '../api/droppedFiles'
 import { bytesText } from '../words/formats'
 import { fileRows, placeFor, placesByName, type FileRow } from './fileRows'
-import LongName from '../components/LongName.vue'
+import LongName from '../marks/LongName.vue'
 import LevelShape from '../marks/LevelShape.vue'
 
 // The mesh at the left, what it asks for and what came along at the right, arrows between
