@@ -139,6 +139,7 @@ export const nodeFactsSchema = z.strictObject({
   bounds: boundsSchema.nullable().describe('of this node\'s own mesh in the world'),
   skinned: z.boolean(),
   animated: z.boolean().describe('a clip moves it'),
+  joint: z.boolean().describe('a skin follows it'),
   file: z.string().nullable().describe('path of the mesh file, where an asset has several; null: the main one'),
   topology: topologyFactsSchema.nullable().describe('null: no triangles'),
   sheets: z.array(sheetFactsSchema),

@@ -30,3 +30,11 @@ export function transformPoints(points: Float32Array, m: Matrix4, out = new Floa
   }
   return out
 }
+
+/** x y z w, as glTF stores a turn. */
+export type Quaternion = [number, number, number, number]
+
+/** The turn b, then the turn a. */
+export function multiplyTurns([ax, ay, az, aw]: Quaternion, [bx, by, bz, bw]: Quaternion): Quaternion {
+  return [aw * bx + ax * bw + ay * bz - az * by, aw * by - ax * bz + ay * bw + az * bx, aw * bz + ax * by - ay * bx + az * bw, aw * bw - ax * bx - ay * by - az * bz]
+}

@@ -27,12 +27,13 @@ export async function measureNodes(document: Document, addEvidence: AddEvidence,
   const parts = partsOfMesh([...paths].map(([node, path]) => ({ path, name: node.getName(), mesh: node.getMesh()?.getName() ?? null, parent: parentOf(node, paths), primitives: node.getMesh()?.listPrimitives() ?? [] })))
   const collision = new Set(parts.collision.map((n) => n.path)), finest = new Set(parts.finest.map((n) => n.path))
   const moved = new Set(document.getRoot().listAnimations().flatMap((a) => a.listChannels().map((c) => c.getTargetNode())))
+  const joints = new Set(document.getRoot().listSkins().flatMap((s) => s.listJoints()))
   const shown: PlacedMesh[] = [], hulls: Hull[] = []
   const nodes: NodeFacts[] = []
   for (const [node, path] of paths) {
     const placed = placeMesh(node, (primitive) => slots.get(primitive.getMaterial()!) ?? null)
     if (finest.has(path)) shown.push(placed)
-    const measured = await measureNode(node, path, placed, { addEvidence, uvOverlap, topology, collision: collision.has(path), animated: moved.has(node) })
+    const measured = await measureNode(node, path, placed, { addEvidence, uvOverlap, topology, collision: collision.has(path), animated: moved.has(node), joint: joints.has(node) })
     if (measured.hulls) hulls.push(...measured.hulls.hulls)
     nodes.push({ ...measured.facts, parent: parentOf(node, paths) })
   }
@@ -43,9 +44,9 @@ export async function measureNodes(document: Document, addEvidence: AddEvidence,
 
 const parentOf = (node: Node, paths: Map<Node, string>): string | null => (node.getParentNode() ? (paths.get(node.getParentNode()!) ?? null) : null)
 
-interface NodeInput { addEvidence: AddEvidence; uvOverlap: boolean; topology: CountTopology; collision: boolean; animated: boolean }
+interface NodeInput { addEvidence: AddEvidence; uvOverlap: boolean; topology: CountTopology; collision: boolean; animated: boolean; joint: boolean }
 
-async function measureNode(node: Node, path: string, placed: PlacedMesh, { addEvidence, uvOverlap, topology: count, collision, animated }: NodeInput): Promise<{ facts: Omit<NodeFacts, 'parent'>; hulls: ShellHulls | null }> {
+async function measureNode(node: Node, path: string, placed: PlacedMesh, { addEvidence, uvOverlap, topology: count, collision, animated, joint }: NodeInput): Promise<{ facts: Omit<NodeFacts, 'parent'>; hulls: ShellHulls | null }> {
   const takeTopology = measureTopology(placed, path, addEvidence, count)
   const measured = placed.primitives.map((p, index) => measurePrimitive(p, placed, { index, name: `${path}:${index}` }, addEvidence))
   const sheets = uvOverlap ? measureSheets(placed, measured, path, addEvidence) : []
@@ -54,7 +55,7 @@ async function measureNode(node: Node, path: string, placed: PlacedMesh, { addEv
   const hulls = collision && topology ? measureHulls(placed, topology.shell, cornersOf(placed), topology.facts) : null
   const facts = {
     ...nodeTransform(node),
-    path, name: node.getName(), mesh: node.getMesh()?.getName() ?? null, bounds: placed.bounds, skinned: node.getSkin() !== null, animated, file: null,
+    path, name: node.getName(), mesh: node.getMesh()?.getName() ?? null, bounds: placed.bounds, skinned: node.getSkin() !== null, animated, joint, file: null,
     topology: topology?.facts ?? null,
     sheets,
     hull: hulls?.facts ?? null,

@@ -42,5 +42,5 @@ function addMesh(sum: MeshFacts, { path, facts }: OtherMesh): MeshFacts {
 }
 
 const holderNode = (name: string, file: string): NodeFacts => ({
-  path: name, name, parent: null, mesh: null, translation: [0, 0, 0], scale: [1, 1, 1], rotation: [0, 0, 0, 1], determinant: 1, bounds: null, skinned: false, animated: false, file, topology: null, sheets: [], hull: null, support: [], primitives: [],
+  path: name, name, parent: null, mesh: null, translation: [0, 0, 0], scale: [1, 1, 1], rotation: [0, 0, 0, 1], determinant: 1, bounds: null, skinned: false, animated: false, joint: false, file, topology: null, sheets: [], hull: null, support: [], primitives: [],
 })

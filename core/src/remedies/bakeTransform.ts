@@ -1,7 +1,7 @@
 import type { Document, Node, Primitive } from '@gltf-transform/core'
 import * as z from 'zod'
 import { good } from '@stern-gate/contract'
-import { linearDeterminant, transformPoints } from '../geometry/matrix'
+import { linearDeterminant, multiplyMatrices, multiplyTurns, transformPoints } from '../geometry/matrix'
 import { nodePaths } from '../scene/nodePaths'
 import { floatsOf, primitiveView } from '../scene/primitiveView'
 import { defineRemedy } from './defineRemedy'
@@ -10,16 +10,15 @@ import { ownAttributes, setTriangles } from './meshWork'
 export const bakeTransform = defineRemedy({
   id: 'scale/bake-transform',
   title: 'Bake a transform',
-  about: 'Moves a node\'s scale and turn into its points, normals and tangents; its children stand where they stood. A mirrored node gets its winding turned, so that it looks as before. Nodes with a skin or a clip are left alone.',
+  about: 'Moves a node\'s scale and turn into its points, normals and tangents; its children stand where they stood, and those that had no scale or turn get none by it. A node that draws nothing hands them on to what hangs on it. What is mirrored gets its winding turned, so that it looks as before. Nodes with a skin or a clip are left alone.',
   options: z.strictObject({ node: z.string().nullable().default(null).describe('path of one node; null: everywhere') }),
   async apply(work, { node: path }) {
     if (!work.document) return good({ changed: false, said: 'a texture set has no nodes' })
-    const moved = new Set(work.document.getRoot().listAnimations().flatMap((a) => a.listChannels().map((c) => c.getTargetNode())))
-    const joints = new Set(work.document.getRoot().listSkins().flatMap((s) => s.listJoints()))
+    const held = heldNodes(work.document)
     let baked = 0
     for (const [node, own] of nodePaths(work.document)) {
-      if ((path !== null && own !== path) || !node.getMesh() || node.getSkin() || moved.has(node) || joints.has(node) || isPlain(node)) continue
-      bakeNode(work.document, node)
+      if ((path !== null && own !== path) || isPlain(node) || !drawsAnything(node) || !canBake(node, held)) continue
+      bakeNode(work.document, node, held)
       baked++
     }
     return good({ changed: baked > 0, said: baked > 0 ? `${baked} ${baked === 1 ? 'node' : 'nodes'} baked` : 'there is no scale or turn to bake' })
@@ -28,17 +27,50 @@ export const bakeTransform = defineRemedy({
 
 const isPlain = (node: Node): boolean => node.getScale().every((v) => v === 1) && node.getRotation().slice(0, 3).every((v) => v === 0)
 
+/** Nodes whose place a clip or a skin says. */
+function heldNodes(document: Document): Set<Node | null> {
+  const root = document.getRoot()
+  return new Set([...root.listAnimations().flatMap((a) => a.listChannels().map((c) => c.getTargetNode())), ...root.listSkins().flatMap((s) => s.listJoints())])
+}
+
+/** Whether points without a skin hang on a node; those with one stand by their bones. */
+const drawsAnything = (node: Node): boolean => (node.getMesh() !== null && node.getSkin() === null) || node.listChildren().some(drawsAnything)
+
+/** A matrix taken apart gives numbers that differ by rounding. */
+const SAME = 1e-6
+
+/** More along one axis than along another; a mirror alone shears nothing. */
+const isStretched = (node: Node): boolean => {
+  const [x, y, z] = node.getScale().map(Math.abs) as [number, number, number]
+  return Math.abs(x - y) > SAME * x || Math.abs(y - z) > SAME * x
+}
+
+/** What a node hands on must find a place: not in a node that is held, nor as a shear, which no node can hold. */
+const canBake = (node: Node, held: ReadonlySet<Node | null>): boolean =>
+  !held.has(node) && !node.getSkin() && node.listChildren().every((child) => !held.has(child) && (!isStretched(node) || isPlain(child) || !drawsAnything(child) || canBake(child, held)))
+
 /** Edits in place. The node keeps its translation alone; what it had besides goes into its mesh and in front of its children's transforms. */
-function bakeNode(document: Document, node: Node): void {
-  const [x, y, z] = node.getScale()
-  // A turned child of a stretched node would need shear, which no node can hold: what it has is baked first
-  if (x !== y || y !== z) for (const child of node.listChildren()) if (!isPlain(child)) bakeNode(document, child)
-  const matrix = Array.from(node.getMatrix())
-  const linear = matrix.slice()
+function bakeNode(document: Document, node: Node, held: ReadonlySet<Node | null>): void {
+  const stretched = isStretched(node)
+  // A turned child of a stretched node would need shear: what it has is baked first
+  if (stretched) for (const child of node.listChildren()) if (!isPlain(child) && drawsAnything(child)) bakeNode(document, child, held)
+  const plain = node.listChildren().filter(isPlain)
+  const linear = Array.from(node.getMatrix())
   linear[12] = linear[13] = linear[14] = 0
   bakeMesh(document, node, linear)
-  for (const child of node.listChildren()) child.setMatrix(multiply(linear, child.getMatrix()) as never)
+  for (const child of node.listChildren()) {
+    if (stretched && !isPlain(child)) handOnUnsheared(node, child, linear)
+    else child.setMatrix(Array.from(multiplyMatrices(linear, child.getMatrix())) as never)
+  }
   node.setScale([1, 1, 1]).setRotation([0, 0, 0, 1])
+  for (const child of plain) if (drawsAnything(child) && canBake(child, held)) bakeNode(document, child, held)
+}
+
+/** A turned child that draws nothing, as a place to hang things on, keeps its place and its turn; the shear goes. */
+function handOnUnsheared(node: Node, child: Node, linear: readonly number[]): void {
+  const own = node.getScale(), scale = child.getScale()
+  child.setTranslation([...transformPoints(new Float32Array(child.getTranslation()), linear)] as [number, number, number])
+    .setRotation(multiplyTurns(node.getRotation(), child.getRotation())).setScale([own[0] * scale[0], own[1] * scale[1], own[2] * scale[2]])
 }
 
 function bakeMesh(document: Document, node: Node, linear: number[]): void {
@@ -92,11 +124,5 @@ function cofactorMatrix(m: readonly number[]): number[] {
       const [r1, r2] = [(row + 1) % 3, (row + 2) % 3], [c1, c2] = [(column + 1) % 3, (column + 2) % 3]
       out[column * 4 + row] = sign * (at(r1, c1) * at(r2, c2) - at(r1, c2) * at(r2, c1))
     }
-  return out
-}
-
-function multiply(a: readonly number[], b: ArrayLike<number>): number[] {
-  const out = new Array<number>(16).fill(0)
-  for (let column = 0; column < 4; column++) for (let row = 0; row < 4; row++) for (let k = 0; k < 4; k++) out[column * 4 + row]! += a[k * 4 + row]! * b[column * 4 + k]!
   return out
 }

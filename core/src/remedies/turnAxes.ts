@@ -1,13 +1,13 @@
 import type { Document, Node } from '@gltf-transform/core'
 import * as z from 'zod'
 import { good } from '@stern-gate/contract'
+import { multiplyTurns, type Quaternion } from '../geometry/matrix'
 import { finestBounds } from '../measure/partsOfDocument'
 import { shownNodes } from '../scene/nodePaths'
 import { bakeTransform } from './bakeTransform'
 import { defineRemedy } from './defineRemedy'
 import { moveDocument } from './movePivot'
 
-type Quaternion = [number, number, number, number]
 const HALF = Math.SQRT1_2
 
 /** Turns that bring an axis up; about X for Z, about Z for X. */
@@ -28,7 +28,7 @@ export const turnAxes = defineRemedy({
     if (!work.document) return good({ changed: false, said: 'a texture set has no axes' })
     if (up === '+Y' && front === '+Z') return good({ changed: false, said: 'it stands so already' })
     const before = base ? finestBounds(work.document) : null
-    turnScene(work.document, product(frontTurns[front]!, upTurns[up]!))
+    turnScene(work.document, multiplyTurns(frontTurns[front]!, upTurns[up]!))
     await bakeTransform.apply(work, { node: null }, ports)
     const after = before ? finestBounds(work.document) : null
     if (before && after) moveDocument(work.document, [0, 1, 2].map((i) => standAt(before.min[i]!, before.max[i]!, i) - standAt(after.min[i]!, after.max[i]!, i)) as [number, number, number])
@@ -45,7 +45,7 @@ function turnScene(document: Document, turn: Quaternion): void {
   const scene = document.getRoot().getDefaultScene() ?? document.getRoot().listScenes()[0] ?? null
   for (const node of shownNodes(document)) {
     const target = moved.has(node) && scene ? hold(document, node, (holder) => scene.addChild(holder)) : node
-    target.setTranslation(turned(turn, target.getTranslation())).setRotation(product(turn, target.getRotation()))
+    target.setTranslation(turned(turn, target.getTranslation())).setRotation(multiplyTurns(turn, target.getRotation()))
   }
 }
 
@@ -55,9 +55,7 @@ function hold(document: Document, node: Node, add: (holder: Node) => unknown): N
   return holder.addChild(node)
 }
 
-const product = ([ax, ay, az, aw]: Quaternion, [bx, by, bz, bw]: readonly number[] & { 0: number; 1: number; 2: number; 3: number }): Quaternion => [aw * bx + ax * bw + ay * bz - az * by, aw * by - ax * bz + ay * bw + az * bx, aw * bz + ax * by - ay * bx + az * bw, aw * bw - ax * bx - ay * by - az * bz]
-
 function turned(q: Quaternion, v: readonly number[]): [number, number, number] {
-  const [x, y, z] = product(product(q, [v[0]!, v[1]!, v[2]!, 0] as never), [-q[0], -q[1], -q[2], q[3]] as never)
+  const [x, y, z] = multiplyTurns(multiplyTurns(q, [v[0]!, v[1]!, v[2]!, 0] as never), [-q[0], -q[1], -q[2], q[3]] as never)
   return [x, y, z]
 }

@@ -1,5 +1,7 @@
 import * as z from 'zod'
+import type { NodeFacts } from '@stern-gate/contract'
 import { defineRule, type RawFinding } from '../defineRule'
+import { groupsAbove, heldBelow } from '../groupsAbove'
 
 export const unappliedTransform = defineRule({
   id: 'scale/unapplied-transform',
@@ -9,29 +11,41 @@ export const unappliedTransform = defineRule({
     why: 'Physics, lightmaps and particles take the node\'s scale and turn into account or do not, each in its own way.',
     level: 'caution',
     kinds: ['mesh'],
-    reads: ['scale and rotation of every drawn node', 'clips and skins'],
+    reads: ['scale and rotation of every drawn node and of the nodes above it', 'clips and skins'],
   },
   options: z.strictObject({ turns: z.boolean().default(true).describe('turned nodes count too'), tolerance: z.number().min(0).default(0.0001).describe('of the scale, and in radians of the turn') }),
   messages: {
     scaled: 'The node is scaled by {x} {y} {z}.',
     turned: 'The node is turned by {degrees}°.',
     both: 'The node is scaled by {x} {y} {z} and turned by {degrees}°.',
+    groupScaled: 'The node is scaled by {x} {y} {z}, and with it the drawn nodes that hang on it: {parts}.',
+    groupTurned: 'The node is turned by {degrees}°, and with it the drawn nodes that hang on it: {parts}.',
+    groupBoth: 'The node is scaled by {x} {y} {z} and turned by {degrees}°, and with it the drawn nodes that hang on it: {parts}.',
   },
   labels: { bake: 'Bake it into the points' },
   judge(subject, { turns, tolerance }) {
-    const findings: RawFinding<'scaled' | 'turned' | 'both', 'bake'>[] = []
-    for (const node of subject.parts.all) {
-      if (node.skinned || node.animated || node.scale.some((v) => v < 0)) continue
+    const findings: RawFinding<Message, 'bake'>[] = []
+    let held: Set<string> | null = null
+    const look = (node: NodeFacts, parts: number | null): void => {
+      // What is mirrored has a rule of its own
+      if (node.skinned || node.animated || node.scale.some((v) => v < 0)) return
       const scaled = node.scale.some((v) => Math.abs(v - 1) > tolerance)
       const angle = node.rotation[3] === 1 ? 0 : 2 * Math.acos(Math.min(1, Math.abs(node.rotation[3])))
       const turned = turns && angle > Math.max(tolerance, 1e-3)
-      if (!scaled && !turned) continue
-      const [x, y, z] = node.scale
+      if (!scaled && !turned) return
+      const [x, y, z] = node.scale, what = scaled && turned ? 'both' : scaled ? 'scaled' : 'turned'
+      held ??= heldBelow(subject)
       findings.push({
-        message: scaled && turned ? 'both' : scaled ? 'scaled' : 'turned', data: { x, y, z, degrees: (angle * 180) / Math.PI }, place: { kind: 'node', node: node.path },
-        remedies: [{ remedy: 'scale/bake-transform', options: { node: node.path }, label: 'bake' }],
+        message: parts === null ? what : ofGroups[what], data: { x, y, z, degrees: (angle * 180) / Math.PI, parts: parts ?? 1 }, place: { kind: 'node', node: node.path },
+        remedies: held.has(node.path) ? [] : [{ remedy: 'scale/bake-transform', options: { node: node.path }, label: 'bake' }],
       })
     }
+    for (const { node, parts } of groupsAbove(subject)) look(node, parts)
+    for (const node of subject.parts.all) look(node, null)
     return findings
   },
 })
+
+type Alone = 'scaled' | 'turned' | 'both'
+const ofGroups = { scaled: 'groupScaled', turned: 'groupTurned', both: 'groupBoth' } as const
+type Message = Alone | (typeof ofGroups)[Alone]
