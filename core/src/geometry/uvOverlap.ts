@@ -1,6 +1,6 @@
 import { hashBits, tableSize } from './hashBits'
 import { sharedArea } from './triangleClip'
-import { areaAt, countTexels, coverageOf, extentOf, gridOf, indexedTriangles, layTriangles, listedTriangles, meetingTriangles, withArea, type Grid, type LaidTriangles } from './uvRaster'
+import { areaAt, coverageOf, depthOf, extentOf, gridOf, indexedTriangles, layTriangles, listedTriangles, meetingTriangles, withArea, type Depth, type Grid, type LaidTriangles } from './uvRaster'
 
 export interface UvOverlap {
   covered: number
@@ -55,33 +55,41 @@ function overlapOf({ laid, grid, candidates, islandOf }: Candidates): Omit<UvOve
   const hit = new Uint8Array(laid.count)
   const stacks = findStacks(laid.corners, candidates, hit)
   let stackedArea = 0, stackedWithin = 0, stackedExcess = 0
-  const counted = new Set<number>()
+  const seen = new Set<number>()
   for (const [t, below] of stacks.pairs) {
     const area = areaAt(laid.corners, t * 6)
     stackedExcess += area
-    if (counted.has(below)) continue
-    counted.add(below)
+    if (seen.has(below)) continue
+    seen.add(below)
     stackedArea += area
     if (islandOf[t] === islandOf[below]) stackedWithin += area
   }
-  const depth = multiplicity(countTexels(listedTriangles(laid, stacks.single), grid)), texels = stacks.single.reduce((all, t) => all + areaAt(laid.corners, t * 6), 0) / grid.step ** 2 / Math.max(1, stacks.single.length)
-  // Two that overlap share a part of their texels, a quarter or so
-  const hopeless = depth.pairs / Math.max(1, texels / 4) > MOST_PAIRS * SURELY
+  const { single } = stacks
   let sum = 0, within = 0
-  const done = !hopeless && eachPair(laid.corners, grid, stacks.single, (a, b) => {
+  let counted: Depth | null = null
+  const depth = (): Depth => (counted ??= depthOf(listedTriangles(laid, single), grid))
+  const done = !isHopeless(laid, grid, single, depth) && eachPair(laid.corners, grid, single, (a, b) => {
     const area = sharedArea(laid.corners, a * 6, b * 6)
     if (area <= NO_AREA || area <= NO_SHARE * Math.min(areaAt(laid.corners, a * 6), areaAt(laid.corners, b * 6))) return
     sum += area
     if (islandOf[a] === islandOf[b]) within += area
     hit[a] = hit[b] = 1
   })
-  const ratio = sum > 0 ? depth : { once: 1, excess: 1 }
+  const ratio = sum > 0 ? depth() : { once: 1, excess: 1 }
   if (!done) for (const t of candidates) hit[t] = 1
   // Where something lies over a stack the sums would count its area twice
-  const mixed = sum > 0 && stacks.pairs.length > 0 && multiplicity(countTexels(listedTriangles(laid, candidates), grid)).deepest > 2
+  const mixed = sum > 0 && stacks.pairs.length > 0 && depthOf(listedTriangles(laid, candidates), grid).deepest > 2
   const triangles: number[] = []
   for (let t = 0; t < hit.length; t++) if (hit[t]) triangles.push(t)
   return { overlapped: sum * ratio.once + stackedArea, within: within * ratio.once + stackedWithin, excess: sum * ratio.excess + stackedExcess, triangles: Uint32Array.from(triangles), stacked: stacks.pairs.length, exact: done && !mixed, stacks }
+}
+
+/** Guessed from the raster, whether there are too many pairs to clip each; few triangles cannot have so many. */
+function isHopeless(laid: LaidTriangles, grid: Grid, single: readonly number[], depth: () => Depth): boolean {
+  if ((single.length * (single.length - 1)) / 2 <= MOST_PAIRS) return false
+  const texels = single.reduce((all, t) => all + areaAt(laid.corners, t * 6), 0) / grid.step ** 2 / single.length
+  // Two that overlap share a part of their texels, a quarter or so
+  return depth().pairs / Math.max(1, texels / 4) > MOST_PAIRS * SURELY
 }
 
 interface Stacks { pairs: [number, number][]; single: number[] }
@@ -189,19 +197,4 @@ function sortIntoBins(laid: Float32Array, { u0, v0, step, width, height }: Grid,
   const cursor = starts.slice(0, side * side), list = new Uint32Array(starts[side * side]!)
   for (let i = 0; i < triangles.length; i++) each(i, (bin) => { list[cursor[bin]!++] = i })
   return { side, starts, list, boxes, binOf: (u, v) => place(v, v0) * side + place(u, u0) }
-}
-
-/** Where three or more lie over one another the pairs count an area several times: what is covered twice or more, and the excess, each over the sum of the pairs; that sum in texels, and how many lie over one another at the most. */
-function multiplicity(counts: Uint8Array): { once: number; excess: number; pairs: number; deepest: number } {
-  let once = 0, pairs = 0, excess = 0, deepest = 0
-  // By number: walking a list of bytes by its iterator takes twenty times as long until the engine has learnt it
-  for (let i = 0; i < counts.length; i++) {
-    const n = counts[i]!
-    if (n < 2) continue
-    once++
-    if (n > deepest) deepest = n
-    pairs += (n * (n - 1)) / 2
-    excess += n - 1
-  }
-  return pairs > 0 ? { once: once / pairs, excess: excess / pairs, pairs, deepest } : { once: 1, excess: 1, pairs, deepest }
 }

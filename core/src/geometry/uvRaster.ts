@@ -114,6 +114,25 @@ function countsOf(room: KernelRoom, sheet: SheetTriangles, { u0, v0, step, width
   return counts
 }
 
+/** Where three or more lie over one another pairs count an area several times: what is covered twice or more, and the excess, each over the sum of the pairs; that sum in texels, and how many lie over one another at the most. */
+export interface Depth { once: number; excess: number; pairs: number; deepest: number }
+
+export function depthOf(sheet: SheetTriangles, grid: Grid): Depth {
+  return inKernels((room) => {
+    const texels = grid.width * grid.height, counts = countsOf(room, sheet, grid)
+    let once = 0, pairs = 0, excess = 0, deepest = 0
+    if (room.run.countAtLeast(counts, texels, 2) > 0) for (let i = 0, all = room.bytes(counts, texels); i < texels; i++) {
+      const n = all[i]!
+      if (n < 2) continue
+      once++
+      if (n > deepest) deepest = n
+      pairs += (n * (n - 1)) / 2
+      excess += n - 1
+    }
+    return pairs > 0 ? { once: once / pairs, excess: excess / pairs, pairs, deepest } : { once: 1, excess: 1, pairs, deepest }
+  })
+}
+
 /** Triangles that cover a texel which more than one covers. */
 export function meetingTriangles(sheet: SheetTriangles, grid: Grid): number[] {
   const { u0, v0, step, width, height } = grid, found: number[] = []
