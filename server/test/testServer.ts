@@ -5,7 +5,7 @@ import { join } from 'node:path'
 import { setTimeout as sleep } from 'node:timers/promises'
 import pg from 'pg'
 import { inject } from 'vitest'
-import { settingsSchema, type AssetDetail, type AssetRow, type Delivery, type DeliveryFile, type Project } from '@stern-gate/contract'
+import { settingsSchema, wholeDetail, type AssetDetail, type AssetRow, type Delivery, type DeliveryFile, type Project } from '@stern-gate/contract'
 import { startServer, type RunningServer } from '../src/startServer'
 import '../../tools/testing/context'
 
@@ -58,7 +58,7 @@ export function createClient(url: string) {
     call, send, waitDone,
     project: async () => (await call<Project>('POST', '/projects', { name: 'Gullwick Harbour' })).body.id,
     assets: async (project: string) => (await call<AssetRow[]>('GET', `/projects/${project}/assets`)).body,
-    asset: async (id: string) => (await call<AssetDetail>('GET', `/assets/${id}`)).body,
+    asset: async (id: string) => wholeDetail((await call<AssetDetail>('GET', `/assets/${id}`)).body),
     async deliver(project: string, files: Record<string, Uint8Array>): Promise<Delivery> {
       const { body } = await call<Delivery>('POST', `/projects/${project}/deliveries`, { note: 'test' })
       await send(body.id, files)

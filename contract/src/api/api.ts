@@ -101,9 +101,12 @@ export const assetDetailSchema = z.strictObject({
   outputFault: faultSchema.nullable(),
   results: z.array(stepResultSchema),
   source: assetStateSchema,
-  output: assetStateSchema.describe('the same as source while no step is on'),
+  output: assetStateSchema.nullable().describe('null: source, while no step is on or nothing is made yet'),
 })
 export type AssetDetail = z.infer<typeof assetDetailSchema>
+/** With what comes out, whether or not it is what came in. */
+export type WholeDetail = AssetDetail & { output: AssetState }
+export const wholeDetail = (detail: AssetDetail): WholeDetail => ({ ...detail, output: detail.output ?? detail.source })
 
 export const saveRecipeSchema = z.strictObject({ revision: z.int(), recipe: recipeSchema })
 export const previewRequestSchema = z.strictObject({ recipe: recipeSchema })

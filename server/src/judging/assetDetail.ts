@@ -31,7 +31,7 @@ export async function assetDetail(services: Services, asset: AssetRecord, number
     version: version.number, versions: all.map((v) => ({ number: v.number, created: new Date(v.created).toISOString(), by: v.by })), main: version.main,
     recipe, recipeRevision: revision, canUndo: history.length > 0,
     making: wanted && !output && !fault, outputFault: wanted && !output ? fault : null, results: output?.results ?? [],
-    source, output: output ? await outputState(services, { ...context, previous }, asset, version, output) : source,
+    source, output: output ? await outputState(services, { ...context, previous }, asset, version, output) : null,
   }
 }
 

@@ -1,7 +1,7 @@
 import * as z from 'zod'
 import {
   assetDetailSchema, assetRowSchema, bulkChangeSchema, bulkUndoSchema, deliverySchema, deliveryFileSchema, faultReplySchema, intakePresetSchema, previewSchema, projectSchema, remedyInfoSchema, rulePageSchema, sharedRemedySchema,
-  type AssetDetail, type AssetRow, type BulkChange, type BulkRequest, type RenamePlan, renamePlanSchema, type Delivery, type DeliveryFile, type Fault, type Found, foundSchema, type IntakePreset, type Preview, type Project, type Recipe, type RemedyInfo, type SaveIntakePreset, type SaveSizes, type SharedRemedy,
+  type AssetRow, type BulkChange, type BulkRequest, type RenamePlan, renamePlanSchema, type Delivery, type DeliveryFile, type Fault, type Found, foundSchema, type IntakePreset, type Preview, type Project, type Recipe, type RemedyInfo, type SaveIntakePreset, type SaveSizes, type SharedRemedy, type WholeDetail, wholeDetail,
 } from '@stern-gate/contract'
 
 /** What a call throws when the server answers with a fault, or does not answer. */
@@ -55,11 +55,12 @@ export function sendFiles(delivery: string, files: readonly { path: string; file
   return call(deliveryFileSchema.array(), `/deliveries/${delivery}/files`, { method: 'POST', body: form, signal })
 }
 
-export const getAsset = (id: string, version: number | null): Promise<AssetDetail> => call(assetDetailSchema, `/assets/${id}${version === null ? '' : `?version=${version}`}`)
-export const saveRecipe = (id: string, revision: number, recipe: Recipe): Promise<AssetDetail> => call(assetDetailSchema, `/assets/${id}/recipe`, json('PUT', { revision, recipe }))
-export const undoRecipe = (id: string, revision: number): Promise<AssetDetail> => call(assetDetailSchema, `/assets/${id}/undo`, json('POST', { revision }))
+const benchDetailSchema = assetDetailSchema.transform(wholeDetail)
+export const getAsset = (id: string, version: number | null): Promise<WholeDetail> => call(benchDetailSchema, `/assets/${id}${version === null ? '' : `?version=${version}`}`)
+export const saveRecipe = (id: string, revision: number, recipe: Recipe): Promise<WholeDetail> => call(benchDetailSchema, `/assets/${id}/recipe`, json('PUT', { revision, recipe }))
+export const undoRecipe = (id: string, revision: number): Promise<WholeDetail> => call(benchDetailSchema, `/assets/${id}/undo`, json('POST', { revision }))
 export const previewRecipe = (id: string, recipe: Recipe, signal: AbortSignal): Promise<Preview> => call(previewSchema, `/assets/${id}/preview`, json('POST', { recipe }, signal))
-export const saveChoice = (id: string, choice: { class?: string | null; target?: string | null }): Promise<AssetDetail> => call(assetDetailSchema, `/assets/${id}`, json('PATCH', choice))
+export const saveChoice = (id: string, choice: { class?: string | null; target?: string | null }): Promise<WholeDetail> => call(benchDetailSchema, `/assets/${id}`, json('PATCH', choice))
 export const listSharedRemedies = (project: string): Promise<SharedRemedy[]> => call(sharedRemedySchema.array(), `/projects/${project}/remedies`)
 export const listChanges = (project: string): Promise<BulkChange[]> => call(bulkChangeSchema.array(), `/projects/${project}/changes`)
 export const planRenames = (project: string, assets: readonly string[]): Promise<RenamePlan[]> => call(renamePlanSchema.array(), `/projects/${project}/renames`, json('POST', { assets }))

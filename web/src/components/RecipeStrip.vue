@@ -1,10 +1,10 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
-import type { AssetDetail, Recipe, RecipeStep } from '@stern-gate/contract'
+import type { WholeDetail, Recipe, RecipeStep } from '@stern-gate/contract'
 import { bytesText } from '../words/formats'
 import { remedyWords } from '../words/remedyWords'
 
-const props = defineProps<{ detail: AssetDetail; side: 'source' | 'output'; busy: boolean; locked: boolean }>()
+const props = defineProps<{ detail: WholeDetail; side: 'source' | 'output'; busy: boolean; locked: boolean }>()
 const emit = defineEmits<{ keep: [Recipe]; undo: []; add: []; edit: [RecipeStep]; side: ['source' | 'output'] }>()
 
 const word = (s: RecipeStep): string => remedyWords(s)

@@ -1,6 +1,6 @@
 import { defineStore } from 'pinia'
 import { computed, ref, shallowRef } from 'vue'
-import type { AssetDetail, AssetState, Preview, Recipe, RemedyOffer, RemedyOptions } from '@stern-gate/contract'
+import type { WholeDetail, AssetState, Preview, Recipe, RemedyOffer, RemedyOptions } from '@stern-gate/contract'
 import { getAsset, previewRecipe, saveChoice, saveRecipe, undoRecipe } from '../api/client'
 import { useFaults } from './faults'
 
@@ -9,7 +9,7 @@ const PREVIEW_DELAY_MS = 140
 /** One asset on the bench: what arrived, its recipe, what comes out, and a preview while a remedy is pointed at. */
 export const useBench = defineStore('bench', () => {
   const faults = useFaults()
-  const detail = shallowRef<AssetDetail | null>(null)
+  const detail = shallowRef<WholeDetail | null>(null)
   const preview = shallowRef<Preview | null>(null)
   const previewing = ref(false)
   const busy = ref(false)
@@ -34,7 +34,7 @@ export const useBench = defineStore('bench', () => {
     detail.value = null
     side.value = 'output'
   }
-  const change = async (work: (now: AssetDetail) => Promise<AssetDetail>): Promise<void> => {
+  const change = async (work: (now: WholeDetail) => Promise<WholeDetail>): Promise<void> => {
     if (!detail.value || busy.value) return
     busy.value = true
     endPreview()
