@@ -1,4 +1,4 @@
-import type { Document, Node, Primitive } from '@gltf-transform/core'
+import type { Document, Mesh, Node, Primitive } from '@gltf-transform/core'
 import * as z from 'zod'
 import { good } from '@stern-gate/contract'
 import { linearDeterminant, multiplyMatrices, multiplyTurns, transformPoints } from '../geometry/matrix'
@@ -14,11 +14,11 @@ export const bakeTransform = defineRemedy({
   options: z.strictObject({ node: z.string().nullable().default(null).describe('path of one node; null: everywhere') }),
   async apply(work, { node: path }) {
     if (!work.document) return good({ changed: false, said: 'a texture set has no nodes' })
-    const held = heldNodes(work.document)
+    const baking = { held: heldNodes(work.document), bakeMesh: meshBaker(work.document) }
     let baked = 0
     for (const [node, own] of nodePaths(work.document)) {
-      if ((path !== null && own !== path) || isPlain(node) || !drawsAnything(node) || !canBake(node, held)) continue
-      bakeNode(work.document, node, held)
+      if ((path !== null && own !== path) || isPlain(node) || !drawsAnything(node) || !canBake(node, baking.held)) continue
+      bakeNode(node, baking)
       baked++
     }
     return good({ changed: baked > 0, said: baked > 0 ? `${baked} ${baked === 1 ? 'node' : 'nodes'} baked` : 'there is no scale or turn to bake' })
@@ -49,21 +49,23 @@ const isStretched = (node: Node): boolean => {
 const canBake = (node: Node, held: ReadonlySet<Node | null>): boolean =>
   !held.has(node) && !node.getSkin() && node.listChildren().every((child) => !held.has(child) && (!isStretched(node) || isPlain(child) || !drawsAnything(child) || canBake(child, held)))
 
+interface Baking { held: ReadonlySet<Node | null>; bakeMesh: BakeMesh }
+
 /** Edits in place. The node keeps its translation alone; what it had besides goes into its mesh and in front of its children's transforms. */
-function bakeNode(document: Document, node: Node, held: ReadonlySet<Node | null>): void {
+function bakeNode(node: Node, baking: Baking): void {
   const stretched = isStretched(node)
   // A turned child of a stretched node would need shear: what it has is baked first
-  if (stretched) for (const child of node.listChildren()) if (!isPlain(child) && drawsAnything(child)) bakeNode(document, child, held)
+  if (stretched) for (const child of node.listChildren()) if (!isPlain(child) && drawsAnything(child)) bakeNode(child, baking)
   const plain = node.listChildren().filter(isPlain)
   const linear = Array.from(node.getMatrix())
   linear[12] = linear[13] = linear[14] = 0
-  bakeMesh(document, node, linear)
+  baking.bakeMesh(node, linear)
   for (const child of node.listChildren()) {
     if (stretched && !isPlain(child)) handOnUnsheared(node, child, linear)
     else child.setMatrix(Array.from(multiplyMatrices(linear, child.getMatrix())) as never)
   }
   node.setScale([1, 1, 1]).setRotation([0, 0, 0, 1])
-  for (const child of plain) if (drawsAnything(child) && canBake(child, held)) bakeNode(document, child, held)
+  for (const child of plain) if (drawsAnything(child) && canBake(child, baking.held)) bakeNode(child, baking)
 }
 
 /** A turned child that draws nothing, as a place to hang things on, keeps its place and its turn; the shear goes. */
@@ -73,19 +75,55 @@ function handOnUnsheared(node: Node, child: Node, linear: readonly number[]): vo
     .setRotation(multiplyTurns(node.getRotation(), child.getRotation())).setScale([own[0] * scale[0], own[1] * scale[1], own[2] * scale[2]])
 }
 
-function bakeMesh(document: Document, node: Node, linear: number[]): void {
-  const mesh = node.getMesh()
-  if (!mesh) return
-  const shared = document.getRoot().listNodes().filter((n) => n.getMesh() === mesh).length > 1
-  const own = shared ? mesh.clone() : mesh
-  if (shared) {
-    for (const primitive of own.listPrimitives()) own.swap(primitive, primitive.clone())
-    node.setMesh(own)
+/** Bakes linear transforms into the mesh of a node. Nodes that share a mesh go on sharing one where they had the same transform. */
+type BakeMesh = (node: Node, linear: readonly number[]) => void
+
+/** A mesh that one transform was baked into, by that transform. */
+interface Baked { linear: readonly number[]; mesh: Mesh }
+
+function meshBaker(document: Document): BakeMesh {
+  const users = new Map<Mesh, number>(), baked = new Map<Mesh, Baked[]>(), listed = new Map<Mesh, Baked[]>()
+  for (const node of document.getRoot().listNodes()) if (node.getMesh()) users.set(node.getMesh()!, (users.get(node.getMesh()!) ?? 0) + 1)
+  const move = (node: Node, from: Mesh, to: Mesh): void => {
+    node.setMesh(to)
+    users.set(from, users.get(from)! - 1)
+    users.set(to, (users.get(to) ?? 0) + 1)
+    if (users.get(from) === 0) for (const part of [...from.listPrimitives(), from]) part.dispose()
   }
-  for (const primitive of own.listPrimitives()) bakePrimitive(document, primitive, linear)
+  return (node, linear) => {
+    const mesh = node.getMesh()
+    if (!mesh) return
+    const known = baked.get(mesh)?.find((b) => isSame(b.linear, linear))
+    if (known) return move(node, mesh, known.mesh)
+    const own = users.get(mesh)! > 1 ? copyOf(mesh) : mesh
+    if (own !== mesh) {
+      const list = baked.get(mesh) ?? [], entry = { linear, mesh: own }
+      list.push(entry)
+      baked.set(mesh, list)
+      listed.set(own, list)
+      move(node, mesh, own)
+    } else if (listed.has(mesh)) {
+      // It is no longer what it was baked to be
+      const list = listed.get(mesh)!
+      list.splice(list.findIndex((b) => b.mesh === mesh), 1)
+      listed.delete(mesh)
+    }
+    for (const primitive of own.listPrimitives()) bakePrimitive(document, primitive, linear)
+  }
 }
 
-function bakePrimitive(document: Document, primitive: Primitive, linear: number[]): void {
+function isSame(a: readonly number[], b: readonly number[]): boolean {
+  const least = SAME * Math.max(...a.slice(0, 12).map(Math.abs))
+  return a.every((v, i) => Math.abs(v - b[i]!) <= least)
+}
+
+function copyOf(mesh: Mesh): Mesh {
+  const copy = mesh.clone()
+  for (const primitive of copy.listPrimitives()) copy.swap(primitive, primitive.clone())
+  return copy
+}
+
+function bakePrimitive(document: Document, primitive: Primitive, linear: readonly number[]): void {
   ownAttributes(primitive)
   const cofactors = cofactorMatrix(linear)
   const mirrored = linearDeterminant(linear) < 0

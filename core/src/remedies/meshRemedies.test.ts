@@ -108,6 +108,19 @@ describe('baking through nodes that draw nothing', () => {
       for (const node of document.getRoot().listNodes()) if (node !== socket) expect([...node.getScale(), ...node.getRotation()].map((v) => Number(v.toFixed(4)) + 0)).toEqual([1, 1, 1, 0, 0, 0, 1])
     }), { numRuns: 60 })
   })
+  it('nodes that share a mesh go on sharing one where they had the same transform, and no other mesh is left', async () => {
+    const document = treeOf([[2, 2, 2]], 0), [first] = document.getRoot().listNodes(), mesh = first!.getMesh()!
+    const scales = [2, 2, 0.5, 1, 2.00001]
+    const others = scales.map((s, i) => document.createNode(`o${i}`).setMesh(mesh).setScale([s, s, s]).setTranslation([i * 5, 0, 0]))
+    others.forEach((node) => document.getRoot().listScenes()[0]!.addChild(node))
+    const before = await worldBounds(document), volume = drawnVolume(document)
+    expect(await mend(workOf(document), 'scale/bake-transform')).toEqual(expect.objectContaining({ changed: true, said: '5 nodes baked' }))
+    const after = [first!, ...others].map((n) => n.getMesh()!)
+    expect(after.map((m) => after.indexOf(m))).toEqual([0, 0, 0, 3, 4, 5])
+    expect(document.getRoot().listMeshes()).toHaveLength(4)
+    expect(after[4]).toBe(mesh)
+    expect([await worldBounds(document), drawnVolume(document)]).toEqual([{ min: before.min.map((v) => expect.closeTo(v, 4)), max: before.max.map((v) => expect.closeTo(v, 4)) }, expect.closeTo(volume, 2)])
+  })
   it('what a clip moves takes nothing over, and so the node above keeps what it has', async () => {
     const { document } = groupOf([[2, 2, 2], [1, 1, 1], [1, 1, 1]], 0.3), [group, moved] = document.getRoot().listNodes()
     const times = document.createAccessor().setArray(new Float32Array([0, 1])), values = document.createAccessor().setType('VEC3').setArray(new Float32Array(6))

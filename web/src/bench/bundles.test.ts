@@ -1,6 +1,8 @@
 import { describe, expect, it } from 'vitest'
 import type { Finding } from '@stern-gate/contract'
-import { actOf, bundlesOf, listedOf, MOST_LISTED } from './bundles'
+import { remedies } from '@stern-gate/core'
+import { formatCount } from '@stern-gate/core/messages'
+import { actOf, bundlesOf, listedOf, MOST_LISTED, wholesale } from './bundles'
 
 const finding = (rule: string, n: number, options: Finding['remedies'][number]['options'] | null, label = 'Rename to x'): Finding => ({
   rule, station: 'names', level: 'stop', text: `${rule} ${n}`, place: { kind: 'asset' }, gauge: null, fingerprint: `${rule}${n}`, remedies: options ? [{ remedy: 'names/rename', options, label }] : [],
@@ -20,6 +22,17 @@ describe('bundles', () => {
     const list = [finding('a', 1, { name: 'k' }), finding('a', 2, null), finding('a', 3, { name: 'l' })]
     expect(actOf(list, 200)!.label).toBe('2 of 3: Rename to x')
     expect(actOf(list, 1)).toBeNull()
+  })
+  it('of many nodes one step does it, where the remedy touches nothing but what has the fault', () => {
+    const many = (remedy: string, more = {}) => Array.from({ length: 3000 }, (_, n) => ({ ...finding('a', n, null), remedies: [{ remedy, options: { node: `stone ${n}`, ...more }, label: 'Bake it' }] }))
+    expect(actOf(many('scale/bake-transform'), 200)).toEqual({ offers: [{ remedy: 'scale/bake-transform', options: { node: null }, label: 'Bake it' }], label: `All ${formatCount(3000)}: Bake it` })
+    // Colours that vary elsewhere would go as well
+    expect(actOf(many('mesh/drop-colours', { set: 0 }), 200)!.offers).toHaveLength(200)
+    expect(actOf(many('scale/bake-transform').slice(0, 5), 200)!.offers).toHaveLength(5)
+    expect(actOf(many('mesh/fill-holes').map((f, n) => ({ ...f, remedies: [{ ...f.remedies[0]!, options: { node: 'k', most: n } }] })), 200)!.offers).toHaveLength(200)
+  })
+  it('every such remedy takes no node for everywhere', () => {
+    for (const id of wholesale) expect(remedies.find((r) => r.id === id)?.options.safeParse({ node: null }).success, id).toBe(true)
   })
   it('list the first ones when they are many, or those around the chosen one', () => {
     const list = Array.from({ length: 1000 }, (_, n) => finding('a', n, null))

@@ -21,14 +21,26 @@ export function bundlesOf(findings: readonly Finding[]): Bundle[] {
 /** One act for a whole bundle: the steps it adds, and its words. */
 export interface BundleAct { offers: RemedyOffer[]; label: string }
 
+/** Remedies that, asked for everywhere, still touch only what has their fault: one step of theirs does for many nodes what a step for each would. */
+export const wholesale: ReadonlySet<string> = new Set(['scale/bake-transform', 'mesh/drop-degenerate', 'mesh/drop-crumbs', 'mesh/drop-duplicates', 'mesh/fill-holes', 'mesh/reorder', 'mesh/turn-facing'])
+/** From so many steps on one for all is better: a rope of them could not be read. */
+const MANY_STEPS = 12
+
 /** What the findings of a bundle have in common to be done; null when that is nothing, or when one button of theirs does it. `room` is how many steps the recipe still takes. */
 export function actOf(findings: readonly Finding[], room: number): BundleAct | null {
   const first = findings.flatMap((f) => f.remedies.slice(0, 1)), remedy = first[0]?.remedy
   const own = first.filter((o) => o.remedy === remedy)
-  const offers = [...new Map(own.map((o) => [JSON.stringify(o.options), o])).values()].sort(deepestFirst).slice(0, room)
-  if (offers.length < 2) return null
-  const words = commonWords(offers.map((o) => o.label))
-  return { offers, label: `${own.length === findings.length && offers.length === own.length ? `All ${formatCount(offers.length)}` : `${formatCount(offers.length)} of ${formatCount(findings.length)}`}: ${words}` }
+  const all = [...new Map(own.map((o) => [JSON.stringify(o.options), o])).values()].sort(deepestFirst)
+  const labelOf = (count: number, labels: readonly RemedyOffer[]): string => `${own.length === findings.length && count === own.length ? `All ${formatCount(count)}` : `${formatCount(count)} of ${formatCount(findings.length)}`}: ${commonWords(labels.map((o) => o.label))}`
+  if (all.length >= MANY_STEPS && room > 0 && isWholesale(all)) return { offers: [{ ...all[0]!, options: { ...all[0]!.options, node: null } }], label: labelOf(all.length, all) }
+  const offers = all.slice(0, room)
+  return offers.length < 2 ? null : { offers, label: labelOf(offers.length, offers) }
+}
+
+/** Alike but for their nodes. */
+function isWholesale(offers: readonly RemedyOffer[]): boolean {
+  const others = offers.map(({ options }) => JSON.stringify({ ...options, node: null }))
+  return wholesale.has(offers[0]!.remedy) && offers.every((o) => typeof o.options['node'] === 'string') && new Set(others).size === 1
 }
 
 /** A node's path changes with its parents' names: what lies deeper goes first. */
