@@ -3,6 +3,7 @@ import {
   assetDetailSchema, assetRowSchema, bulkChangeSchema, bulkUndoSchema, deliverySchema, deliveryFileSchema, faultReplySchema, intakePresetSchema, previewSchema, projectSchema, remedyInfoSchema, rulePageSchema, sharedRemedySchema,
   type AssetRow, type BulkChange, type BulkRequest, type RenamePlan, renamePlanSchema, type Delivery, type DeliveryFile, type Fault, type Found, foundSchema, type IntakePreset, type Preview, type Project, type Recipe, type RemedyInfo, type SaveIntakePreset, type SaveSizes, type SharedRemedy, type WholeDetail, wholeDetail,
 } from '@stern-gate/contract'
+import { uploadFiles } from './uploadFiles'
 
 /** What a call throws when the server answers with a fault, or does not answer. */
 export class CallFailed extends Error {
@@ -18,8 +19,11 @@ async function call<T>(schema: z.ZodType<T>, path: string, init: RequestInit = {
     if ((error as Error).name === 'AbortError') throw error
     throw new CallFailed(unreachable)
   })
-  const body: unknown = await response.json().catch(() => null)
-  if (response.ok) return schema.parse(body)
+  return readAnswer(schema, response.ok, await response.json().catch(() => null))
+}
+
+function readAnswer<T>(schema: z.ZodType<T>, ok: boolean, body: unknown): T {
+  if (ok) return schema.parse(body)
   const fault = faultReplySchema.safeParse(body)
   throw new CallFailed(fault.success ? fault.data.fault : unreachable)
 }
@@ -46,13 +50,10 @@ export const closeDelivery = (id: string): Promise<Delivery> => call(deliverySch
 export const cancelDelivery = (id: string): Promise<Delivery> => call(deliverySchema, `/deliveries/${id}/cancel`, json('POST', {}))
 
 /** Sends some files of a delivery in one request. */
-export function sendFiles(delivery: string, files: readonly { path: string; file: File }[], signal: AbortSignal): Promise<DeliveryFile[]> {
-  const form = new FormData()
-  for (const { path, file } of files) {
-    form.append('path', path)
-    form.append('file', file, path)
-  }
-  return call(deliveryFileSchema.array(), `/deliveries/${delivery}/files`, { method: 'POST', body: form, signal })
+export async function sendFiles(delivery: string, files: readonly { path: string; file: File }[], signal: AbortSignal): Promise<DeliveryFile[]> {
+  const { status, body } = await uploadFiles(`/api/deliveries/${delivery}/files`, files, signal)
+  if (status === null) throw new CallFailed(unreachable)
+  return readAnswer(deliveryFileSchema.array(), status < 300, body)
 }
 
 const benchDetailSchema = assetDetailSchema.transform(wholeDetail)

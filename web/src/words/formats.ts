@@ -9,12 +9,16 @@ export function bytesText(bytes: number): string {
   return `${unit === 0 ? value : value.toPrecision(3).replace(/\.0+$/, '')} ${units[unit]}`
 }
 
-/** Time of day for today, weekday within the week, date before. */
+const DAYS = ['Sun', 'Mon', 'Tue', 'Wed', 'Thu', 'Fri', 'Sat']
+const MONTHS = ['Jan', 'Feb', 'Mar', 'Apr', 'May', 'Jun', 'Jul', 'Aug', 'Sep', 'Oct', 'Nov', 'Dec']
+const twoFigures = (n: number): string => String(n).padStart(2, '0')
+
+/** Time of day for today, weekday within the week, date before. Every line of a list asks: what the browser has for this takes milliseconds. */
 export function whenText(iso: string, now = new Date()): string {
   const then = new Date(iso)
-  if (then.toDateString() === now.toDateString()) return then.toLocaleTimeString('en-GB', { hour: '2-digit', minute: '2-digit' })
+  if (then.toDateString() === now.toDateString()) return `${twoFigures(then.getHours())}:${twoFigures(then.getMinutes())}`
   const days = (now.getTime() - then.getTime()) / 86_400_000
-  return days < 7 ? then.toLocaleDateString('en-GB', { weekday: 'short' }) : then.toLocaleDateString('en-GB', { day: 'numeric', month: 'short' })
+  return days < 7 ? DAYS[then.getDay()]! : `${then.getDate()} ${MONTHS[then.getMonth()]!}`
 }
 
 /** A UV channel for people who count from 0 and people who count from 1. */
