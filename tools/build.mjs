@@ -3,6 +3,7 @@
 import { createHash } from 'node:crypto'
 import { existsSync, mkdirSync, readFileSync, readdirSync, rmSync, statSync, writeFileSync } from 'node:fs'
 import { join } from 'node:path'
+import { exrReaderThatEnds } from './exrReader.mjs'
 import { root } from './root.mjs'
 
 /** Started for every check: what they need of the registry's packages is in one file, which loads in half the time. */
@@ -28,7 +29,7 @@ export async function buildNode() {
       minifySyntax: true, minifyWhitespace: true, legalComments: 'linked',
       external: ['sharp', 'piscina', 'draco3dgltf', 'watlas', 'canvas'], // sharp has a native part, piscina's threads load it by themselves, draco3dgltf and watlas find their own files, canvas is not installed
       splitting: true, chunkNames: 'parts/[name]-[hash]', // readers of rare formats are loaded when such a file comes
-      plugins: [hullMathematics, noThreadsOfThreads],
+      plugins: [hullMathematics, noThreadsOfThreads, exrReaderThatEnds],
       metafile: true,
     })),
     build({
