@@ -170,7 +170,7 @@ useBenchKeys({
     <BenchStage :stage="stage" :station="station" :state="shown" :findings="findings" :chosen="chosen" :previewing="bench.preview !== null" :badge="badge" :sizes="{ personHeight: project.open?.personHeight ?? 1.75, gridStep: project.open?.gridStep ?? null }" :assets="others" :guest="guest" @sizes="saveSizes" @ask="askAssets" :texture="texture" :before="before" :before-state="beforeState" :before-word="bench.preview ? 'now' : 'source'" :locked="locked || bench.busy" :query="stageQuery" @query="setQuery" @step="addStep" @supply="supply" @choose-texture="(name) => setQuery({ texture: name, finding: undefined })" />
     <aside v-if="factsOpen" class="facts" aria-label="Facts" tabindex="0">
       <h2>Facts of the {{ bench.preview ? 'preview' : bench.side }}</h2>
-      <section v-for="g in facts" :key="g.title"><h3>{{ g.title }}</h3><dl><template v-for="r in g.rows" :key="r.name"><dt :title="r.name" :class="{ alone: r.value === '' }"><template v-if="r.value === ''">{{ r.name }}</template><LongName v-else :name="r.name" /></dt><dd v-if="r.value !== ''" :title="r.value">{{ r.value }}</dd></template></dl></section>
+      <section v-for="g in facts" :key="g.title"><h3>{{ g.title }}</h3><dl><template v-for="r in g.rows" :key="r.name"><dt :title="r.name" :class="{ alone: r.value === '' }"><template v-if="r.value === ''">{{ r.name }}</template><LongName v-else :name="r.name" /></dt><dd v-if="r.value !== ''" :title="r.value"><LongName :name="r.value" /></dd></template></dl></section>
       <ChannelHistogram v-for="c in histograms" :key="c.name" :channel="c" />
       <p v-if="sampledPart" class="soft sampled">The curves count one texel in {{ sampledPart }}; mean and deviation count all.</p>
       <p v-if="facts.length === 0 && histograms.length === 0" class="soft">Nothing is measured for this station.</p>
@@ -197,7 +197,8 @@ h3 { margin-top: 4px; color: var(--ink); overflow: hidden; text-overflow: ellips
 dl { display: grid; grid-template-columns: minmax(0, auto) minmax(0, 1fr); gap: 4px 10px; margin-bottom: 14px; }
 dt { color: var(--soft); font: 500 12.5px/1.3 var(--narrow); overflow: hidden; text-overflow: ellipsis; white-space: nowrap; max-width: 150px; }
 dt.alone { grid-column: 1 / -1; max-width: none; white-space: normal; }
-dd { margin: 0; text-align: right; font: 400 12px/1.4 var(--mono); overflow: hidden; text-overflow: ellipsis; white-space: nowrap; }
+dd { margin: 0; font: 400 12px/1.4 var(--mono); min-width: 0; }
+dd :deep(.long) { justify-content: flex-end; }
 .quiet { display: flex; gap: 8px; align-items: center; padding: 9px 10px; background: var(--sheet); border: 1px solid var(--line); border-left: 3px solid var(--clear); border-radius: 3px; color: var(--soft); }
 .later { padding: 10px 4px; font-size: 12px; }
 .waiting { display: grid; place-items: center; }
