@@ -27,8 +27,8 @@ export const unappliedTransform = defineRule({
     const findings: RawFinding<Message, 'bake'>[] = []
     let held: Set<string> | null = null
     const look = (node: NodeFacts, parts: number | null): void => {
-      // What is mirrored has a rule of its own
-      if (node.skinned || node.animated || node.scale.some((v) => v < 0)) return
+      // What is mirrored has a rule of its own; two negative axes are a turn
+      if (node.skinned || node.animated || node.scale[0] * node.scale[1] * node.scale[2] < 0) return
       const scaled = node.scale.some((v) => Math.abs(v - 1) > tolerance)
       const angle = node.rotation[3] === 1 ? 0 : 2 * Math.acos(Math.min(1, Math.abs(node.rotation[3])))
       const turned = turns && angle > Math.max(tolerance, 1e-3)
