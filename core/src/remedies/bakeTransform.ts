@@ -11,19 +11,24 @@ export const bakeTransform = defineRemedy({
   id: 'scale/bake-transform',
   title: 'Bake a transform',
   about: 'Moves a node\'s scale and turn into its points, normals and tangents; its children stand where they stood, and those that had no scale or turn get none by it. A node that draws nothing hands them on to what hangs on it. What is mirrored gets its winding turned, so that it looks as before. Nodes with a skin or a clip are left alone.',
-  options: z.strictObject({ node: z.string().nullable().default(null).describe('path of one node; null: everywhere') }),
-  async apply(work, { node: path }) {
+  options: z.strictObject({
+    node: z.string().nullable().default(null).describe('path of one node; null: everywhere'),
+    which: z.enum(['scaled or turned', 'scaled', 'mirrored']).default('scaled or turned').describe('nodes that are baked where none is named'),
+  }),
+  async apply(work, { node: path, which }) {
     if (!work.document) return good({ changed: false, said: 'a texture set has no nodes' })
     const baking = { held: heldNodes(work.document), bakeMesh: meshBaker(work.document) }
     let baked = 0
     for (const [node, own] of nodePaths(work.document)) {
-      if ((path !== null && own !== path) || isPlain(node) || !drawsAnything(node) || !canBake(node, baking.held)) continue
+      if ((path === null ? !isOf(node, which) : own !== path) || isPlain(node) || !drawsAnything(node) || !canBake(node, baking.held)) continue
       bakeNode(node, baking)
       baked++
     }
     return good({ changed: baked > 0, said: baked > 0 ? `${baked} ${baked === 1 ? 'node' : 'nodes'} baked` : 'there is no scale or turn to bake' })
   },
 })
+
+const isOf = (node: Node, which: 'scaled or turned' | 'scaled' | 'mirrored'): boolean => (which === 'mirrored' ? mirrorOf(node) !== null : which === 'scaled' ? node.getScale().some((v) => v !== 1) : true)
 
 const isPlain = (node: Node): boolean => node.getScale().every((v) => v === 1) && node.getRotation().slice(0, 3).every((v) => v === 0)
 
@@ -60,19 +65,44 @@ function bakeNode(node: Node, baking: Baking): void {
   const linear = Array.from(node.getMatrix())
   linear[12] = linear[13] = linear[14] = 0
   baking.bakeMesh(node, linear)
+  const mirror = mirrorOf(node), upright = mirror ? Array.from(multiplyMatrices(linear, mirror)) : linear
   for (const child of node.listChildren()) {
-    if (stretched && !isPlain(child)) handOnUnsheared(node, child, linear)
-    else child.setMatrix(Array.from(multiplyMatrices(linear, child.getMatrix())) as never)
+    // A child that is mirrored itself stands upright again; another one must not become what its node was
+    const passed = mirror !== null && drawsAnything(child) && !mirrorOf(child) && !holdsHeld(child, baking.held)
+    if (passed) handOnMirror(child, mirror, baking)
+    handOn(node, child, passed ? upright : linear, stretched && !isPlain(child))
   }
   node.setScale([1, 1, 1]).setRotation([0, 0, 0, 1])
   for (const child of plain) if (drawsAnything(child) && canBake(child, baking.held)) bakeNode(child, baking)
 }
 
-/** A turned child that draws nothing, as a place to hang things on, keeps its place and its turn; the shear goes. */
-function handOnUnsheared(node: Node, child: Node, linear: readonly number[]): void {
+/** Signs of a mirrored node's scale, as a matrix; null for one that is not. */
+function mirrorOf(node: Node): number[] | null {
+  const [x, y, z] = node.getScale().map((v) => (v < 0 ? -1 : 1)) as [number, number, number]
+  return x * y * z < 0 ? [x, 0, 0, 0, 0, y, 0, 0, 0, 0, z, 0, 0, 0, 0, 1] : null
+}
+
+const holdsHeld = (node: Node, held: ReadonlySet<Node | null>): boolean => held.has(node) || node.listChildren().some((child) => holdsHeld(child, held))
+
+/** Takes a mirror through a node and all drawn below it down to the points: places are mirrored, turns go the other way round, scales stay. */
+function handOnMirror(node: Node, mirror: readonly number[], baking: Baking): void {
+  const [x, y, z] = [mirror[0]!, mirror[5]!, mirror[10]!], place = node.getTranslation(), turn = node.getRotation()
+  node.setTranslation([place[0] * x, place[1] * y, place[2] * z]).setRotation([-turn[0] * x, -turn[1] * y, -turn[2] * z, turn[3]])
+  if (!node.getSkin()) baking.bakeMesh(node, mirror)
+  for (const child of node.listChildren()) {
+    if (drawsAnything(child)) handOnMirror(child, mirror, baking)
+    else child.setMatrix(Array.from(multiplyMatrices(mirror, child.getMatrix())) as never)
+  }
+}
+
+/** Puts what a node had in front of its child's own. Of a turned child that would be sheared and draws nothing, as a place to hang things on, the place and the turn are kept. */
+function handOn(node: Node, child: Node, linear: readonly number[], sheared: boolean): void {
+  if (!sheared) return void child.setMatrix(Array.from(multiplyMatrices(linear, child.getMatrix())) as never)
   const own = node.getScale(), scale = child.getScale()
+  // Its mirror was taken out, or there is none
+  const kept = mirrorOf(node) && linearDeterminant(linear) > 0 ? own.map(Math.abs) : own
   child.setTranslation([...transformPoints(new Float32Array(child.getTranslation()), linear)] as [number, number, number])
-    .setRotation(multiplyTurns(node.getRotation(), child.getRotation())).setScale([own[0] * scale[0], own[1] * scale[1], own[2] * scale[2]])
+    .setRotation(multiplyTurns(node.getRotation(), child.getRotation())).setScale([kept[0]! * scale[0], kept[1]! * scale[1], kept[2]! * scale[2]])
 }
 
 /** Bakes linear transforms into the mesh of a node. Nodes that share a mesh go on sharing one where they had the same transform. */

@@ -108,6 +108,32 @@ describe('baking through nodes that draw nothing', () => {
       for (const node of document.getRoot().listNodes()) if (node !== socket) expect([...node.getScale(), ...node.getRotation()].map((v) => Number(v.toFixed(4)) + 0)).toEqual([1, 1, 1, 0, 0, 0, 1])
     }), { numRuns: 60 })
   })
+  it('of one that is mirrored makes nothing mirrored that was not, and keeps the turns below', async () => {
+    await fc.assert(fc.asyncProperty(factor, factor, sign, fc.constantFrom([-1, 1, 1], [1, -1, 1], [-1, -1, -1]), fc.double({ min: 0.1, max: 3, noNaN: true }), async (a, b, t, [x, y, z], turn) => {
+      const { document, socket } = groupOf([[a * x!, a * y!, a * z!], [b * t, b, b], [1, 1, 1]], turn), nodes = document.getRoot().listNodes()
+      const before = await worldBounds(document), volume = drawnVolume(document), mirrored = nodes.map((n) => Math.sign(n.getScale().reduce((p, v) => p * v)))
+      const place = placeOf(socket).slice(12)
+      await mend(workOf(document), 'scale/bake-transform', { node: 'n0' })
+      const after = await worldBounds(document)
+      for (let i = 0; i < 3; i++) expect([after.min[i], after.max[i]]).toEqual([expect.closeTo(before.min[i]!, 3), expect.closeTo(before.max[i]!, 3)])
+      expect(drawnVolume(document)).toBeCloseTo(volume, 2)
+      placeOf(socket).slice(12).forEach((v, i) => expect(v).toBeCloseTo(place[i]!, 2))
+      // The socket draws nothing: it keeps the mirrored frame that it had
+      for (const [i, node] of nodes.entries()) if (node !== socket && (i === 0 || mirrored[i]! > 0)) expect(node.getScale().reduce((p, v) => p * v)).toBeGreaterThan(0)
+      // A turned node that is not mirrored keeps a turn of the same size
+      if (t > 0) expect(Math.abs(nodes[2]!.getRotation()[3])).toBeCloseTo(Math.abs(Math.cos(turn / 2)), 4)
+    }), { numRuns: 60 })
+  })
+  it('everywhere is asked of mirrored or of scaled nodes alone, too', async () => {
+    const scalesAfter = async (which: string, first: [number, number, number]) => {
+      const { document } = groupOf([first, [2, 2, 2], [1, 1, 1]], 0.4)
+      await mend(workOf(document), 'scale/bake-transform', { which })
+      return document.getRoot().listNodes().slice(0, 3).map((n) => [...n.getScale(), Math.abs(n.getRotation()[3])].map((v) => Number(v.toFixed(2))))
+    }
+    expect(await scalesAfter('mirrored', [-1, 1, 1])).toEqual([[1, 1, 1, 1], [2, 2, 2, 1], [1, 1, 1, 0.98]])
+    expect(await scalesAfter('scaled', [1, 1, 1])).toEqual([[1, 1, 1, 0.98], [1, 1, 1, 1], [1, 1, 1, 1]])
+    expect(await scalesAfter('scaled or turned', [1, 1, 1])).toEqual([[1, 1, 1, 1], [1, 1, 1, 1], [1, 1, 1, 1]])
+  })
   it('nodes that share a mesh go on sharing one where they had the same transform, and no other mesh is left', async () => {
     const document = treeOf([[2, 2, 2]], 0), [first] = document.getRoot().listNodes(), mesh = first!.getMesh()!
     const scales = [2, 2, 0.5, 1, 2.00001]

@@ -29,7 +29,7 @@ export const turnAxes = defineRemedy({
     if (up === '+Y' && front === '+Z') return good({ changed: false, said: 'it stands so already' })
     const before = base ? finestBounds(work.document) : null
     turnScene(work.document, multiplyTurns(frontTurns[front]!, upTurns[up]!))
-    await bakeTransform.apply(work, { node: null }, ports)
+    await bakeTransform.apply(work, { node: null, which: 'scaled or turned' }, ports)
     const after = before ? finestBounds(work.document) : null
     if (before && after) moveDocument(work.document, [0, 1, 2].map((i) => standAt(before.min[i]!, before.max[i]!, i) - standAt(after.min[i]!, after.max[i]!, i)) as [number, number, number])
     return good({ changed: true, said: [...(up === '+Y' ? [] : [`${up} points up now`]), ...(front === '+Z' ? [] : [`${front} is the front`])].join(', ') })

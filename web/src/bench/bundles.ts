@@ -24,7 +24,7 @@ export interface BundleAct { offers: RemedyOffer[]; label: string }
 /** Remedies that, asked for everywhere, still touch only what has their fault: one step of theirs does for many nodes what a step for each would. */
 export const wholesale: ReadonlySet<string> = new Set(['scale/bake-transform', 'mesh/drop-degenerate', 'mesh/drop-crumbs', 'mesh/drop-duplicates', 'mesh/fill-holes', 'mesh/reorder', 'mesh/turn-facing'])
 /** From so many steps on one for all is better: a rope of them could not be read. */
-const MANY_STEPS = 12
+const MANY_STEPS = 6
 
 /** What the findings of a bundle have in common to be done; null when that is nothing, or when one button of theirs does it. `room` is how many steps the recipe still takes. */
 export function actOf(findings: readonly Finding[], room: number): BundleAct | null {

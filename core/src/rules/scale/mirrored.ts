@@ -26,7 +26,7 @@ export const mirrored = defineRule({
     const held = heldBelow(subject)
     const found = (node: (typeof drawn)[number], message: 'negative' | 'back' | 'group', parts: number): RawFinding<'negative' | 'back' | 'group', 'bake'> => ({
       message, data: { x: node.scale[0], y: node.scale[1], z: node.scale[2], parts }, place: { kind: 'node', node: node.path },
-      remedies: node.skinned || node.animated || held.has(node.path) ? [] : [{ remedy: 'scale/bake-transform', options: { node: node.path }, label: 'bake' }],
+      remedies: node.skinned || node.animated || held.has(node.path) ? [] : [{ remedy: 'scale/bake-transform', options: { node: node.path, which: 'mirrored' }, label: 'bake' }],
     })
     return [...groups.map(({ node, parts }) => found(node, 'group', parts)), ...drawn.map((node) => found(node, node.determinant < 0 ? 'negative' : 'back', 1))]
   },

@@ -37,7 +37,7 @@ export const unappliedTransform = defineRule({
       held ??= heldBelow(subject)
       findings.push({
         message: parts === null ? what : ofGroups[what], data: { x, y, z, degrees: (angle * 180) / Math.PI, parts: parts ?? 1 }, place: { kind: 'node', node: node.path },
-        remedies: held.has(node.path) ? [] : [{ remedy: 'scale/bake-transform', options: { node: node.path }, label: 'bake' }],
+        remedies: held.has(node.path) ? [] : [{ remedy: 'scale/bake-transform', options: turns ? { node: node.path } : { node: node.path, which: 'scaled' }, label: 'bake' }],
       })
     }
     for (const { node, parts } of groupsAbove(subject)) look(node, parts)
