@@ -45,13 +45,17 @@ const setTime = (seconds: number): Promise<void> => page.$eval('.clips input[typ
   e.dispatchEvent(new Event('input'))
 }, seconds)
 
+/** Drops a file on the place of one that is asked for. */
+async function dropOnPlace(asked: string, file: string): Promise<void> {
+  const box = (await (await page.$(`[data-wanted$="/${asked}"]`))!.boundingBox())!
+  await dropOnto(page, [join(files, file)], { x: box.x + 40, y: box.y + 20 })
+}
+
 describe('a file that did not come', () => {
   it('is dropped on its place, and the asset has it in its next version', async () => {
     await page.goto(`${app.url}${links['harbour_tidegauge_a']}/files`)
     await page.waitForSelector('[data-rule="files/missing-reference"]')
-    const place = (await page.$('[data-wanted$="harbour_tidegauge_board_normal.png"]'))!
-    const box = (await place.boundingBox())!
-    await dropOnto(page, [join(files, 'gullwick/props/textures/harbour_tidegauge_board_normal.png')], { x: box.x + 40, y: box.y + 20 })
+    await dropOnPlace('harbour_tidegauge_board_normal.png', 'gullwick/props/textures/harbour_tidegauge_board_normal.png')
     await waitForText(page, 'header', 'version 2')
     await page.waitForFunction(() => !document.querySelector('[data-wanted]') && !document.querySelector('[data-rule="files/missing-reference"]'))
     expect(page.url()).toContain('/files')
@@ -59,9 +63,7 @@ describe('a file that did not come', () => {
   it('is a tile that its numbers ask for: any picture dropped there takes the number', async () => {
     await page.goto(`${app.url}${links['harbour_seawall_a']}/files`)
     await page.waitForSelector('[data-rule="files/tile-gap"]')
-    const place = (await page.$('[data-wanted$="/harbour_seawall_basecolor.1004.png"]'))!
-    const box = (await place.boundingBox())!
-    await dropOnto(page, [join(files, 'gullwick/structures/textures/harbour_seawall_basecolor.1003.png')], { x: box.x + 40, y: box.y + 20 })
+    await dropOnPlace('harbour_seawall_basecolor.1004.png', 'gullwick/structures/textures/harbour_seawall_basecolor.1003.png')
     await waitForText(page, 'header', 'version 2')
     await page.waitForFunction(() => !document.querySelector('[data-wanted]') && !document.querySelector('[data-rule="files/tile-gap"]'))
     await waitForText(page, '.files', 'tile 1004 of harbour_seawall_basecolor')

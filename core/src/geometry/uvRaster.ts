@@ -106,8 +106,6 @@ export function gridOf({ area, heights, u0, v0, u1, v1 }: Extent, triangles: num
 }
 
 /** Counts for each texel how many triangles cover its middle; 255 at the most. */
-export const countTexels = (sheet: SheetTriangles, grid: Grid): Uint8Array => inKernels((room) => room.bytes(countsOf(room, sheet, grid), grid.width * grid.height).slice())
-
 function countsOf(room: KernelRoom, sheet: SheetTriangles, { u0, v0, step, width, height }: Grid): number {
   const counts = room.filled(width * height)
   eachBlock(room, sheet, (at, _from, count) => { room.run.countTexels(at, count, u0, v0, step, width, height, counts) })
