@@ -82,11 +82,13 @@ const writers: Record<Station, (state: AssetState, texture: BenchTexture | null)
     const b = boundsOf(s)
     if (!b) return []
     const size = [0, 1, 2].map((i) => b.max[i]! - b.min[i]!)
+    // What is left by rounding of 32 bits is nothing, next to the size
+    const apart = (distance: number): number => (Math.abs(distance) < 1e-6 * Math.max(...size) ? 0 : distance)
     const nodes = levelNodes(s)
     const turned = nodes.filter((n) => Math.abs(n.rotation[3]) < 0.99999).length, scaled = nodes.filter((n) => n.scale.some((v) => Math.abs(v - 1) > 1e-5)).length
     return [
       { title: 'Size of level 0', rows: [row('Along X', formatLength(size[0]!)), row('Along Y, up', formatLength(size[1]!)), row('Along Z', formatLength(size[2]!)), row('Unit in the file', unitWords(s.mesh!.file)), row('Up in the file', s.mesh!.file.declared.upAxis?.toUpperCase() ?? 'not said; Y taken')] },
-      { title: 'Pivot, from the origin', rows: [row('Base centre', formatLength(Math.hypot((b.min[0]! + b.max[0]!) / 2, b.min[1]!, (b.min[2]! + b.max[2]!) / 2))), row('Centre', formatLength(Math.hypot(...[0, 1, 2].map((i) => (b.min[i]! + b.max[i]!) / 2)))), row('Lowest point', formatLength(b.min[1]!))] },
+      { title: 'Pivot, from the origin', rows: [row('Base centre', formatLength(apart(Math.hypot((b.min[0]! + b.max[0]!) / 2, b.min[1]!, (b.min[2]! + b.max[2]!) / 2)))), row('Centre', formatLength(apart(Math.hypot(...[0, 1, 2].map((i) => (b.min[i]! + b.max[i]!) / 2))))), row('Lowest point', formatLength(apart(b.min[1]!)))] },
       { title: 'Nodes', rows: [row('Drawn', nodes.length), row('Turned', turned), row('Scaled', scaled), row('Mirrored', nodes.filter((n) => n.determinant < 0).length)] },
     ]
   },
