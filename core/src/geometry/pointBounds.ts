@@ -35,4 +35,4 @@ export function joinBounds(boxes: Iterable<Bounds | null>): Bounds | null {
 export const boundsSize = (b: Bounds): [number, number, number] => [b.max[0] - b.min[0], b.max[1] - b.min[1], b.max[2] - b.min[2]]
 
 /** Longest of width, height and depth. */
-export const longestSide = (b: Bounds): number => Math.max(...boundsSize(b))
+export const longestSide = (b: Bounds): number => Math.max(b.max[0] - b.min[0], b.max[1] - b.min[1], b.max[2] - b.min[2])

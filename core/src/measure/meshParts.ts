@@ -37,8 +37,8 @@ export interface Parts<N> {
 export type PartsOfMesh = Parts<NodeFacts>
 
 export function partsOfMesh<N extends PartNode>(nodes: readonly N[]): Parts<N> {
-  const byPath = new Map(nodes.map((n) => [n.path, n]))
-  const levels: N[][] = [], collision: N[] = []
+  const byPath = new Map<string, N>(), levels: N[][] = [], collision: N[] = []
+  for (const node of nodes) byPath.set(node.path, node)
   for (const node of nodes) {
     if (node.primitives.length === 0) continue
     const part = partOf(node, byPath)

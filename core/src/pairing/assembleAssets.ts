@@ -47,11 +47,12 @@ export function assembleAssets(files: readonly AssemblyFile[], rulebook: Ruleboo
   const paths = files.map((f) => f.path)
   const meshes = files.filter((f) => isMeshKind(f.kind) && f.facts?.kind === 'mesh')
   const used = new Set<string>()
-  const drafts = groupMeshes(meshes).map((group) => {
+  const drafts: AssetDraft[] = []
+  for (const group of groupMeshes(meshes)) {
     const draft = meshDraft(group, paths)
     for (const file of draft.files) used.add(file.path)
-    return draft
-  })
+    drafts.push(draft)
+  }
   const owners = ownersOf(drafts, rulebook)
   for (const file of files) {
     if (!isTextureKind(file.kind) || used.has(file.path) || file.facts === null) continue
@@ -84,7 +85,8 @@ function rankOf(mesh: AssemblyFile): number {
 
 function meshDraft(group: readonly AssemblyFile[], paths: readonly string[]): AssetDraft {
   const main = group[0]!
-  const files: AssetDraft['files'] = group.map((m) => ({ path: m.path, part: 'mesh' }))
+  const files: AssetDraft['files'] = []
+  for (const mesh of group) files.push({ path: mesh.path, part: 'mesh' })
   const add = (asked: string | null, part: FilePart) => {
     const found = asked === null ? null : resolveReference(asked, paths)
     if (found && !files.some((f) => f.path === found.path)) files.push({ path: found.path, part })

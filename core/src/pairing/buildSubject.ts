@@ -27,21 +27,14 @@ export interface SubjectSettings {
 
 /** Puts together what the rules see of one asset, from the facts of its files. */
 export function buildSubject(draft: AssetDraft, files: readonly MeasuredFile[], settings: SubjectSettings): Subject {
-  const own = draft.files.map(({ path, part }) => {
-    const file = files.find((f) => f.path === path)
-    invariant(file, `asset ${draft.name} names a file that was not measured`)
-    return { file, part }
-  })
-  const partFiles = (wanted: OwnFile['part']): MeasuredFile[] => own.filter((o) => o.part === wanted).map((o) => o.file)
+  const own = ownFiles(draft, files)
   const { rulebook, targetName } = settings
   const target = rulebook.targets[targetName] ?? rulebook.targets[rulebook.defaultTarget]!
   const { className, from } = classOfAsset(rulebook, { choice: settings.classChoice, path: draft.cameAs ?? draft.main, name: draft.name })
-  const main = own.find(({ file }) => file.path === draft.main)?.file
-  const others = partFiles('mesh').filter((f) => f.path !== draft.main && f.facts?.kind === 'mesh')
+  const { main, others } = own
   const mesh = draft.kind === 'mesh' ? mergeMeshFacts(main?.facts as MeshFacts, others.map((f) => ({ path: f.path, facts: f.facts as MeshFacts }))) : null
-  const meshFiles = [...(main ? [main] : []), ...others]
   const uses = usesByImage(mesh)
-  const textures = subjectTextures(mesh, meshFiles, partFiles('texture'), uses, rulebook)
+  const textures = subjectTextures(mesh, own, uses, rulebook)
   const parts = partsOfMesh(mesh?.nodes ?? [])
   return {
     name: draft.name, kind: draft.kind, path: draft.main,
@@ -50,34 +43,73 @@ export function buildSubject(draft: AssetDraft, files: readonly MeasuredFile[], 
     parts, primitives: drawnPrimitives(parts), bounds: joinBounds(parts.finest.map((n) => n.bounds)), slotShares: slotShares(parts.finest),
     things: namedThings({ name: draft.name, kind: draft.kind, parts, textures, mesh }),
     textures, tileSets: tileSetsOf(textures),
-    files: own.map(({ file: { path, kind, sha256 }, part }) => ({ path, kind, sha256, part })),
-    references: mesh ? references(mesh, uses, own.map((o) => o.file.path)) : [],
-    refused: own.flatMap(({ file, part }) => (part !== 'texture' && file.fault ? [file.fault] : [])),
+    files: own.files, references: mesh ? references(mesh, uses, own.paths) : [], refused: own.refused,
     previous: settings.previous ?? null,
     naming: { family: settings.family ?? className.replace(/[^a-z0-9]/g, ''), taken: settings.taken },
   }
 }
 
-type OwnFile = AssetDraft['files'][number]
+/** Files of one asset by what they are to it. */
+interface OwnFiles {
+  main: MeasuredFile | undefined
+  /** Further mesh files that could be read. */
+  others: MeasuredFile[]
+  textures: MeasuredFile[]
+  files: Subject['files']
+  paths: string[]
+  /** Faults of all but the textures, which carry theirs. */
+  refused: Fault[]
+}
+
+/** Lists are filled by pushing here and below: so they are of one kind for the engine, whichever way it compiled this, and the rules that walk them are compiled once. */
+function ownFiles(draft: AssetDraft, measured: readonly MeasuredFile[]): OwnFiles {
+  const own: OwnFiles = { main: undefined, others: [], textures: [], files: [], paths: [], refused: [] }
+  for (const { path, part } of draft.files) {
+    const file = measured.find((f) => f.path === path)
+    invariant(file, `asset ${draft.name} names a file that was not measured`)
+    own.files.push({ path, kind: file.kind, sha256: file.sha256, part })
+    own.paths.push(path)
+    if (path === draft.main) own.main = file
+    else if (part === 'mesh' && file.facts?.kind === 'mesh') own.others.push(file)
+    if (part === 'texture') own.textures.push(file)
+    else if (file.fault) own.refused.push(file.fault)
+  }
+  return own
+}
 
 /** Pictures inside the mesh first, then the files, each under the name that remedies know too. */
-function subjectTextures(mesh: MeshFacts | null, meshFiles: MeasuredFile[], files: MeasuredFile[], uses: UsesByImage, rulebook: Rulebook): SubjectTexture[] {
-  const paths = files.map((f) => f.path), images = mesh?.file.images ?? []
-  const embedded = images.filter((i) => i.embedded)
+function subjectTextures(mesh: MeshFacts | null, own: OwnFiles, uses: UsesByImage, rulebook: Rulebook): SubjectTexture[] {
+  const found: SubjectTexture[] = [], paths: string[] = []
+  for (const { path } of own.textures) paths.push(path)
+  const images = mesh?.file.images ?? [], embedded = images.filter((i) => i.embedded)
   const names = textureNames(embedded.map((i) => i.name), paths)
-  const inside = embedded.map((image, k) => {
-    const known = meshFiles.map((f) => f.embedded[image.sha256 ?? '']).find((k) => k !== undefined)
-    const fault = known && 'code' in known ? known : null
-    return subjectTexture({ name: names.embedded[k]!, path: null, embedded: true, sha256: image.sha256, facts: known && !fault ? (known as TextureFacts) : null, fault }, usesOf(uses, [image.index]), rulebook)
+  for (const [k, image] of embedded.entries()) {
+    const known = embeddedFacts(own, image.sha256 ?? ''), fault = known && 'code' in known ? known : null
+    found.push(subjectTexture({ name: names.embedded[k]!, path: null, embedded: true, sha256: image.sha256, facts: known && !fault ? (known as TextureFacts) : null, fault }, usesOf(uses, [image.index]), rulebook))
+  }
+  const asked = askedBy(images, paths)
+  own.textures.forEach(({ path, sha256, facts, fault }, k) => {
+    found.push(subjectTexture({ name: names.files[k]!, path, embedded: false, sha256, facts: facts as TextureFacts | null, fault }, usesOf(uses, asked.get(path) ?? []), rulebook))
   })
-  const askedBy = new Map<string, number[]>()
+  return found
+}
+
+/** Facts of a picture inside one of the mesh files, by its hash. */
+function embeddedFacts({ main, others }: OwnFiles, sha256: string): TextureFacts | Fault | undefined {
+  return main?.embedded[sha256] ?? others.find((f) => f.embedded[sha256] !== undefined)?.embedded[sha256]
+}
+
+/** Which pictures of a mesh ask for each file. */
+function askedBy(images: MeshFacts['file']['images'], paths: readonly string[]): ReadonlyMap<string, number[]> {
+  const asked = new Map<string, number[]>()
   for (const { uri, index } of images) {
     const found = uri === null ? null : resolveReference(uri, paths)
-    if (found) askedBy.set(found.path, [...(askedBy.get(found.path) ?? []), index])
+    if (!found) continue
+    const known = asked.get(found.path)
+    if (known) known.push(index)
+    else asked.set(found.path, [index])
   }
-  const beside = files.map(({ path, sha256, facts, fault }, k) =>
-    subjectTexture({ name: names.files[k]!, path, embedded: false, sha256, facts: facts as TextureFacts | null, fault }, usesOf(uses, askedBy.get(path) ?? []), rulebook))
-  return [...inside, ...beside]
+  return asked
 }
 
 function subjectTexture(texture: Pick<SubjectTexture, 'name' | 'path' | 'embedded' | 'sha256' | 'facts' | 'fault'>, uses: SubjectTexture['uses'], rulebook: Rulebook): SubjectTexture {

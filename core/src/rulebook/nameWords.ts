@@ -7,15 +7,10 @@ const letters: Record<string, string> = { ß: 'ss', æ: 'ae', Æ: 'ae', ø: 'o',
 const emptyWords = new Set(['final', 'new', 'old', 'copy', 'untitled', 'unnamed', 'test', 'temp', 'tmp', 'export', 'exported', 'fixed', 'edit', 'mesh', 'model', 'object', 'obj', 'default', 'texture', 'tex', 'material', 'mat', 'image', 'img'])
 
 /** Splits any name into small ASCII words: separators, camel case, marks taken off letters. Figures stay with their word. */
-export function nameWords(name: string): readonly string[] {
-  return wordsOf(name).all
-}
+export const nameWords = (name: string): readonly string[] => wordsOfName(name).words
 
 /** Words that carry meaning: no empty words, no version numbers, no bare figures. */
-export function meaningfulWords(name: string): readonly string[] {
-  const words = wordsOf(name)
-  return (words.meaningful ??= words.all.filter(isMeaningful))
-}
+export const meaningfulWords = (name: string): readonly string[] => wordsOfName(name).meaningful
 
 /** Whether a word, in small letters, says something. */
 export const isMeaningful = (word: string): boolean => !emptyWords.has(word) && !isNumber(word)
@@ -28,14 +23,14 @@ function endsInFigure(word: string): boolean {
   return last >= 0x30 && last <= 0x39
 }
 
-interface Words { all: readonly string[]; meaningful: readonly string[] | null }
+/** Words of a name, and those that say something. */
+export interface NameWords { words: readonly string[]; meaningful: readonly string[] }
 
 /** Half a dozen rules split the same names one after the other. */
-const wordsOf = remembered(4096, (name): Words => ({ all: splitWords(name), meaningful: null }))
-
-function splitWords(name: string): string[] {
-  return smallWords(name) ?? anyWords(name)
-}
+export const wordsOfName = remembered(4096, (name): NameWords => {
+  const words = smallWords(name) ?? anyWords(name)
+  return { words, meaningful: words.every(isMeaningful) ? words : words.filter(isMeaningful) }
+})
 
 /** Words of a name of small ASCII letters, which most names are; null where there is anything else than those, figures and separators. */
 function smallWords(name: string): string[] | null {

@@ -3,7 +3,7 @@ import { fileStem } from '../read/deliveryPath'
 import { meshPart } from '../measure/meshParts'
 import { matchName } from '../rulebook/pattern'
 import { patternOf } from '../rulebook/patternCache'
-import { nameWords } from '../rulebook/nameWords'
+import { wordsOfName } from '../rulebook/nameWords'
 import { proposeName } from '../rulebook/proposeName'
 import type { NamedThing, Subject } from './subject'
 
@@ -34,21 +34,22 @@ export const patternWords: Record<PatternKind, string> = { mesh: 'mesh', lod: 'l
 /** Everything of an asset that a pattern names. Parts of level 0 may be called what they are; what is marked as a level or a hull must be marked well. */
 export function namedThings({ name, kind, parts, textures, mesh }: Pick<Subject, 'name' | 'kind' | 'parts' | 'textures' | 'mesh'>): NamedThing[] {
   const things: NamedThing[] = []
-  const add = (kind: PatternKind, what: NamedThing['what'], name: string, full = name, role: string | null = null) => things.push({ kind, what, name, full, role, words: nameWords(name) })
-  if (kind === 'mesh') add('mesh', 'asset', name)
+  if (kind === 'mesh') things.push(named('mesh', 'asset', name, name, null))
   const marked = new Set<string>()
   for (const node of parts.all) {
     const part = meshPart(node.name)
     if (part.kind === 'level' && part.level === 0 && !/lod/i.test(node.name)) continue
     if (marked.has(node.name)) continue
     marked.add(node.name)
-    add(part.kind === 'collision' ? 'collision' : 'lod', 'node', node.name)
+    things.push(named(part.kind === 'collision' ? 'collision' : 'lod', 'node', node.name, node.name, null))
   }
-  for (const texture of textures) add('texture', 'texture', fileStem(texture.name), texture.name, texture.roleFrom === 'input' ? texture.role : null)
-  for (const slot of mesh?.slots ?? []) add('slot', 'slot', slot.name)
-  for (const clip of mesh?.file.clips ?? []) add('clip', 'clip', clip.name)
+  for (const texture of textures) things.push(named('texture', 'texture', fileStem(texture.name), texture.name, texture.roleFrom === 'input' ? texture.role : null))
+  for (const slot of mesh?.slots ?? []) things.push(named('slot', 'slot', slot.name, slot.name, null))
+  for (const clip of mesh?.file.clips ?? []) things.push(named('clip', 'clip', clip.name, clip.name, null))
   return things
 }
+
+const named = (kind: PatternKind, what: NamedThing['what'], name: string, full: string, role: string | null): NamedThing => ({ kind, what, name, full, role, ...wordsOfName(name) })
 
 /** Subject part of the asset's name, when that name fits. */
 function subjectWords(subject: Subject): string | null {

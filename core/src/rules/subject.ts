@@ -45,6 +45,8 @@ export interface NamedThing {
   role: string | null
   /** Small words of the name. */
   words: readonly string[]
+  /** Those of them that say something. */
+  meaningful: readonly string[]
 }
 
 /** What rules see: an asset with its files' facts, class, target. A rule never reads a file. */

@@ -9,11 +9,13 @@ export function slotNames(document: Document): Map<Material, string> {
 export function uniqueNames<T>(things: readonly T[], nameOf: (thing: T) => string): Map<T, string> {
   const seen = new Map<string, number>()
   const names = new Map<T, string>()
-  for (const thing of things) {
-    const name = nameOf(thing)
-    const count = (seen.get(name) ?? 0) + 1
-    seen.set(name, count)
-    names.set(thing, count > 1 ? `${name}#${count}` : name)
-  }
+  for (const thing of things) names.set(thing, uniqueName(nameOf(thing), seen))
   return names
+}
+
+/** A name with #2, #3 … where it was seen before; counts it. */
+export function uniqueName(name: string, seen: Map<string, number>): string {
+  const count = (seen.get(name) ?? 0) + 1
+  seen.set(name, count)
+  return count > 1 ? `${name}#${count}` : name
 }

@@ -1,5 +1,6 @@
 import * as z from 'zod'
 import { defineRule } from '../defineRule'
+import { findingsOf } from '../findingsOf'
 
 export const corners = defineRule({
   id: 'collision/corners',
@@ -17,9 +18,9 @@ export const corners = defineRule({
   },
   labels: {},
   judge: (subject, { most }) =>
-    subject.parts.collision.flatMap((node) => {
+    findingsOf(subject.parts.collision, (node) => {
       const shells = Math.max(1, node.topology?.shells ?? 1), corners = Math.ceil((node.topology?.points ?? 0) / shells)
-      if (corners <= most) return []
-      return [{ message: 'many' as const, data: { corners, most }, place: { kind: 'node' as const, node: node.path }, gauge: { value: corners, unit: 'count' as const, max: most, scale: 'linear' as const }, measure: corners }]
+      if (corners <= most) return null
+      return { message: 'many' as const, data: { corners, most }, place: { kind: 'node' as const, node: node.path }, gauge: { value: corners, unit: 'count' as const, max: most, scale: 'linear' as const }, measure: corners }
     }),
 })

@@ -1,5 +1,6 @@
 import * as z from 'zod'
 import { defineRule } from '../defineRule'
+import { findingsOf } from '../findingsOf'
 
 export const alphaUnused = defineRule({
   id: 'colour/alpha-unused',
@@ -18,10 +19,10 @@ export const alphaUnused = defineRule({
   },
   labels: { drop: 'Drop the alpha channel' },
   judge: (subject) =>
-    subject.textures.flatMap((texture) => {
+    findingsOf(subject.textures, (texture) => {
       const alpha = texture.facts?.channels?.find((c) => c.name === 'A')
       // Blocks have their alpha whether it is wanted or not
-      if (!alpha || alpha.max > alpha.min || texture.facts?.header.blockFormat) return []
-      return [{ message: alpha.min >= 1 ? ('full' as const) : ('one' as const), data: { value: Math.round(alpha.min * 255) }, place: { kind: 'texture' as const, texture: texture.name }, remedies: [{ remedy: 'colour/drop-alpha', options: { texture: texture.name }, label: 'drop' as const }] }]
+      if (!alpha || alpha.max > alpha.min || texture.facts?.header.blockFormat) return null
+      return { message: alpha.min >= 1 ? ('full' as const) : ('one' as const), data: { value: Math.round(alpha.min * 255) }, place: { kind: 'texture' as const, texture: texture.name }, remedies: [{ remedy: 'colour/drop-alpha', options: { texture: texture.name }, label: 'drop' as const }] }
     }),
 })

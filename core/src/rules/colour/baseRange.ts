@@ -1,5 +1,6 @@
 import * as z from 'zod'
 import { defineRule } from '../defineRule'
+import { findingsOf } from '../findingsOf'
 
 export const baseRange = defineRule({
   id: 'colour/base-range',
@@ -18,11 +19,11 @@ export const baseRange = defineRule({
   },
   labels: {},
   judge: (subject, { share: limit }) =>
-    subject.textures.flatMap((texture) => {
+    findingsOf(subject.textures, (texture) => {
       const range = texture.facts?.range
-      if (texture.role !== 'basecolor' || !range) return []
+      if (texture.role !== 'basecolor' || !range) return null
       const worse = range.dark >= range.bright ? ('dark' as const) : ('bright' as const), share = range[worse]
-      if (share <= limit) return []
-      return [{ message: worse, data: { share }, place: { kind: 'texture' as const, texture: texture.name }, gauge: { value: share, unit: 'share' as const, max: limit, scale: 'linear' as const }, measure: share }]
+      if (share <= limit) return null
+      return { message: worse, data: { share }, place: { kind: 'texture' as const, texture: texture.name }, gauge: { value: share, unit: 'share' as const, max: limit, scale: 'linear' as const }, measure: share }
     }),
 })

@@ -1,5 +1,6 @@
 import * as z from 'zod'
 import { defineRule } from '../defineRule'
+import { findingsOf } from '../findingsOf'
 
 export const flat = defineRule({
   id: 'colour/flat',
@@ -17,9 +18,9 @@ export const flat = defineRule({
   },
   labels: { shrink: 'Shrink to 4 × 4' },
   judge: (subject, { side, spread }) =>
-    subject.textures.flatMap((texture) => {
+    findingsOf(subject.textures, (texture) => {
       const { channels, header } = texture.facts ?? {}
-      if (!channels || !header || Math.max(header.width, header.height) <= side || channels.some((c) => c.max - c.min > spread)) return []
-      return [{ message: 'flat' as const, data: { width: header.width, height: header.height }, place: { kind: 'texture' as const, texture: texture.name }, remedies: [{ remedy: 'colour/shrink', options: { texture: texture.name, side: 4, spread }, label: 'shrink' as const }] }]
+      if (!channels || !header || Math.max(header.width, header.height) <= side || channels.some((c) => c.max - c.min > spread)) return null
+      return { message: 'flat' as const, data: { width: header.width, height: header.height }, place: { kind: 'texture' as const, texture: texture.name }, remedies: [{ remedy: 'colour/shrink', options: { texture: texture.name, side: 4, spread }, label: 'shrink' as const }] }
     }),
 })

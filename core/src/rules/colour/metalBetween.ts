@@ -1,5 +1,6 @@
 import * as z from 'zod'
 import { defineRule } from '../defineRule'
+import { findingsOf } from '../findingsOf'
 
 export const metalBetween = defineRule({
   id: 'colour/metal-between',
@@ -17,10 +18,10 @@ export const metalBetween = defineRule({
   },
   labels: {},
   judge: (subject, { share: limit, from, to }) =>
-    subject.textures.flatMap((texture) => {
+    findingsOf(subject.textures, (texture) => {
       const channels = texture.facts?.channels
       const channel = texture.role === 'metallic' ? channels?.[0] : texture.role === 'orm' ? channels?.find((c) => c.name === 'B') : undefined
-      if (!channel) return []
+      if (!channel) return null
       const low = Math.ceil(from * 255), high = Math.floor(to * 255)
       let between = 0, all = 0
       for (let value = 0; value < channel.histogram.length; value++) {
@@ -29,7 +30,7 @@ export const metalBetween = defineRule({
         if (value >= low && value <= high) between += count
       }
       const share = between / all
-      if (share <= limit) return []
-      return [{ message: 'between' as const, data: { share, from, to }, place: { kind: 'texture' as const, texture: texture.name }, gauge: { value: share, unit: 'share' as const, max: limit, scale: 'linear' as const }, measure: share }]
+      if (share <= limit) return null
+      return { message: 'between' as const, data: { share, from, to }, place: { kind: 'texture' as const, texture: texture.name }, gauge: { value: share, unit: 'share' as const, max: limit, scale: 'linear' as const }, measure: share }
     }),
 })

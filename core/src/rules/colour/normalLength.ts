@@ -1,5 +1,6 @@
 import * as z from 'zod'
 import { defineRule } from '../defineRule'
+import { findingsOf } from '../findingsOf'
 
 export const normalLength = defineRule({
   id: 'colour/normal-length',
@@ -17,14 +18,14 @@ export const normalLength = defineRule({
   },
   labels: { renormalise: 'Make them unit long' },
   judge: (subject, { share: least }) =>
-    subject.textures.flatMap((texture) => {
+    findingsOf(subject.textures, (texture) => {
       const normal = texture.facts?.normal
       const isNormal = texture.role === 'normal' || texture.uses.some((use) => use.input === 'normal')
       // Far too few: that is no normal map, and another rule says so
-      if (!isNormal || !normal || normal.isNormalMap < 0.5 || normal.shareUnitLength >= least) return []
-      return [{
+      if (!isNormal || !normal || normal.isNormalMap < 0.5 || normal.shareUnitLength >= least) return null
+      return {
         message: 'short' as const, data: { share: normal.shareUnitLength, mean: normal.meanLength }, place: { kind: 'texture' as const, texture: texture.name }, gauge: { value: normal.shareUnitLength, unit: 'share' as const, min: least, scale: 'linear' as const },
         measure: normal.shareUnitLength, remedies: [{ remedy: 'colour/renormalise', options: { texture: texture.name }, label: 'renormalise' as const }],
-      }]
+      }
     }),
 })

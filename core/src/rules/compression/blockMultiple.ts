@@ -2,6 +2,7 @@ import * as z from 'zod'
 import { blockFormats } from '@stern-gate/contract'
 import { isPowerOfTwo } from '../powerOfTwo'
 import { defineRule } from '../defineRule'
+import { findingsOf } from '../findingsOf'
 
 export const blockMultiple = defineRule({
   id: 'compression/block-multiple',
@@ -19,17 +20,17 @@ export const blockMultiple = defineRule({
   },
   labels: { resize: 'Resize to {toWidth} × {toHeight}' },
   judge: (subject) =>
-    subject.textures.flatMap((texture) => {
-      if (!texture.facts) return []
+    findingsOf(subject.textures, (texture) => {
+      if (!texture.facts) return null
       const { width, height } = texture.facts.header
       const format = subject.target.formats[texture.role ?? 'basecolor'], side = blockFormats[format].width
       // Blocks of other sizes cut off what they need not; powers of two are the business of compression/size
       const alone = subject.target.size === 'power-of-two' && !(isPowerOfTwo(width) && isPowerOfTwo(height))
-      if (side !== 4 || alone || (width % 4 === 0 && height % 4 === 0)) return []
+      if (side !== 4 || alone || (width % 4 === 0 && height % 4 === 0)) return null
       const [toWidth, toHeight] = [width, height].map((v) => Math.max(4, Math.round(v / 4) * 4)) as [number, number]
-      return [{
+      return {
         message: 'block' as const, data: { width, height, format, side, toWidth, toHeight }, place: { kind: 'texture' as const, texture: texture.name },
         remedies: [{ remedy: 'compression/resize', options: { texture: texture.name, width: toWidth, height: toHeight }, label: 'resize' as const }],
-      }]
+      }
     }),
 })

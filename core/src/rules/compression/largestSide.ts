@@ -1,5 +1,6 @@
 import * as z from 'zod'
 import { defineRule } from '../defineRule'
+import { findingsOf } from '../findingsOf'
 
 export const largestSide = defineRule({
   id: 'compression/largest-side',
@@ -17,15 +18,15 @@ export const largestSide = defineRule({
   },
   labels: { resize: 'Resize to {toWidth} × {toHeight}' },
   judge: (subject, { factor }) =>
-    subject.textures.flatMap((texture) => {
-      if (!texture.facts) return []
+    findingsOf(subject.textures, (texture) => {
+      if (!texture.facts) return null
       const { width, height } = texture.facts.header
       const limit = Math.floor(subject.target.largestSide * factor), largest = Math.max(width, height)
-      if (largest <= limit) return []
+      if (largest <= limit) return null
       const [toWidth, toHeight] = [width, height].map((v) => Math.max(1, Math.round((v * limit) / largest))) as [number, number]
-      return [{
+      return {
         message: 'large' as const, data: { width, height, limit, target: subject.target.title.toLowerCase(), toWidth, toHeight }, place: { kind: 'texture' as const, texture: texture.name },
         gauge: { value: largest, unit: 'texels' as const, max: limit, scale: 'log' as const }, measure: largest, remedies: [{ remedy: 'compression/resize', options: { texture: texture.name, width: toWidth, height: toHeight }, label: 'resize' as const }],
-      }]
+      }
     }),
 })

@@ -1,5 +1,6 @@
 import * as z from 'zod'
 import { defineRule } from '../defineRule'
+import { findingsOf } from '../findingsOf'
 
 export const mips = defineRule({
   id: 'compression/mips',
@@ -18,11 +19,11 @@ export const mips = defineRule({
   },
   labels: {},
   judge: (subject) =>
-    subject.textures.flatMap((texture) => {
+    findingsOf(subject.textures, (texture) => {
       const header = texture.facts?.header
-      if (!header || !(header.blockFormat !== null || header.format === 'ktx2' || header.format === 'dds')) return []
+      if (!header || !(header.blockFormat !== null || header.format === 'ktx2' || header.format === 'dds')) return null
       const wanted = Math.floor(Math.log2(Math.max(header.width, header.height))) + 1
-      if (header.mips >= wanted) return []
-      return [{ message: header.mips === 1 ? ('none' as const) : ('short' as const), data: { format: header.blockFormat ?? 'plain texels', mips: header.mips, wanted }, place: { kind: 'texture' as const, texture: texture.name }, gauge: { value: header.mips, unit: 'count' as const, min: wanted, scale: 'linear' as const } }]
+      if (header.mips >= wanted) return null
+      return { message: header.mips === 1 ? ('none' as const) : ('short' as const), data: { format: header.blockFormat ?? 'plain texels', mips: header.mips, wanted }, place: { kind: 'texture' as const, texture: texture.name }, gauge: { value: header.mips, unit: 'count' as const, min: wanted, scale: 'linear' as const } }
     }),
 })

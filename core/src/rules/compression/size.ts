@@ -1,6 +1,7 @@
 import * as z from 'zod'
 import { isPowerOfTwo } from '../powerOfTwo'
 import { defineRule } from '../defineRule'
+import { findingsOf } from '../findingsOf'
 
 export const size = defineRule({
   id: 'compression/size',
@@ -18,14 +19,14 @@ export const size = defineRule({
   },
   labels: { resize: 'Resize to {toWidth} × {toHeight}' },
   judge: (subject) =>
-    subject.textures.flatMap((texture) => {
-      if (!texture.facts || subject.target.size !== 'power-of-two') return []
+    findingsOf(subject.textures, (texture) => {
+      if (!texture.facts || subject.target.size !== 'power-of-two') return null
       const { width, height } = texture.facts.header
-      if (isPowerOfTwo(width) && isPowerOfTwo(height)) return []
+      if (isPowerOfTwo(width) && isPowerOfTwo(height)) return null
       const [toWidth, toHeight] = [width, height].map((v) => 2 ** Math.max(2, Math.round(Math.log2(v)))) as [number, number]
-      return [{
+      return {
         message: 'power' as const, data: { width, height, target: subject.target.title.toLowerCase(), toWidth, toHeight }, place: { kind: 'texture' as const, texture: texture.name },
         remedies: [{ remedy: 'compression/resize', options: { texture: texture.name, width: toWidth, height: toHeight }, label: 'resize' as const }],
-      }]
+      }
     }),
 })

@@ -1,5 +1,6 @@
 import * as z from 'zod'
 import { defineRule } from '../defineRule'
+import { findingsOf } from '../findingsOf'
 
 export const duplicateContent = defineRule({
   id: 'files/duplicate-content',
@@ -18,11 +19,11 @@ export const duplicateContent = defineRule({
   labels: {},
   judge(subject) {
     const first = new Map<string, string>()
-    return subject.textures.flatMap((texture) => {
-      if (texture.sha256 === null) return []
+    return findingsOf(subject.textures, (texture) => {
+      if (texture.sha256 === null) return null
       const other = first.get(texture.sha256)
       if (other === undefined) first.set(texture.sha256, texture.name)
-      return other === undefined ? [] : [{ message: 'same' as const, data: { other }, place: { kind: 'texture' as const, texture: texture.name } }]
+      return other === undefined ? null : { message: 'same' as const, data: { other }, place: { kind: 'texture' as const, texture: texture.name } }
     })
   },
 })

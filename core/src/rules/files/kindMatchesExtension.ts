@@ -1,6 +1,7 @@
 import * as z from 'zod'
 import { kindByExtension } from '../../read/fileKind'
 import { defineRule } from '../defineRule'
+import { findingsOf } from '../findingsOf'
 
 export const kindMatchesExtension = defineRule({
   id: 'files/kind-matches-extension',
@@ -18,9 +19,9 @@ export const kindMatchesExtension = defineRule({
   },
   labels: {},
   judge: (subject) =>
-    subject.files.flatMap((file) => {
+    findingsOf(subject.files, (file) => {
       const claimed = kindByExtension(file.path)
-      if (claimed === file.kind || file.kind === 'unknown' || claimed === 'unknown' || file.kind === 'buffer') return []
-      return [{ message: 'other' as const, data: { claimed: claimed.toUpperCase(), kind: file.kind.toUpperCase() }, place: { kind: 'file' as const, file: file.path } }]
+      if (claimed === file.kind || file.kind === 'unknown' || claimed === 'unknown' || file.kind === 'buffer') return null
+      return { message: 'other' as const, data: { claimed: claimed.toUpperCase(), kind: file.kind.toUpperCase() }, place: { kind: 'file' as const, file: file.path } }
     }),
 })

@@ -1,5 +1,6 @@
 import * as z from 'zod'
 import { defineRule } from '../defineRule'
+import { findingsOf } from '../findingsOf'
 
 export const tileGap = defineRule({
   id: 'files/tile-gap',
@@ -17,8 +18,8 @@ export const tileGap = defineRule({
   },
   labels: {},
   judge: (subject) =>
-    subject.tileSets.flatMap((set) => {
+    findingsOf(subject.tileSets, (set) => {
       const from = set.tiles[0]!.number, to = set.tiles.at(-1)!.number, { missing } = set
-      return missing.length === 0 ? [] : [{ message: 'gap' as const, data: { set: set.name, from, to, missing: missing.slice(0, 12).map((tile) => tile.number).join(', ') }, place: { kind: 'texture' as const, texture: set.tiles[0]!.texture }, measure: missing.length }]
+      return missing.length === 0 ? null : { message: 'gap' as const, data: { set: set.name, from, to, missing: missing.slice(0, 12).map((tile) => tile.number).join(', ') }, place: { kind: 'texture' as const, texture: set.tiles[0]!.texture }, measure: missing.length }
     }),
 })

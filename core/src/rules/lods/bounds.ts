@@ -18,8 +18,9 @@ export const bounds = defineRule({
   },
   labels: {},
   judge(subject, { share }) {
-    const levels = [...subject.parts.levels], first = levels[0], wanted = subject.bounds
-    if (!first || !wanted) return []
+    const wanted = subject.bounds
+    if (subject.parts.levels.size < 2 || !wanted) return []
+    const levels = [...subject.parts.levels], first = levels[0]!
     const limit = longestSide(wanted) * share
     return levels.slice(1).flatMap(([level, nodes]) => {
       const own = joinBounds(nodes.map((n) => n.bounds))

@@ -19,8 +19,8 @@ export const slots = defineRule({
   },
   labels: {},
   judge(subject) {
-    const levels = [...subject.parts.levels], first = levels[0]
-    if (!first || levels.length === 1) return []
+    if (subject.parts.levels.size < 2) return []
+    const levels = [...subject.parts.levels], first = levels[0]!
     const slotsOf = (nodes: readonly NodeFacts[]) => new Set(nodes.flatMap((n) => n.primitives.filter((p) => p.triangles > 0).flatMap((p) => p.slot ?? [])))
     const wanted = slotsOf(first[1])
     return levels.slice(1).flatMap(([level, nodes]) => {

@@ -18,6 +18,7 @@ export const step = defineRule({
   },
   labels: {},
   judge(subject, { ratio }) {
+    if (subject.parts.levels.size < 2) return []
     const levels = [...subject.parts.levels]
     return levels.slice(1).flatMap(([level, nodes], i) => {
       const [before, finerNodes] = levels[i]!, own = trianglesOf(nodes), finer = trianglesOf(finerNodes)

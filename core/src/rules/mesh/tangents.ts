@@ -19,12 +19,15 @@ export const tangents = defineRule({
   labels: { generate: 'Compute them anew' },
   judge(subject, { required }) {
     const findings: RawFinding<'broken' | 'missing', 'generate'>[] = []
-    const mapped = new Set((subject.mesh?.slots ?? []).filter((s) => s.textures.some((t) => t.input === 'normal')).map((s) => s.name))
+    const mapped = new Set<string | null>()
+    if (required) for (const slot of subject.mesh?.slots ?? []) if (slot.textures.some((t) => t.input === 'normal')) mapped.add(slot.name)
     for (const { node, primitive } of subject.primitives.drawn) {
+      const broken = primitive.tangents?.broken ?? 0
+      if (broken === 0 && (primitive.tangents || primitive.triangles === 0 || !mapped.has(primitive.slot))) continue
       const place = { kind: 'node' as const, node: node.path }
       const remedies = primitive.normals && primitive.uvChannels.length > 0 ? [{ remedy: 'mesh/generate-tangents', options: { node: node.path }, label: 'generate' as const }] : []
-      if (primitive.tangents && primitive.tangents.broken > 0) findings.push({ message: 'broken', data: { count: primitive.tangents.broken, vertices: primitive.vertices }, place, measure: primitive.tangents.broken, remedies })
-      else if (required && !primitive.tangents && primitive.triangles > 0 && primitive.slot !== null && mapped.has(primitive.slot)) findings.push({ message: 'missing', data: {}, place, remedies })
+      if (broken > 0) findings.push({ message: 'broken', data: { count: broken, vertices: primitive.vertices }, place, measure: broken, remedies })
+      else findings.push({ message: 'missing', data: {}, place, remedies })
     }
     return findings
   },

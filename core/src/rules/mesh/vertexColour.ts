@@ -19,18 +19,15 @@ export const vertexColour = defineRule({
   labels: { drop: 'Drop colours {set}' },
   judge(subject, { required }) {
     const findings: RawFinding<'same' | 'missing', 'drop'>[] = []
-    for (const { node, primitive } of subject.primitives.drawn) {
-      const place = { kind: 'node' as const, node: node.path }
-      if (required && primitive.triangles > 0 && primitive.colours.length === 0) findings.push({ message: 'missing', data: {}, place })
-    }
-    for (const node of subject.parts.drawn) findings.push(...sameEverywhere(node.primitives, node.path))
+    if (required) for (const { node, primitive } of subject.primitives.drawn) if (primitive.triangles > 0 && primitive.colours.length === 0) findings.push({ message: 'missing', data: {}, place: { kind: 'node', node: node.path } })
+    for (const node of subject.parts.drawn) if (node.primitives.some((p) => p.colours.length > 0)) findings.push(...sameEverywhere(node.primitives, node.path))
     return findings
   },
 })
 
 /** Sets that have one value over all primitives of a node. */
 function sameEverywhere(primitives: readonly { colours: { min: number[]; max: number[] }[] }[], node: string): RawFinding<'same', 'drop'>[] {
-  const sets = Math.max(0, ...primitives.map((p) => p.colours.length))
+  const sets = Math.max(...primitives.map((p) => p.colours.length))
   return Array.from({ length: sets }, (_, set) => set).flatMap((set) => {
     const found = primitives.flatMap((p) => (p.colours[set] ? [p.colours[set]] : []))
     const first = found[0]!.min

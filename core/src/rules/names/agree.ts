@@ -3,6 +3,7 @@ import { baseName } from '../../measure/meshParts'
 import { meaningfulWords } from '../../rulebook/nameWords'
 import { nameProposals, patternWords, renameOffer } from '../namedThings'
 import { defineRule } from '../defineRule'
+import { findingsOf } from '../findingsOf'
 
 export const agree = defineRule({
   id: 'names/agree',
@@ -20,20 +21,23 @@ export const agree = defineRule({
   },
   labels: { rename: 'Rename to {to}' },
   judge(subject) {
-    const own = new Set(meaningfulWords(baseName(subject.name)).filter((w) => w.length > 1 && w !== subject.naming.family))
-    if (own.size === 0) return []
+    const own = meaningfulWords(baseName(subject.name)).filter((w) => w.length > 1 && w !== subject.naming.family)
+    if (own.length === 0) return []
     const propose = nameProposals(subject)
-    return subject.things.flatMap((thing) => {
-      if (thing.what === 'asset') return []
+    return findingsOf(subject.things, (thing) => {
+      if (thing.what === 'asset') return null
       // Levels and hulls carry words that tell what they are, and not of what
-      if (thing.what !== 'node' && thing.words.some((w) => own.has(w))) return []
+      if (thing.what !== 'node' && sharesWord(thing.words, own)) return null
       const words = meaningfulWords(baseName(thing.name))
       // What says nothing at all is the business of names/meaningless
-      if (words.length === 0 || words.some((w) => own.has(w)) || words.some((w) => [...own].some((o) => w.startsWith(o) || o.startsWith(w)))) return []
+      if (words.length === 0 || sharesWord(words, own) || words.some((w) => own.some((o) => w.startsWith(o) || o.startsWith(w)))) return null
       const place = { kind: 'name' as const, what: thing.what, name: thing.full, span: [0, thing.name.length] as [number, number] }
-      return [{ message: 'other' as const, data: { what: patternWords[thing.kind], name: thing.name, subject: [...own].join(' or ') }, place, remedies: agrees(propose(thing), own) ? renameOffer(thing, propose(thing)) : [] }]
+      return { message: 'other' as const, data: { what: patternWords[thing.kind], name: thing.name, subject: own.join(' or ') }, place, remedies: agrees(propose(thing), own) ? renameOffer(thing, propose(thing)) : [] }
     })
   },
 })
 
-const agrees = (name: string | null, own: ReadonlySet<string>): boolean => name !== null && meaningfulWords(name).some((w) => own.has(w))
+const agrees = (name: string | null, own: readonly string[]): boolean => name !== null && sharesWord(meaningfulWords(name), own)
+
+/** Whether two lists of a few words have one in common. */
+const sharesWord = (words: readonly string[], own: readonly string[]): boolean => words.some((w) => own.includes(w))

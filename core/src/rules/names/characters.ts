@@ -25,7 +25,7 @@ export const characters = defineRule({
     const propose = nameProposals(subject)
     for (const thing of subject.things) {
       const { name } = thing
-      if (PLAIN.test(name) && name.length <= longest && !DEVICE.test(name)) continue
+      if (PLAIN.test(name) && name.length <= longest && (name.length > LONGEST_DEVICE || !DEVICE.test(name))) continue
       const bad = [...new Set(name.match(/[^A-Za-z0-9._@-]/g) ?? [])]
       const message = bad.length > 0 ? 'letters' : DEVICE.test(name) ? 'device' : /^[. ]|[. ]$/.test(name) ? 'end' : name.length > longest ? 'long' : null
       if (message === null) continue
@@ -41,4 +41,5 @@ export const characters = defineRule({
 
 /** Nothing to say about the letters of such a name. */
 const PLAIN = /^[A-Za-z0-9_@-]+$/
+const LONGEST_DEVICE = 4
 const DEVICE = /^(con|prn|aux|nul|com[1-9]|lpt[1-9])(\.|$)/i

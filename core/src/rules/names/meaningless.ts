@@ -1,5 +1,4 @@
 import * as z from 'zod'
-import { isMeaningful } from '../../rulebook/nameWords'
 import { nameProposals, patternWords, renameOffer } from '../namedThings'
 import { defineRule, type RawFinding } from '../defineRule'
 import { wordSet } from '../wordSet'
@@ -26,7 +25,7 @@ export const meaningless = defineRule({
     const propose = nameProposals(subject), unwanted = wordSet(words)
     for (const thing of subject.things) {
       const word = thing.words.find((w) => unwanted.has(w))
-      const message = !thing.words.some(isMeaningful) ? 'nothing' : isNumbered(thing.name) ? 'copy' : word ? 'word' : null
+      const message = thing.meaningful.length === 0 ? 'nothing' : isNumbered(thing.name) ? 'copy' : word ? 'word' : null
       if (message === null) continue
       findings.push({
         message, data: { what: patternWords[thing.kind], name: thing.name, ...(word ? { word } : {}) }, place: { kind: 'name', what: thing.what, name: thing.full, span: [0, thing.name.length] }, remedies: renameOffer(thing, propose(thing)),
@@ -39,5 +38,8 @@ export const meaningless = defineRule({
 /** A number in brackets, or three digits after a point, at the end. */
 const NUMBERED = /(\(\d+\)|[ .]0\d\d)$/
 
-/** Most names have neither a bracket nor a point. */
-const isNumbered = (name: string): boolean => /[. )]/.test(name) && NUMBERED.test(name)
+/** Most names end otherwise. */
+const isNumbered = (name: string): boolean => isEndOfNumber(name.charCodeAt(name.length - 1)) && NUMBERED.test(name)
+
+/** Whether a letter is a figure or a closing bracket. */
+const isEndOfNumber = (letter: number): boolean => (letter >= 0x30 && letter <= 0x39) || letter === 0x29

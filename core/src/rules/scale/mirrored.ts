@@ -2,6 +2,8 @@ import * as z from 'zod'
 import { defineRule, type RawFinding } from '../defineRule'
 import { groupsAbove, heldBelow } from '../groupsAbove'
 
+const isNegative = ({ scale }: { scale: readonly [number, number, number] }): boolean => scale[0] * scale[1] * scale[2] < 0
+
 export const mirrored = defineRule({
   id: 'scale/mirrored',
   station: 'scale',
@@ -20,7 +22,6 @@ export const mirrored = defineRule({
   },
   labels: { bake: 'Bake it, winding turned' },
   judge(subject) {
-    const isNegative = ({ scale: [x, y, z] }: { scale: readonly [number, number, number] }): boolean => x * y * z < 0
     const drawn = subject.parts.all.filter(isNegative), groups = groupsAbove(subject).filter(({ node }) => isNegative(node))
     if (drawn.length + groups.length === 0) return []
     const held = heldBelow(subject)

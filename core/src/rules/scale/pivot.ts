@@ -26,9 +26,9 @@ export const pivot = defineRule({
     const bounds = subject.bounds
     if (!bounds) return []
     const tolerance = Math.max(least, longestSide(bounds) * share)
-    const nearest = subject.class.pivots.map((kind) => ({ kind, ...nearestPivot(bounds, kind) }))
-    if (nearest.some((n) => n.distance <= tolerance)) return []
-    const best = nearest[0]!
+    const { pivots } = subject.class
+    if (pivots.some((kind) => nearestPivot(bounds, kind).distance <= tolerance)) return []
+    const best = { kind: pivots[0]!, ...nearestPivot(bounds, pivots[0]!) }
     return [{
       message: 'off' as const,
       data: { distance: best.distance, wanted: pivotWords[best.kind], offsetX: -best.point[0], offsetY: -best.point[1], offsetZ: -best.point[2] },

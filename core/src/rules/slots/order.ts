@@ -18,8 +18,8 @@ export const order = defineRule({
   },
   labels: { reorder: 'Order as on level {finest}' },
   judge(subject) {
-    const levels = [...subject.parts.levels], first = levels[0]
-    if (!first || levels.length === 1) return []
+    if (subject.parts.levels.size < 2) return []
+    const levels = [...subject.parts.levels], first = levels[0]!
     const wanted = slotOrder(first[1])
     return levels.slice(1).flatMap(([level, nodes]) => {
       const own = slotOrder(nodes)

@@ -1,6 +1,7 @@
 import * as z from 'zod'
 import { channelWords } from '../channelWords'
 import { defineRule } from '../defineRule'
+import { findingsOf } from '../findingsOf'
 
 export const count = defineRule({
   id: 'uvs/count',
@@ -19,16 +20,16 @@ export const count = defineRule({
   labels: { remove: 'Remove {last}' },
   judge(subject) {
     const limit = subject.target.uvChannels
-    return subject.parts.drawn.flatMap((node) => {
+    return findingsOf(subject.parts.drawn, (node) => {
       const found = new Set<number>()
       for (const { uvChannels } of node.primitives) for (const { channel } of uvChannels) found.add(channel)
-      if (found.size <= limit) return []
+      if (found.size <= limit) return null
       const channels = [...found], last = Math.max(...channels)
-      return [{
+      return {
         message: 'many' as const, data: { count: channels.length, limit, target: subject.target.title.toLowerCase(), last: channelWords(last) }, place: { kind: 'channel' as const, node: node.path, channel: last },
         gauge: { value: channels.length, unit: 'count' as const, max: limit, scale: 'linear' as const }, measure: channels.length,
         remedies: [{ remedy: 'uvs/remove', options: { node: node.path, channel: last }, label: 'remove' as const }],
-      }]
+      }
     })
   },
 })

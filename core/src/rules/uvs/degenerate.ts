@@ -1,6 +1,6 @@
 import * as z from 'zod'
 import { channelWords } from '../channelWords'
-import { defineRule } from '../defineRule'
+import { defineRule, type RawFinding } from '../defineRule'
 
 export const degenerate = defineRule({
   id: 'uvs/degenerate',
@@ -17,11 +17,16 @@ export const degenerate = defineRule({
     flat: '{count|n} of {total|n} triangles have no area on {channel}.',
   },
   labels: {},
-  judge: (subject, { allowed }) =>
-    subject.primitives.drawn.flatMap(({ node, primitive }) =>
-      primitive.uvChannels.filter((c) => !c.allSame && c.degenerate > primitive.triangles * allowed).map((c) => ({
-        message: 'flat' as const, data: { count: c.degenerate, total: primitive.triangles, channel: channelWords(c.channel) },
-        place: { kind: 'triangles' as const, node: node.path, primitive: primitive.index, evidence: `uv${c.channel}-degenerate:${node.path}:${primitive.index}` },
-        gauge: { value: c.degenerate, unit: 'triangles' as const, max: Math.floor(primitive.triangles * allowed), scale: 'linear' as const }, measure: c.degenerate,
-      }))),
+  judge(subject, { allowed }) {
+    const findings: RawFinding<'flat'>[] = []
+    for (const { node, primitive } of subject.primitives.drawn) for (const c of primitive.uvChannels) {
+      if (c.allSame || c.degenerate <= primitive.triangles * allowed) continue
+      findings.push({
+        message: 'flat', data: { count: c.degenerate, total: primitive.triangles, channel: channelWords(c.channel) },
+        place: { kind: 'triangles', node: node.path, primitive: primitive.index, evidence: `uv${c.channel}-degenerate:${node.path}:${primitive.index}` },
+        gauge: { value: c.degenerate, unit: 'triangles', max: Math.floor(primitive.triangles * allowed), scale: 'linear' }, measure: c.degenerate,
+      })
+    }
+    return findings
+  },
 })

@@ -1,6 +1,6 @@
 import * as z from 'zod'
 import { channelWords } from '../channelWords'
-import { defineRule } from '../defineRule'
+import { defineRule, type RawFinding } from '../defineRule'
 
 export const mirrored = defineRule({
   id: 'uvs/mirrored',
@@ -20,11 +20,14 @@ export const mirrored = defineRule({
   labels: {},
   judge(subject, { allowed }) {
     if (subject.class.mirroredUvs === 'allowed') return []
-    const message = subject.class.mirroredUvs
-    return subject.primitives.drawn.flatMap(({ node, primitive, level }) =>
-      primitive.uvChannels.filter((c) => c.channel === 0 && level === 0 && c.mirrored > primitive.triangles * allowed).map((c) => ({
+    const message = subject.class.mirroredUvs, findings: RawFinding<typeof message>[] = []
+    for (const { node, primitive, level } of subject.primitives.drawn) for (const c of primitive.uvChannels) {
+      if (c.channel !== 0 || level !== 0 || c.mirrored <= primitive.triangles * allowed) continue
+      findings.push({
         message, data: { count: c.mirrored, total: primitive.triangles, channel: channelWords(0), class: subject.class.title.toLowerCase() },
-        place: { kind: 'triangles' as const, node: node.path, primitive: primitive.index, evidence: `uv0-mirrored:${node.path}:${primitive.index}` }, measure: c.mirrored,
-      })))
+        place: { kind: 'triangles', node: node.path, primitive: primitive.index, evidence: `uv0-mirrored:${node.path}:${primitive.index}` }, measure: c.mirrored,
+      })
+    }
+    return findings
   },
 })
