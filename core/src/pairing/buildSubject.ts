@@ -1,8 +1,9 @@
 import { invariant, textureRoles, type Fault, type MeshFacts, type Rulebook, type SlotInput, type TextureFacts, type TextureRole } from '@stern-gate/contract'
-import { fileName, resolveReference } from '../read/deliveryPath'
+import { fileName, fileStem, resolveReference } from '../read/deliveryPath'
 import { classOfAsset } from '../rulebook/classOfAsset'
 import { partsOfMesh } from '../measure/meshParts'
-import { roleOfName } from '../rulebook/textureRole'
+import { wordsOfName } from '../rulebook/nameWords'
+import { roleOfWords } from '../rulebook/textureRole'
 import { joinBounds } from '../geometry/pointBounds'
 import { drawnPrimitives } from '../rules/drawnPrimitives'
 import { namedThings } from '../rules/namedThings'
@@ -112,10 +113,10 @@ function askedBy(images: MeshFacts['file']['images'], paths: readonly string[]):
   return asked
 }
 
-function subjectTexture(texture: Pick<SubjectTexture, 'name' | 'path' | 'embedded' | 'sha256' | 'facts' | 'fault'>, uses: SubjectTexture['uses'], rulebook: Rulebook): SubjectTexture {
-  const { name, path, embedded, sha256, facts, fault } = texture
-  const fromInput = roleOfInputs(uses), stated = statedRole(facts?.header.statedRole), fromName = roleOfName(rulebook, name)
-  return { name, path, embedded, sha256, facts, fault, uses, role: fromInput ?? stated ?? fromName, roleFrom: fromInput ? 'input' : stated ? 'file' : fromName ? 'name' : 'unknown', tile: tileOf(name) }
+function subjectTexture({ name, path, embedded, sha256, facts, fault }: Pick<SubjectTexture, 'name' | 'path' | 'embedded' | 'sha256' | 'facts' | 'fault'>, uses: SubjectTexture['uses'], rulebook: Rulebook): SubjectTexture {
+  const stem = fileStem(name), words = wordsOfName(stem)
+  const fromInput = roleOfInputs(uses), stated = fromInput ? null : statedRole(facts?.header.statedRole), role = fromInput ?? stated ?? roleOfWords(rulebook, words.all)
+  return { name, stem, words, path, embedded, sha256, facts, fault, uses, role, roleFrom: fromInput ? 'input' : stated ? 'file' : role ? 'name' : 'unknown', tile: tileOf(stem) }
 }
 
 const statedRole = (text: string | null | undefined): TextureRole | null => (text ? (textureRoles.find((r) => r === text) ?? null) : null)

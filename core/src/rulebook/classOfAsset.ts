@@ -6,13 +6,16 @@ export function classOfAsset(rulebook: Rulebook, asset: { choice: string | null;
   if (asset.choice !== null && asset.choice in rulebook.classes) return { className: asset.choice, from: 'choice' }
   const { folders, words, order } = indexOf(rulebook)
   // The folder nearest to the file counts first
-  for (const folder of asset.path.toLowerCase().split('/').slice(0, -1).reverse()) {
-    const found = folders.get(folder)
+  const path = asset.path.toLowerCase()
+  for (let end = path.lastIndexOf('/'), start = 0; end > 0; end = start - 1) {
+    start = path.lastIndexOf('/', end - 1) + 1
+    const found = folders.get(path.slice(start, end))
     if (found !== undefined) return { className: found, from: 'folder' }
   }
-  const found = nameWords(asset.name).flatMap((word) => words.get(word) ?? [])
   // Where two words of a name speak for two classes, the one that stands first in the rulebook has it
-  return found.length > 0 ? { className: order[Math.min(...found)]!, from: 'name' } : { className: rulebook.defaultClass, from: 'default' }
+  let first = Infinity
+  for (const word of nameWords(asset.name)) first = Math.min(first, words.get(word) ?? Infinity)
+  return first < Infinity ? { className: order[first]!, from: 'name' } : { className: rulebook.defaultClass, from: 'default' }
 }
 
 interface ClassIndex { folders: ReadonlyMap<string, string>; words: ReadonlyMap<string, number>; order: readonly string[] }

@@ -7,7 +7,7 @@ const letters: Record<string, string> = { ß: 'ss', æ: 'ae', Æ: 'ae', ø: 'o',
 const emptyWords = new Set(['final', 'new', 'old', 'copy', 'untitled', 'unnamed', 'test', 'temp', 'tmp', 'export', 'exported', 'fixed', 'edit', 'mesh', 'model', 'object', 'obj', 'default', 'texture', 'tex', 'material', 'mat', 'image', 'img'])
 
 /** Splits any name into small ASCII words: separators, camel case, marks taken off letters. Figures stay with their word. */
-export const nameWords = (name: string): readonly string[] => wordsOfName(name).words
+export const nameWords = (name: string): readonly string[] => wordsOfName(name).all
 
 /** Words that carry meaning: no empty words, no version numbers, no bare figures. */
 export const meaningfulWords = (name: string): readonly string[] => wordsOfName(name).meaningful
@@ -23,13 +23,13 @@ function endsInFigure(word: string): boolean {
   return last >= 0x30 && last <= 0x39
 }
 
-/** Words of a name, and those that say something. */
-export interface NameWords { words: readonly string[]; meaningful: readonly string[] }
+/** Small words of a name, and those that say something. */
+export interface NameWords { all: readonly string[]; meaningful: readonly string[] }
 
-/** Half a dozen rules split the same names one after the other. */
-export const wordsOfName = remembered(4096, (name): NameWords => {
-  const words = smallWords(name) ?? anyWords(name)
-  return { words, meaningful: words.every(isMeaningful) ? words : words.filter(isMeaningful) }
+/** Both at once. Several rules ask for the same names one after the other; more than those are not kept, for a long list is slower to ask than a name is to split. */
+export const wordsOfName = remembered(256, (name): NameWords => {
+  const all = smallWords(name) ?? anyWords(name)
+  return { all, meaningful: all.every(isMeaningful) ? all : all.filter(isMeaningful) }
 })
 
 /** Words of a name of small ASCII letters, which most names are; null where there is anything else than those, figures and separators. */

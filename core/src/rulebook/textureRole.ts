@@ -3,8 +3,11 @@ import { fileStem } from '../read/deliveryPath'
 import { nameWords } from './nameWords'
 
 /** Role that a texture's name claims: the last part that is a role or one of its synonyms; null when none is. */
-export function roleOfName(rulebook: Rulebook, name: string): TextureRole | null {
-  const words = nameWords(fileStem(name)), ranks = rolesByWord(rulebook)
+export const roleOfName = (rulebook: Rulebook, name: string): TextureRole | null => roleOfWords(rulebook, nameWords(fileStem(name)))
+
+/** The same of the words of a name without its extension. */
+export function roleOfWords(rulebook: Rulebook, words: readonly string[]): TextureRole | null {
+  const ranks = rolesByWord(rulebook)
   for (let i = words.length - 1; i >= 0; i--) {
     const own = ranks.get(words[i]!), pair = i > 0 ? ranks.get(words[i - 1]! + words[i]!) : undefined
     const rank = Math.min(own ?? Infinity, pair ?? Infinity)

@@ -1,5 +1,4 @@
 import type { PatternKind } from '@stern-gate/contract'
-import { fileStem } from '../read/deliveryPath'
 import { meshPart } from '../measure/meshParts'
 import { matchName } from '../rulebook/pattern'
 import { patternOf } from '../rulebook/patternCache'
@@ -34,22 +33,22 @@ export const patternWords: Record<PatternKind, string> = { mesh: 'mesh', lod: 'l
 /** Everything of an asset that a pattern names. Parts of level 0 may be called what they are; what is marked as a level or a hull must be marked well. */
 export function namedThings({ name, kind, parts, textures, mesh }: Pick<Subject, 'name' | 'kind' | 'parts' | 'textures' | 'mesh'>): NamedThing[] {
   const things: NamedThing[] = []
-  if (kind === 'mesh') things.push(named('mesh', 'asset', name, name, null))
+  if (kind === 'mesh') things.push(named('mesh', 'asset', name))
   const marked = new Set<string>()
   for (const node of parts.all) {
     const part = meshPart(node.name)
     if (part.kind === 'level' && part.level === 0 && !/lod/i.test(node.name)) continue
     if (marked.has(node.name)) continue
     marked.add(node.name)
-    things.push(named(part.kind === 'collision' ? 'collision' : 'lod', 'node', node.name, node.name, null))
+    things.push(named(part.kind === 'collision' ? 'collision' : 'lod', 'node', node.name))
   }
-  for (const texture of textures) things.push(named('texture', 'texture', fileStem(texture.name), texture.name, texture.roleFrom === 'input' ? texture.role : null))
-  for (const slot of mesh?.slots ?? []) things.push(named('slot', 'slot', slot.name, slot.name, null))
-  for (const clip of mesh?.file.clips ?? []) things.push(named('clip', 'clip', clip.name, clip.name, null))
+  for (const texture of textures) things.push({ kind: 'texture', what: 'texture', name: texture.stem, full: texture.name, role: texture.roleFrom === 'input' ? texture.role : null, words: texture.words })
+  for (const slot of mesh?.slots ?? []) things.push(named('slot', 'slot', slot.name))
+  for (const clip of mesh?.file.clips ?? []) things.push(named('clip', 'clip', clip.name))
   return things
 }
 
-const named = (kind: PatternKind, what: NamedThing['what'], name: string, full: string, role: string | null): NamedThing => ({ kind, what, name, full, role, ...wordsOfName(name) })
+const named = (kind: PatternKind, what: NamedThing['what'], name: string): NamedThing => ({ kind, what, name, full: name, role: null, words: wordsOfName(name) })
 
 /** Subject part of the asset's name, when that name fits. */
 function subjectWords(subject: Subject): string | null {

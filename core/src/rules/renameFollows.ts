@@ -1,5 +1,5 @@
 import type { NodeFacts, RenameFollow } from '@stern-gate/contract'
-import { fileName, fileStem } from '../read/deliveryPath'
+import { fileName } from '../read/deliveryPath'
 import type { Subject, SubjectTexture } from './subject'
 
 /** Whether a name is that of an asset, or begins with it as its parts do. */
@@ -20,7 +20,7 @@ export function renameFollows(subject: Subject, { what, from }: { what: 'asset' 
 function assetFollows(subject: Subject, nodes: readonly NodeFacts[], from: string): RenameFollow[] {
   const rest = (name: string): string => name.slice(from.length)
   const carrying = <What extends RenameFollow['what']>(what: What, names: readonly string[]): RenameFollow[] => [...new Set(names)].filter((name) => carriesName(name, from)).map((name) => ({ what, from: name, rest: rest(name) }))
-  const textures = subject.textures.filter((t) => carriesName(fileStem(t.name), from))
+  const textures = subject.textures.filter((t) => carriesName(t.stem, from))
   return [
     ...(subject.mesh ? [{ what: 'file' as const, from: fileName(subject.path), rest: '.glb' }] : []),
     ...carrying('node', nodes.map((n) => n.name)), ...carrying('mesh', nodes.flatMap((n) => n.mesh ?? [])),

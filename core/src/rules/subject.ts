@@ -1,6 +1,7 @@
 import type { AssetClass, AssetKind, Bounds, ClassFrom, Fault, MeshFacts, PatternKind, Place, Rulebook, SlotInput, Target, TextureFacts, TextureRole } from '@stern-gate/contract'
 import type { PartsOfMesh } from '../measure/meshParts'
 import type { ResolvedHow } from '../read/deliveryPath'
+import type { NameWords } from '../rulebook/nameWords'
 import type { FileKind } from '../read/fileKind'
 import type { TileSet } from '../scene/tileNames'
 import type { DrawnPrimitives } from './drawnPrimitives'
@@ -9,6 +10,9 @@ import type { DrawnPrimitives } from './drawnPrimitives'
 export interface SubjectTexture {
   /** Name that findings and remedies use: the file name, made unique within the asset. */
   name: string
+  /** The name without its extension, and its small words. */
+  stem: string
+  words: NameWords
   path: string | null
   embedded: boolean
   sha256: string | null
@@ -43,10 +47,7 @@ export interface NamedThing {
   /** Name that remedies address it by. */
   full: string
   role: string | null
-  /** Small words of the name. */
-  words: readonly string[]
-  /** Those of them that say something. */
-  meaningful: readonly string[]
+  words: NameWords
 }
 
 /** What rules see: an asset with its files' facts, class, target. A rule never reads a file. */

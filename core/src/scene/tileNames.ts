@@ -1,11 +1,9 @@
-import { fileStem } from '../read/deliveryPath'
-
 /** Tiles of the numbering run from 1001, ten to a row. */
 const TILE = /[._](1\d{3})$/
 
-/** Tile number at the end of a texture's name, before its extension; null when there is none. */
-export function tileOf(name: string): number | null {
-  const number = Number(TILE.exec(fileStem(name))?.[1] ?? 0)
+/** Tile number at the end of a texture's name, without its extension; null when there is none. */
+export function tileOf(stem: string): number | null {
+  const number = Number(TILE.exec(stem)?.[1] ?? 0)
   return number >= 1001 ? number : null
 }
 
@@ -16,12 +14,12 @@ export const withoutTile = (stem: string): string => stem.replace(TILE, '')
 export interface TileSet { name: string; tiles: { number: number; texture: string }[]; /** Numbers in between that did not come, each with the path where it would be looked for. */ missing: { number: number; path: string }[] }
 
 /** Sequences of at least two tiles that share a name, each taken as one texture, tiles in rising order. */
-export function tileSetsOf(textures: readonly { name: string; path: string | null }[]): TileSet[] {
+export function tileSetsOf(textures: readonly { name: string; stem: string; path: string | null; tile: number | null }[]): TileSet[] {
+  if (!textures.some((t) => t.tile !== null)) return []
   const sets = new Map<string, { number: number; texture: string; path: string }[]>()
-  for (const { name, path } of textures) {
-    const number = tileOf(name)
+  for (const { name, stem, path, tile: number } of textures) {
     if (number === null) continue
-    const key = withoutTile(fileStem(name)), tile = { number, texture: name, path: path ?? name }, known = sets.get(key)
+    const key = withoutTile(stem), tile = { number, texture: name, path: path ?? name }, known = sets.get(key)
     if (known) known.push(tile)
     else sets.set(key, [tile])
   }

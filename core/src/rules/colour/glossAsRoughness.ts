@@ -1,6 +1,4 @@
 import * as z from 'zod'
-import { fileStem } from '../../read/deliveryPath'
-import { nameWords } from '../../rulebook/nameWords'
 import { defineRule, type RawFinding } from '../defineRule'
 
 export const glossAsRoughness = defineRule({
@@ -23,7 +21,7 @@ export const glossAsRoughness = defineRule({
     for (const texture of subject.textures) {
       if (!texture.facts?.header.decodes || texture.facts.header.statedRole === 'roughness') continue
       const rough = texture.uses.some((u) => u.input === 'metallic-roughness' || u.input === 'orm') || texture.role === 'roughness'
-      if (!rough || !nameWords(fileStem(texture.name)).some((w) => words.includes(w))) continue
+      if (!rough || !texture.words.all.some((w) => words.includes(w))) continue
       const packed = texture.uses.length > 0 && texture.facts.header.channels >= 3
       findings.push({ message: 'gloss', data: {}, place: { kind: 'texture', texture: texture.name }, remedies: [{ remedy: 'colour/invert', options: { texture: texture.name, channel: packed ? 'G' : 'all', becomes: 'roughness' }, label: packed ? 'green' : 'invert' }] })
     }

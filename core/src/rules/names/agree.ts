@@ -27,8 +27,8 @@ export const agree = defineRule({
     return findingsOf(subject.things, (thing) => {
       if (thing.what === 'asset') return null
       // Levels and hulls carry words that tell what they are, and not of what
-      if (thing.what !== 'node' && sharesWord(thing.words, own)) return null
-      const words = meaningfulWords(baseName(thing.name))
+      if (thing.what !== 'node' && sharesWord(thing.words.all, own)) return null
+      const base = baseName(thing.name), words = base === thing.name ? thing.words.meaningful : meaningfulWords(base)
       // What says nothing at all is the business of names/meaningless
       if (words.length === 0 || sharesWord(words, own) || words.some((w) => own.some((o) => w.startsWith(o) || o.startsWith(w)))) return null
       const place = { kind: 'name' as const, what: thing.what, name: thing.full, span: [0, thing.name.length] as [number, number] }

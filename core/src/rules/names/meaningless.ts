@@ -24,8 +24,8 @@ export const meaningless = defineRule({
     const findings: RawFinding<'nothing' | 'copy' | 'word', 'rename'>[] = []
     const propose = nameProposals(subject), unwanted = wordSet(words)
     for (const thing of subject.things) {
-      const word = thing.words.find((w) => unwanted.has(w))
-      const message = thing.meaningful.length === 0 ? 'nothing' : isNumbered(thing.name) ? 'copy' : word ? 'word' : null
+      const word = thing.words.all.find((w) => unwanted.has(w))
+      const message = thing.words.meaningful.length === 0 ? 'nothing' : isNumbered(thing.name) ? 'copy' : word ? 'word' : null
       if (message === null) continue
       findings.push({
         message, data: { what: patternWords[thing.kind], name: thing.name, ...(word ? { word } : {}) }, place: { kind: 'name', what: thing.what, name: thing.full, span: [0, thing.name.length] }, remedies: renameOffer(thing, propose(thing)),
