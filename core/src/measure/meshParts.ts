@@ -10,14 +10,17 @@ const COLLISION = /(?:^|[_\-. ])(?:hull|collision|collider)[_\-. ]?\d*$/i
 
 /** Tells LOD levels and collision from a name; anything else is level 0. */
 export function meshPart(name: string): MeshPart {
-  if (!MARK.test(name)) return { kind: 'level', level: 0 }
+  if (!mayMark(name)) return { kind: 'level', level: 0 }
   const level = LEVEL.exec(name)
   if (level) return { kind: 'level', level: Number(level[1]) }
   return COLLISION.test(name) ? { kind: 'collision' } : { kind: 'level', level: 0 }
 }
 
+/** Whether a name or a word of one may hold what marks a level or a collision mesh. */
+export const mayMark = (name: string): boolean => MARK.test(name)
+
 /** The name without what marks a level or a collision mesh. */
-export const baseName = (name: string): string => (MARK.test(name) ? name.replace(LEVEL, '').replace(COLLISION, '') : name)
+export const baseName = (name: string): string => (mayMark(name) ? name.replace(LEVEL, '').replace(COLLISION, '') : name)
 
 /** What is needed of a node to tell its part. */
 export interface PartNode { path: string; name: string; mesh: string | null; parent: string | null; primitives: { readonly length: number } }

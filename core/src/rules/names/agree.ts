@@ -1,5 +1,5 @@
 import * as z from 'zod'
-import { baseName } from '../../measure/meshParts'
+import { baseName, mayMark } from '../../measure/meshParts'
 import { meaningfulWords } from '../../rulebook/nameWords'
 import { nameProposals, patternWords, renameOffer } from '../namedThings'
 import { defineRule } from '../defineRule'
@@ -23,12 +23,12 @@ export const agree = defineRule({
   judge(subject) {
     const own = meaningfulWords(baseName(subject.name)).filter((w) => w.length > 1 && w !== subject.naming.family)
     if (own.length === 0) return []
-    const propose = nameProposals(subject)
+    // Levels and hulls carry words that tell what they are, and not of what
+    const sure = own.filter((w) => !mayMark(w)), propose = nameProposals(subject)
     return findingsOf(subject.things, (thing) => {
       if (thing.what === 'asset') return null
-      // Levels and hulls carry words that tell what they are, and not of what
-      if (thing.what !== 'node' && sharesWord(thing.words.all, own)) return null
-      const base = baseName(thing.name), words = base === thing.name ? thing.words.meaningful : meaningfulWords(base)
+      if (sharesWord(thing.words.all, thing.what === 'node' ? sure : own)) return null
+      const words = meaningfulWords(baseName(thing.name))
       // What says nothing at all is the business of names/meaningless
       if (words.length === 0 || sharesWord(words, own) || words.some((w) => own.some((o) => w.startsWith(o) || o.startsWith(w)))) return null
       const place = { kind: 'name' as const, what: thing.what, name: thing.full, span: [0, thing.name.length] as [number, number] }
