@@ -1,14 +1,14 @@
 import { readFile, writeFile } from 'node:fs/promises'
 import { dirname, relative, resolve } from 'node:path'
-import { bad, type Finding, type Report, type Rulebook } from '@stern-gate/contract'
+import { bad, type Report, type Rulebook } from '@stern-gate/contract'
 import { checkRulebook, defaultRulebook, isMeshName } from '@stern-gate/core'
 import { checkFiles, createFactsCache, findFiles, type Engine, type FoundFile } from '@stern-gate/engine'
 import { cacheFolder } from './cacheFolder'
 import { junitReport } from './junitReport'
 import { sarifReport } from './sarifReport'
-import { placeWords } from './placeWords'
 import { openArchives } from './openArchives'
-import { CannotRun, faultText, type ExitCode, type Surroundings } from './program'
+import { CannotRun, type ExitCode, type Surroundings } from './program'
+import { textReport } from './textReport'
 import { showProgress } from './showProgress'
 import { version } from './version'
 
@@ -69,24 +69,7 @@ function known(names: object, name: string, option: string): void {
 
 const printers: Record<string, (report: Report) => string> = {
   json: (report) => `${JSON.stringify(report, null, 2)}\n`,
-  text: reportText,
+  text: textReport,
   sarif: sarifReport,
   junit: junitReport,
-}
-
-/** The report for a person at a terminal. */
-export function reportText(report: Report): string {
-  const lines: string[] = []
-  for (const asset of report.assets) {
-    lines.push(`${asset.verdict === 'held' ? 'held ' : 'clear'}  ${asset.name}  (${asset.kind === 'mesh' ? asset.class : 'texture set'})`)
-    for (const finding of asset.findings) lines.push(`    ${finding.level.padEnd(7)}  ${finding.rule}  ${finding.text}`, `             ${placeText(finding)}`)
-  }
-  for (const fault of report.refused) lines.push(`refused  ${faultText(fault).trimEnd()}`)
-  const t = report.totals
-  lines.push('', `${t.assets} assets, ${t.held} held, ${t.refused} files refused: ${t.stops} stops, ${t.cautions} cautions, ${t.notes} notes. Target ${report.target}.`, '')
-  return lines.join('\n')
-}
-
-function placeText({ place, remedies }: Finding): string {
-  return [placeWords(place), ...remedies.map((r) => `${r.label} (${r.remedy})`)].join(' · ')
 }
