@@ -1,11 +1,12 @@
-import { mkdir, mkdtemp, rm, writeFile } from 'node:fs/promises'
+import { createHash } from 'node:crypto'
+import { mkdir, mkdtemp, readFile, rm, writeFile } from 'node:fs/promises'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { crateFiles, pixelsOf } from '@stern-gate/core/fixtures'
-import { encodePng, findFiles, hashFile } from '@stern-gate/engine'
+import { encodePng, findFiles, type FoundFile } from '@stern-gate/engine'
 import { threadsFor } from '@stern-gate/engine/pool'
 import { checkOnce } from './checkAll'
-import { inPairs, median } from './clock'
+import { inPairs } from './clock'
 import type { Figure } from './figure'
 import { warmThreadsFigures } from './warmThreads'
 
@@ -20,18 +21,23 @@ export async function deliveryFigures(tell: (line: string) => void): Promise<Fig
     const threads = threadsFor(2), [one, all] = await inPairs(2, () => check(1, false), () => check(threads, false))
     tell('500 files: from the cache')
     await check(threads, true)
-    const [second, hashing] = await inPairs(5, () => check(threads, true), () => Promise.all(found.map((f) => hashFile(f.file, f.sizeBytes))))
+    const [second, hashing] = await inPairs(9, () => check(threads, true), () => hashAll(found))
     const warm = await warmThreadsFigures(join(folder, 'harbour'), tell)
     const large = await largeFile(folder, tell)
     return [
       ...warm,
       { what: 'The same by a command that begins cold: three threads against one', measured: `${one.toFixed(0)} ms against ${all.toFixed(0)} ms`, ratio: one / all, wanted: null },
-      { what: '500 files: from the cache against hashing them', measured: `${second.toFixed(0)} ms against ${hashing.toFixed(0)} ms`, ratio: second / hashing, wanted: { most: 1.3 } },
+      { what: '500 files: from the cache against hashing them one after the other', measured: `${second.toFixed(0)} ms against ${hashing.toFixed(0)} ms`, ratio: second / hashing, wanted: { most: 1.3 } },
       large,
     ]
   } finally {
     await rm(folder, { recursive: true, force: true })
   }
+}
+
+/** Hashes files one after the other, on one thread, as a plain tool does. */
+async function hashAll(found: readonly FoundFile[]): Promise<void> {
+  for (const { file } of found) createHash('sha256').update(await readFile(file)).digest('hex')
 }
 
 /** 250 crates and 250 pictures, no two alike. */
@@ -56,7 +62,6 @@ async function largeFile(folder: string, tell: (line: string) => void): Promise<
   }
   const { found } = await findFiles([join(folder, 'large')], folder)
   await checkOnce(found, 2, join(folder, 'cache'))
-  const second = await median(5, () => checkOnce(found, 2, join(folder, 'cache')))
-  const hashing = await median(5, async () => { for (const f of found) await hashFile(f.file, f.sizeBytes) })
+  const [second, hashing] = await inPairs(15, () => checkOnce(found, 2, join(folder, 'cache')), () => hashAll(found))
   return { what: '40 files of 8 MB: from the cache against hashing them one after the other', measured: `${second.toFixed(0)} ms against ${hashing.toFixed(0)} ms`, ratio: second / hashing, wanted: { most: 1.3 } }
 }

@@ -1,4 +1,4 @@
-import { createHash } from 'node:crypto'
+import { createHash, webcrypto } from 'node:crypto'
 import { createReadStream, readFileSync } from 'node:fs'
 import { mkdir, readFile, rename, writeFile } from 'node:fs/promises'
 import { dirname, join } from 'node:path'
@@ -35,12 +35,12 @@ export function createFactsCache(folder: string): FactsCache {
   }
 }
 
-/** Files up to this size are hashed in one read: a stream takes longer to set up than they take to hash. */
-const ONE_READ = 4 << 20
+/** Files up to this size are hashed in one read, several at a time beside this thread; four of them and their copies fit anywhere. */
+const ONE_READ = 16 << 20
 
 /** SHA-256 of a file; large ones are streamed. */
 export async function hashFile(file: string, sizeBytes = Infinity): Promise<string> {
-  if (sizeBytes <= ONE_READ) return sha256(await readFile(file))
+  if (sizeBytes <= ONE_READ) return Buffer.from(await webcrypto.subtle.digest('SHA-256', await readFile(file))).toString('hex')
   const hash = createHash('sha256')
   for await (const chunk of createReadStream(file, { highWaterMark: 1 << 20 })) hash.update(chunk as Buffer)
   return hash.digest('hex')
