@@ -3,6 +3,7 @@ import { computed } from 'vue'
 import type { Finding, RemedyOffer } from '@stern-gate/contract'
 import { stepByHand, type StepByHand } from '../bench/stepByHand'
 import { channelText } from '../words/formats'
+import { wordsByHand } from '../words/wordsByHand'
 import { defineAsyncComponent, ref } from 'vue'
 import LevelShape from '../marks/LevelShape.vue'
 import ValueGauge from './ValueGauge.vue'
@@ -13,9 +14,6 @@ const emit = defineEmits<{ choose: []; point: [RemedyOffer]; leave: []; apply: [
 // The page of the rule comes when it is asked for
 const RuleHelp = defineAsyncComponent(() => import('./RuleHelp.vue'))
 const asking = ref(false)
-/** What a person can do where no remedy could. */
-const DROP = 'Drop the file on its place in the stage, or choose it there.'
-const wordsByHand: Record<string, string> = { 'files/missing-reference': DROP, 'files/unsafe-reference': DROP, 'files/tile-gap': DROP }
 const ownStep = computed(() => stepByHand(props.finding))
 const place = computed(() => {
   const p = props.finding.place
@@ -42,7 +40,7 @@ const place = computed(() => {
     <div class="do">
       <button v-for="(offer, i) in finding.remedies" :key="i" class="btn" :class="{ go: i === 0 }" :disabled="busy || locked" @pointerenter="emit('point', offer)" @pointerleave="emit('leave')" @focus="emit('point', offer)" @blur="emit('leave')" @click="emit('apply', offer)">{{ offer.label }}</button>
       <button v-if="ownStep" class="btn" :disabled="busy || locked" @click="emit('byHand', ownStep)">{{ ownStep.label }} …</button>
-      <span v-else-if="finding.remedies.length === 0" class="soft narrow none">{{ wordsByHand[finding.rule] ?? 'No remedy is built for this yet.' }}</span>
+      <span v-else-if="finding.remedies.length === 0" class="soft narrow none">{{ wordsByHand(finding.rule) }}</span>
     </div>
   </article>
 </template>

@@ -1,0 +1,40 @@
+const DROP = 'Drop the file on its place in the stage, or choose it there.'
+const HULLS = 'Making hulls here is still to come.'
+const LEVELS = 'Making levels here is still to come.'
+const PAIRING = 'Pairing textures with slots here is still to come.'
+
+/** What a person can do about a finding that brings no remedy, by rule; empty where its own text says so. */
+const words: Record<string, string> = {
+  'collision/convex': `Model it as closed, convex pieces. ${HULLS}`,
+  'collision/corners': `Model it with fewer corners. ${HULLS}`,
+  'collision/fit-out': `Fit it to the surface where it was made. ${HULLS}`,
+  'collision/missing': `Deliver a mesh under that name, in the file or beside it. ${HULLS}`,
+  'colour/base-range': 'The picture may hold light or shadow that the game adds a second time: look at its histogram, and paint it without.',
+  'colour/metal-between': 'A few texels are right where paint meets bare metal, whole surfaces are not: correct the map.',
+  'compression/asset-memory': 'Resize its largest textures: add a step.',
+  'compression/mips': 'Write the file again with its whole mip chain. Making mips here is still to come.',
+  'files/duplicate-content': 'Let all slots use one of the two, where the mesh was made.',
+  'files/kind-matches-extension': 'Give the file the extension of what it is, and deliver it again.',
+  'files/missing-reference': DROP,
+  'files/readable': '',
+  'files/tile-gap': DROP,
+  'files/unreferenced-texture': `Leave it out, or wire it to a slot where the mesh was made. ${PAIRING}`,
+  'files/unsafe-reference': DROP,
+  'lods/bounds': 'Look at what the level lost or moved, and make it again.',
+  'lods/missing': `Deliver the levels in the file or beside it, each with its level in its name. ${LEVELS}`,
+  'lods/slots': 'Give the level the slots of the finest one, where it was made.',
+  'lods/step': `Reduce the level further. ${LEVELS}`,
+  'mesh/not-finite': 'Export it again: something left values there that are no numbers.',
+  'scale/far-from-origin': 'Bring it to the origin: add a step that moves the pivot.',
+  'slots/count': 'Join slots that can share a texture, where the mesh was made.',
+  'slots/empty': `Give it a texture, where the mesh was made. ${PAIRING}`,
+  'slots/missing-input': `Deliver the texture wired to that slot. ${PAIRING}`,
+  'slots/tiny': 'Give its triangles to another slot, where the mesh was made.',
+  'uvs/degenerate': 'On the sheet these triangles are a line or a point: lay them out where the mesh was made.',
+  'uvs/density': 'Scale the islands where they were laid out, or deliver the texture in another size.',
+  'uvs/mirrored': 'Lay these islands out one by one where lettering, grain or baked light must not turn round.',
+  'uvs/outside': 'Bring the islands into 0 … 1 where they were laid out.',
+}
+
+/** What stands on a finding in place of a remedy. */
+export const wordsByHand = (rule: string): string => words[rule] ?? 'No remedy fits here: mend it where it was made, and deliver it again.'
