@@ -1,6 +1,7 @@
 import { mkdtemp, rm, writeFile, mkdir, symlink } from 'node:fs/promises'
 import { tmpdir } from 'node:os'
 import { dirname, join } from 'node:path'
+import sharp from 'sharp'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { defaultRulebook, fileKind, readGltfContainer } from '@stern-gate/core'
 import { crateFiles, pixelsOf, type FixtureFiles } from '@stern-gate/core/fixtures'
@@ -44,6 +45,16 @@ describe('pictures by libvips', () => {
     const png = await encodePng(pixelsOf(64, 64, 3, (x, y) => [x, y, x ^ y]))
     png.fill(0x55, 60, png.length - 20)
     expect(await decodeImage(png, { format: 'png', depth: 8, channels: 3 } as never)).toMatchObject({ ok: false, fault: { code: 'image/undecodable' } })
+  })
+  it('of several broken pictures at once each is refused in words of its own', async () => {
+    const png = await encodePng(pixelsOf(64, 64, 3, (x, y) => [x, y, x ^ y])), webp = new Uint8Array(await sharp(png).webp().toBuffer())
+    const cut = (bytes: Uint8Array) => bytes.fill(0x55, 60 + bytes.length / 2, bytes.length - 20)
+    const broken = [...Array.from({ length: 6 }, () => ['png', cut(png.slice())] as const), ...Array.from({ length: 6 }, () => ['webp', webp.slice(0, webp.length / 2)] as const)]
+    const said = await Promise.all(broken.map(async ([format, bytes]) => {
+      const back = await decodeImage(bytes, { format, depth: 8, channels: 3 } as never)
+      return back.ok ? 'decoded' : back.fault.why
+    }))
+    expect([...new Set(said)]).toEqual(['PNG', 'WEBP'].map((name) => `The ${name} has a sound header, but its picture cannot be decoded.`))
   })
 })
 

@@ -14,24 +14,30 @@ export const decodeImage: DecodeImage = async (bytes, header) => {
     if (header.format === 'tga') return await decodeTexelsOfTga(bytes, header)
     if (header.format === 'dds' || header.format === 'ktx2') return await decodeStored(bytes, header)
     if (header.format === 'exr' || header.format === 'hdr' || (header.format === 'tiff' && header.depth === 32)) return await (await import('./floatTexels')).decodeFloats(bytes, header)
-    const picture = sharp(bytes, { limitInputPixels: MAX_TEXELS, failOn: 'error', ignoreIcc: true })
-    const deep = header.depth === 16
-    if (deep) picture.toColourspace(header.channels < 3 ? 'grey16' : 'rgb16')
-    // Grey with alpha goes by way of RGB: 'b-w' would drop the alpha
-    else if (header.channels === 1) picture.toColourspace('b-w')
-    const { data, info } = await picture.raw(deep ? { depth: 'ushort' } : {}).toBuffer({ resolveWithObject: true })
-    const pixels = asPixels(data, info, deep)
-    return good(header.channels === 2 && pixels.channels > 2 ? greyAndAlpha(pixels) : pixels)
+    return await decodeWithVips(bytes, header)
   } catch (error) {
-    return undecodable(header, error)
+    return undecodable(header, String((error as Error).message).split('\n')[0]!.slice(0, 160).replace(/^THREE\.\w+: *|\.$/g, ''))
   }
+}
+
+async function decodeWithVips(bytes: Uint8Array, header: TextureHeader): Promise<Outcome<Pixels>> {
+  const picture = sharp(bytes, { limitInputPixels: MAX_TEXELS, failOn: 'error', ignoreIcc: true })
+  const deep = header.depth === 16
+  if (deep) picture.toColourspace(header.channels < 3 ? 'grey16' : 'rgb16')
+  // Grey with alpha goes by way of RGB: 'b-w' would drop the alpha
+  else if (header.channels === 1) picture.toColourspace('b-w')
+  // Words of libvips lie in one buffer for the whole process: with several threads at work they may be about another picture
+  const decoded = await picture.raw(deep ? { depth: 'ushort' } : {}).toBuffer({ resolveWithObject: true }).catch(() => null)
+  if (!decoded) return undecodable(header)
+  const pixels = asPixels(decoded.data, decoded.info, deep)
+  return good(header.channels === 2 && pixels.channels > 2 ? greyAndAlpha(pixels) : pixels)
 }
 
 /** The TGA reader always gives RGBA; what the header says is kept of it. */
 async function decodeTexelsOfTga(bytes: Uint8Array, header: TextureHeader): Promise<Outcome<Pixels>> {
   const { image } = await decodeTga(bytes)
   const texels = image.width * image.height
-  if (image.width !== header.width || image.height !== header.height || image.data.length !== texels * 4) return undecodable(header, new Error('the picture has another size than its header says'))
+  if (image.width !== header.width || image.height !== header.height || image.data.length !== texels * 4) return undecodable(header, 'the picture has another size than its header says')
   const data = new Uint8Array(texels * header.channels)
   const from = header.channels === 2 ? [0, 3] : [0, 1, 2, 3].slice(0, header.channels)
   for (let t = 0; t < texels; t++) for (let c = 0; c < header.channels; c++) data[t * header.channels + c] = image.data[t * 4 + from[c]!]!
@@ -52,10 +58,8 @@ function greyAndAlpha({ width, height, channels, depth, data }: Pixels): Pixels 
   return { width, height, channels: 2, depth, data: out }
 }
 
-function undecodable(header: TextureHeader, error: unknown): Outcome<Pixels> {
-  const said = String((error as Error).message).split('\n')[0]!.replace(/^THREE\.\w+: */, '').slice(0, 160)
-  return bad('image/undecodable', `The ${header.format.toUpperCase()} has a sound header, but its picture cannot be decoded: ${said}`, 'The picture is damaged; save or copy it again.')
-}
+const undecodable = (header: TextureHeader, said = ''): Outcome<Pixels> =>
+  bad('image/undecodable', `The ${header.format.toUpperCase()} has a sound header, but its picture cannot be decoded${said && `: ${said}`}.`, 'The picture is damaged; save or copy it again.')
 
 /** Writes a PNG of the values as they are. */
 export const encodePng: EncodePng = async ({ width, height, channels, depth, data }) => {
