@@ -21,9 +21,14 @@ export function cutFloats(width: number, height: number, channels: number, value
 }
 
 /** Value of a 16-bit floating-point number (IEEE 754 binary16). */
-export function halfValue(bits: number): number {
+function halfValue(bits: number): number {
   const exponent = (bits >> 10) & 31, fraction = bits & 1023, sign = bits & 0x8000 ? -1 : 1
   if (exponent === 0) return sign * fraction * 2 ** -24
   if (exponent === 31) return fraction === 0 ? sign * Infinity : NaN
   return sign * (1024 + fraction) * 2 ** (exponent - 25)
 }
+
+let halves: Float32Array | null = null
+
+/** The values of all 16-bit floating-point numbers, by their bits. */
+export const halfValues = (): Float32Array => (halves ??= Float32Array.from({ length: 65536 }, (_, bits) => halfValue(bits)))

@@ -51,38 +51,52 @@ export const bcFormats: Record<'BC1' | 'BC2' | 'BC3' | 'BC4' | 'BC5', Extract<Bl
 const five = (v: number): number => (v << 3) | (v >> 2)
 const six = (v: number): number => (v << 2) | (v >> 4)
 
+// Millions of blocks are decoded one after the other: what one needs is there once
+const colours = new Uint8Array(16), steps = new Float64Array(8), indices = new Uint8Array(16)
+
 /** Two colours of 5, 6 and 5 bits, and two bits a texel between them. With the first not above the second there are three colours and one that is nothing. */
 function colourBlock(bytes: Uint8Array, at: number, out: Uint8Array, alpha: 'opaque' | 'may be transparent'): void {
   const a = bytes[at]! | (bytes[at + 1]! << 8), b = bytes[at + 2]! | (bytes[at + 3]! << 8)
-  const ends = [[five(a >> 11), six((a >> 5) & 63), five(a & 31)], [five(b >> 11), six((b >> 5) & 63), five(b & 31)]] as const
   const four = a > b || alpha === 'opaque'
+  setColours(0, five(a >> 11), five(b >> 11), four)
+  setColours(1, six((a >> 5) & 63), six((b >> 5) & 63), four)
+  setColours(2, five(a & 31), five(b & 31), four)
+  for (let k = 0; k < 4; k++) colours[k * 4 + 3] = k === 3 && !four ? 0 : 255
   for (let t = 0; t < 16; t++) {
-    const index = (bytes[at + 4 + (t >> 2)]! >> ((t & 3) * 2)) & 3
-    const clear = index === 3 && !four
-    for (let c = 0; c < 3; c++) {
-      const [x, y] = [ends[0][c]!, ends[1][c]!]
-      out[t * 4 + c] = clear ? 0 : index === 0 ? x : index === 1 ? y : four ? Math.floor(index === 2 ? (2 * x + y) / 3 : (x + 2 * y) / 3) : (x + y) >> 1
-    }
-    out[t * 4 + 3] = clear ? 0 : 255
+    const from = ((bytes[at + 4 + (t >> 2)]! >> ((t & 3) * 2)) & 3) * 4
+    for (let c = 0; c < 4; c++) out[t * 4 + c] = colours[from + c]!
   }
+}
+
+/** One channel of the four colours of a block. */
+function setColours(channel: number, first: number, second: number, four: boolean): void {
+  colours[channel] = first
+  colours[4 + channel] = second
+  colours[8 + channel] = four ? (2 * first + second) / 3 : (first + second) >> 1
+  colours[12 + channel] = four ? (first + 2 * second) / 3 : 0
 }
 
 /** Two values and three bits a texel between them: eight steps, or six with 0 and 255. */
 function valueBlock(bytes: Uint8Array, at: number, out: Uint8Array, channel: number, stride: number): void {
-  const a = bytes[at]!, b = bytes[at + 1]!
-  for (let t = 0; t < 16; t++) out[t * stride + channel] = Math.floor(valueAt(a, b, 0, 255, indexAt(bytes, at, t)))
+  for (let k = 0; k < 8; k++) steps[k] = Math.floor(valueAt(bytes[at]!, bytes[at + 1]!, 0, 255, k))
+  readIndices(bytes, at)
+  for (let t = 0; t < 16; t++) out[t * stride + channel] = steps[indices[t]!]!
 }
 
 /** The same of values with a sign; −128 stands for −127. */
 function signedBlock(bytes: Uint8Array, at: number, out: Uint16Array, channel: number, stride: number): void {
-  const [a, b] = [bytes[at]!, bytes[at + 1]!].map((v) => Math.max(-127, (v << 24) >> 24)) as [number, number]
-  for (let t = 0; t < 16; t++) out[t * stride + channel] = unsignedWord(valueAt(a, b, -127, 127, indexAt(bytes, at, t)) / 127)
+  const a = Math.max(-127, (bytes[at]! << 24) >> 24), b = Math.max(-127, (bytes[at + 1]! << 24) >> 24)
+  for (let k = 0; k < 8; k++) steps[k] = unsignedWord(valueAt(a, b, -127, 127, k) / 127)
+  readIndices(bytes, at)
+  for (let t = 0; t < 16; t++) out[t * stride + channel] = steps[indices[t]!]!
 }
 
-/** Three bits of a texel, rows from the top, after the two values. */
-function indexAt(bytes: Uint8Array, at: number, texel: number): number {
-  const bit = texel * 3, byte = at + 2 + (bit >> 3)
-  return ((bytes[byte]! | ((byte + 1 < at + 8 ? bytes[byte + 1]! : 0) << 8)) >> (bit & 7)) & 7
+/** Three bits of each texel, rows from the top, after the two values: eight texels are three bytes. */
+function readIndices(bytes: Uint8Array, at: number): void {
+  for (let half = 0; half < 2; half++) {
+    const from = at + 2 + half * 3, three = bytes[from]! | (bytes[from + 1]! << 8) | (bytes[from + 2]! << 16)
+    for (let t = 0; t < 8; t++) indices[half * 8 + t] = (three >> (t * 3)) & 7
+  }
 }
 
 function valueAt(a: number, b: number, least: number, greatest: number, index: number): number {

@@ -1,16 +1,17 @@
-import { halfValue } from '../../image/cutFloats'
+import { halfValues } from '../../image/cutFloats'
 import { bitReader } from './bitReader'
 import { secondOfTwo, twoSubsets } from './bc7Tables'
 import type { BlockFormat } from './decodeBc'
 
 /** Bits of the first end, bits of the others by channel, and the order in which bits stand: channel and end, then from which bit to which. */
 interface Mode { bits: number; deltas: readonly [number, number, number]; subsets: 1 | 2; changes: boolean; fields: readonly Field[] }
-interface Field { channel: number; end: number; from: number; to: number }
+/** Three numbers an end; where the bits go, the lowest of them, how many, and whether the highest comes first. */
+interface Field { at: number; lowest: number; count: number; turned: boolean }
 
 /** `r0.0-9` are bits 0 to 9 of the red of the first end, `g2.4` is one bit, `r0.11-10` come highest first. */
 const fieldsOf = (text: string): Field[] => text.split(' ').map((word) => {
   const [name, range] = word.split('.') as [string, string], [from, to = from] = range.split('-').map(Number) as [number, number?]
-  return { channel: 'rgb'.indexOf(name[0]!), end: Number(name[1]), from, to: to! }
+  return { at: Number(name[1]) * 3 + 'rgb'.indexOf(name[0]!), lowest: Math.min(from!, to!), count: Math.abs(from! - to!) + 1, turned: from! > to! }
 })
 const mode = (bits: number, deltas: readonly [number, number, number], subsets: 1 | 2, changes: boolean, text: string): Mode => ({ bits, deltas, subsets, changes, fields: fieldsOf(text) })
 
@@ -31,45 +32,45 @@ const modes: Partial<Record<number, Mode>> = {
   0b01011: mode(12, [8, 8, 8], 1, true, 'r0.0-9 g0.0-9 b0.0-9 r1.0-7 r0.11-10 g1.0-7 g0.11-10 b1.0-7 b0.11-10'),
   0b01111: mode(16, [4, 4, 4], 1, true, 'r0.0-9 g0.0-9 b0.0-9 r1.0-3 r0.15-10 g1.0-3 g0.15-10 b1.0-3 b0.15-10'),
 }
-const weights = { 3: [0, 9, 18, 27, 37, 46, 55, 64], 4: [0, 4, 9, 13, 17, 21, 26, 30, 34, 38, 43, 47, 51, 55, 60, 64] } as const
+const weights = { 3: Uint8Array.of(0, 9, 18, 27, 37, 46, 55, 64), 4: Uint8Array.of(0, 4, 9, 13, 17, 21, 26, 30, 34, 38, 43, 47, 51, 55, 60, 64) } as const
 
 /** Block format of the Khronos Data Format Specification 1.3, chapter 20 (BPTC, floating point). */
 export const bc6hFormat = (sign: 'signed' | 'unsigned'): BlockFormat => ({ width: 4, height: 4, bytes: 16, channels: 3, values: 'floats', decode: (bytes, at, out) => decodeBlock(bytes, at, out, sign === 'signed') })
 
+// Millions of blocks are decoded one after the other: what one needs is there once
+const bits = bitReader()
+/** RGB of both ends of each subset. */
+const ends = new Int32Array(4 * 3)
+
 function decodeBlock(bytes: Uint8Array, at: number, out: Float32Array, signed: boolean): void {
-  const read = bitReader(bytes, at)
-  let number = read(2)
-  if (number > 1) number |= read(3) << 2
+  bits.begin(bytes, at)
+  let number = bits.take(2)
+  if (number > 1) number |= bits.take(3) << 2
   const m = modes[number]
   // Reserved modes are black
   if (!m) return void out.fill(0, 0, 48)
-  const ends = readEnds(m, read, signed).map((end) => end.map((v) => (signed ? spreadSigned(v, m.bits) : spread(v, m.bits))))
-  const partition = m.subsets === 2 ? read(5) : 0, indexBits = m.subsets === 2 ? 3 : 4
+  readEnds(m, signed)
+  const partition = m.subsets === 2 ? bits.take(5) : 0, indexBits = m.subsets === 2 ? 3 : 4
+  const own = weights[indexBits], anchor = m.subsets === 2 ? secondOfTwo[partition]! : 0, values = halfValues()
   for (let t = 0; t < 16; t++) {
-    const anchor = t === 0 || (m.subsets === 2 && t === secondOfTwo[partition])
-    const weight = weights[indexBits][read(indexBits - (anchor ? 1 : 0))]!
-    const subset = m.subsets === 2 ? (twoSubsets[partition]! >> t) & 1 : 0
+    const weight = own[bits.take(t === 0 || t === anchor ? indexBits - 1 : indexBits)]!
+    const low = m.subsets === 2 ? ((twoSubsets[partition]! >> t) & 1) * 6 : 0
     for (let c = 0; c < 3; c++) {
-      const value = ((64 - weight) * ends[subset * 2]![c]! + weight * ends[subset * 2 + 1]![c]! + 32) >> 6
-      out[t * 3 + c] = halfValue(signed ? (value < 0 ? 0x8000 | ((-value * 31) >> 5) : (value * 31) >> 5) : (value * 31) >> 6)
+      const value = ((64 - weight) * ends[low + c]! + weight * ends[low + 3 + c]! + 32) >> 6
+      out[t * 3 + c] = values[signed ? (value < 0 ? 0x8000 | ((-value * 31) >> 5) : (value * 31) >> 5) : (value * 31) >> 6]!
     }
   }
 }
 
-/** The ends of each subset, as they are stored in the bits of the first. */
-function readEnds(m: Mode, read: (count: number) => number, signed: boolean): number[][] {
-  const ends = Array.from({ length: m.subsets * 2 }, () => [0, 0, 0])
-  for (const { channel, end, from, to } of m.fields)
-    for (let bit = from; ; bit += from < to ? 1 : -1) {
-      ends[end]![channel]! |= read(1) << bit
-      if (bit === to) break
-    }
-  return ends.map((end, e) => end.map((v, c) => {
-    if (e === 0) return signed ? withSign(v, m.bits) : v
-    if (!m.changes) return signed ? withSign(v, m.bits) : v
-    const sum = (ends[0]![c]! + withSign(v, m.deltas[c]!)) & ((1 << m.bits) - 1)
-    return signed ? withSign(sum, m.bits) : sum
-  }))
+/** The ends of each subset: stored, or as differences from the first, then spread over 16 bits. */
+function readEnds(m: Mode, signed: boolean): void {
+  ends.fill(0)
+  for (const { at, lowest, count, turned } of m.fields)
+    if (!turned) ends[at]! |= bits.take(count) << lowest
+    else for (let bit = lowest + count - 1; bit >= lowest; bit--) ends[at]! |= bits.take(1) << bit
+  const count = m.subsets * 6
+  for (let k = 3; k < count; k++) if (m.changes) ends[k] = (ends[k % 3]! + withSign(ends[k]!, m.deltas[k % 3]!)) & ((1 << m.bits) - 1)
+  for (let k = 0; k < count; k++) ends[k] = signed ? spreadSigned(withSign(ends[k]!, m.bits), m.bits) : spread(ends[k]!, m.bits)
 }
 
 const withSign = (v: number, bits: number): number => (v & (1 << (bits - 1)) ? v - (1 << bits) : v)

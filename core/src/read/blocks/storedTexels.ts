@@ -1,5 +1,5 @@
 import { bad, good, type Outcome, type TextureHeader } from '@stern-gate/contract'
-import { cutFloats, halfValue } from '../../image/cutFloats'
+import { cutFloats, halfValues } from '../../image/cutFloats'
 import type { Pixels } from '../../image/pixels'
 import { bc6hFormat } from './decodeBc6h'
 import { bc7Format } from './decodeBc7'
@@ -32,8 +32,10 @@ export function unpackTexels(data: Uint8Array, { width, height, format }: Pick<T
 function unpackBlocks(data: Uint8Array, width: number, height: number, format: BlockFormat): Pixels {
   const { channels } = format, size = width * height * channels, texels = format.width * format.height * channels
   if (format.values === 'bytes') {
-    const out = new Uint8Array(size)
-    eachBlock(data, width, height, format, out, new Uint8Array(texels), format.decode)
+    const out = new Uint8Array(size), block = new Uint8Array(texels)
+    // Four bytes go over at once
+    if (channels === 4) eachBlock(data, width, height, { ...format, channels: 1 }, new Uint32Array(out.buffer), new Uint32Array(block.buffer), (bytes, at) => format.decode(bytes, at, block))
+    else eachBlock(data, width, height, format, out, block, format.decode)
     return { width, height, channels, depth: 8, data: out }
   }
   if (format.values === 'words') {
@@ -47,19 +49,22 @@ function unpackBlocks(data: Uint8Array, width: number, height: number, format: B
 }
 
 /** Decodes block by block and puts each where it stands; what stands over the edge is cut. */
-function eachBlock<Values extends Uint8Array | Uint16Array | Float32Array>(data: Uint8Array, width: number, height: number, format: Pick<BlockFormat, 'width' | 'height' | 'bytes' | 'channels'>, out: Values, block: Values, decode: (bytes: Uint8Array, at: number, out: Values) => void): void {
+function eachBlock<Values extends Uint8Array | Uint16Array | Uint32Array | Float32Array>(data: Uint8Array, width: number, height: number, format: Pick<BlockFormat, 'width' | 'height' | 'bytes' | 'channels'>, out: Values, block: Values, decode: (bytes: Uint8Array, at: number, out: Values) => void): void {
   const { channels } = format, across = Math.ceil(width / format.width)
   for (let by = 0; by * format.height < height; by++)
     for (let bx = 0; bx < across; bx++) {
       decode(data, (by * across + bx) * format.bytes, block)
-      const left = bx * format.width, top = by * format.height, columns = Math.min(format.width, width - left)
-      for (let y = 0; y < format.height && top + y < height; y++) out.set(block.subarray(y * format.width * channels, (y * format.width + columns) * channels), ((top + y) * width + left) * channels)
+      const left = bx * format.width, top = by * format.height, numbers = Math.min(format.width, width - left) * channels
+      for (let y = 0; y < format.height && top + y < height; y++) {
+        const from = y * format.width * channels, to = ((top + y) * width + left) * channels
+        for (let k = 0; k < numbers; k++) out[to + k] = block[from + k]!
+      }
     }
 }
 
 function unpackFloats(data: Uint8Array, width: number, height: number, { channels, bytes }: Extract<TexelLayout, { kind: 'floats' }>): Pixels {
-  const view = new DataView(data.buffer, data.byteOffset, data.byteLength), values = new Float32Array(width * height * channels)
-  for (let k = 0; k < values.length; k++) values[k] = bytes === 4 ? view.getFloat32(k * 4, true) : halfValue(view.getUint16(k * 2, true))
+  const view = new DataView(data.buffer, data.byteOffset, data.byteLength), values = new Float32Array(width * height * channels), halves = halfValues()
+  for (let k = 0; k < values.length; k++) values[k] = bytes === 4 ? view.getFloat32(k * 4, true) : halves[view.getUint16(k * 2, true)]!
   return cutFloats(width, height, channels, values)
 }
 
