@@ -12,15 +12,21 @@ export async function once(work: () => unknown): Promise<number> {
   return performance.now() - started
 }
 
-/** Runs two pieces of work in turns, so that both see the same machine; the median of each, in milliseconds. */
+/** Runs two pieces of work in turns, so that both see the same machine; gives the pair whose ratio is the middle one, in milliseconds. The first pair, which also compiles, is not counted. */
 export async function inPairs(runs: number, first: () => unknown, second: () => unknown): Promise<[number, number]> {
-  const a: number[] = [], b: number[] = []
-  for (let i = 0; i <= runs; i++) {
-    a.push(await once(first))
-    b.push(await once(second))
-  }
-  return [middle(a.slice(1)), middle(b.slice(1))]
+  const pairs: [number, number][] = []
+  for (let i = 0; i <= runs; i++) pairs.push([await cleared(first), await cleared(second)])
+  return middlePair(pairs.slice(1))
 }
+
+/** One run, in milliseconds, after what the one before left behind was cleared away: a side does not pay for the other. */
+function cleared(work: () => unknown): Promise<number> {
+  ;(globalThis as { gc?: () => void }).gc?.()
+  return once(work)
+}
+
+/** Of pairs measured in turns that whose ratio is the middle one: a machine that is lent to others is fast for a while and slow for a while, and both sides of a pair see the same while. */
+export const middlePair = (pairs: [number, number][]): [number, number] => pairs.sort((p, q) => p[0] / p[1] - q[0] / q[1])[Math.floor(pairs.length / 2)]!
 
 /** Slope of the fitted line through the logarithms: 1 is linear growth. */
 export function exponent(sizes: readonly number[], times: readonly number[]): number {
