@@ -40,7 +40,9 @@ const textureRows = (t: BenchTexture | null): Rows => {
 const normalRows = (t: BenchTexture | null): Rows => {
   const n = t?.facts?.normal
   if (!n || t?.role !== 'normal') return []
-  return [row('Normal map by pixels', formatShare(n.isNormalMap)), row('Length of vectors', n.meanLength.toFixed(3)), row('Facing away', formatShare(n.shareFacingAway)), row('Green points', n.green.direction), row('How sure', n.green.direction === 'undecided' ? '–' : formatShare(n.green.confidence)), row('Curl if up', n.green.energyUp.toExponential(1)), row('Curl if down', n.green.energyDown.toExponential(1))]
+  // Where it was not looked at, or nothing bends
+  const curl = (energy: number): string => (energy === 0 ? '–' : energy.toExponential(1))
+  return [row('Normal map by pixels', formatShare(n.isNormalMap)), row('Length of vectors', n.meanLength.toFixed(3)), row('Facing away', formatShare(n.shareFacingAway)), row('Green points', n.green.direction), row('How sure', n.green.direction === 'undecided' ? '–' : formatShare(n.green.confidence)), row('Curl if up', curl(n.green.energyUp)), row('Curl if down', curl(n.green.energyDown))]
 }
 
 const topologyRows = (s: AssetState): Rows => {
