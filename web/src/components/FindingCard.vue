@@ -40,7 +40,7 @@ const place = computed(() => {
     <div class="do">
       <button v-for="(offer, i) in finding.remedies" :key="i" class="btn" :class="{ go: i === 0 }" :disabled="busy || locked" @pointerenter="emit('point', offer)" @pointerleave="emit('leave')" @focus="emit('point', offer)" @blur="emit('leave')" @click="emit('apply', offer)">{{ offer.label }}</button>
       <button v-if="ownStep" class="btn" :disabled="busy || locked" @click="emit('byHand', ownStep)">{{ ownStep.label }} …</button>
-      <span v-else-if="finding.remedies.length === 0" class="soft narrow none">{{ wordsByHand(finding.rule) }}</span>
+      <span v-else-if="finding.remedies.length === 0 && wordsByHand(finding.rule)" class="soft narrow none">{{ wordsByHand(finding.rule) }}</span>
     </div>
   </article>
 </template>
