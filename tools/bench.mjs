@@ -7,4 +7,7 @@ import { root } from './root.mjs'
 ensurePackages()
 const { buildNode } = await import('./build.mjs')
 await buildNode()
-process.exitCode = spawnSync(process.execPath, ['--expose-gc', join(root, 'dist', 'bench.js'), ...process.argv.slice(2)], { stdio: 'inherit' }).status ?? 1
+process.exitCode =
+  spawnSync(process.execPath, ['--expose-gc', join(root, 'dist', 'bench.js'), ...process.argv.slice(2)], {
+    stdio: 'inherit',
+  }).status ?? 1

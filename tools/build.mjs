@@ -1,13 +1,20 @@
-// Builds what runs: the Node entries into dist/ by esbuild, the page into dist/web by Vite. `--node` leaves the page out; `--force` builds
-// it even when its sources did not change.
+// Builds what runs: the Node entries into dist/ by esbuild, the page into dist/web by Vite. `--node` leaves
+// the page out; `--force` builds it even when its sources did not change.
 import { createHash } from 'node:crypto'
 import { existsSync, mkdirSync, readFileSync, readdirSync, rmSync, statSync, writeFileSync } from 'node:fs'
 import { join } from 'node:path'
 import { exrReaderThatEnds } from './exrReader.mjs'
 import { root } from './root.mjs'
 
-/** Started for every check: what they need of the registry's packages is in one file, which loads in half the time. */
-const quickEntries = { 'stern-gate': 'cli/src/main.ts', 'measure-worker': 'engine/src/worker.ts', 'topology-worker': 'engine/src/topologyWorker.ts' }
+/**
+ * Started for every check: what they need of the registry's packages is in one file, which loads in half the
+ * time.
+ */
+const quickEntries = {
+  'stern-gate': 'cli/src/main.ts',
+  'measure-worker': 'engine/src/worker.ts',
+  'topology-worker': 'engine/src/topologyWorker.ts',
+}
 const entries = {
   server: 'server/src/main.ts',
   worker: 'server/src/workerMain.ts',
@@ -16,30 +23,56 @@ const entries = {
   bench: 'bench/src/main.ts',
 }
 
-const present = (files) => Object.fromEntries(Object.entries(files).filter(([, file]) => existsSync(join(root, file))))
+const present = (files) =>
+  Object.fromEntries(Object.entries(files).filter(([, file]) => existsSync(join(root, file))))
 
 export async function buildNode() {
   const { build } = await import('esbuild')
-  const shared = { absWorkingDir: root, outdir: 'dist', bundle: true, platform: 'node', target: 'node20', format: 'esm', sourcemap: true, logLevel: 'warning', banner: { js: "import { createRequire as requireFrom } from 'node:module'; const require = requireFrom(import.meta.url);" } }
+  const shared = {
+    absWorkingDir: root,
+    outdir: 'dist',
+    bundle: true,
+    platform: 'node',
+    target: 'node20',
+    format: 'esm',
+    sourcemap: true,
+    logLevel: 'warning',
+    banner: {
+      js: "import { createRequire as requireFrom } from 'node:module'; const require = requireFrom(import.meta.url);",
+    },
+  }
   const built = await Promise.all([
     // One by one: built together they would share parts, and each load what only the other needs
-    ...Object.entries(present(quickEntries)).map(([name, file]) => build({
-      ...shared,
-      entryPoints: { [name]: file },
-      minifySyntax: true, minifyWhitespace: true, legalComments: 'linked',
-      external: ['sharp', 'piscina', 'draco3dgltf', 'watlas', 'canvas'], // sharp has a native part, piscina's threads load it by themselves, draco3dgltf and watlas find their own files, canvas is not installed
-      splitting: true, chunkNames: 'parts/[name]-[hash]', // readers of rare formats are loaded when such a file comes
-      plugins: [hullMathematics, noThreadsOfThreads, exrReaderThatEnds],
-      metafile: true,
-    })),
+    ...Object.entries(present(quickEntries)).map(([name, file]) =>
+      build({
+        ...shared,
+        entryPoints: { [name]: file },
+        minifySyntax: true,
+        minifyWhitespace: true,
+        legalComments: 'linked',
+        external: ['sharp', 'piscina', 'draco3dgltf', 'watlas', 'canvas'], // sharp has a native part, piscina's threads load it by themselves, draco3dgltf and watlas find their own files, canvas is not installed
+        splitting: true,
+        chunkNames: 'parts/[name]-[hash]', // readers of rare formats are loaded when such a file comes
+        plugins: [hullMathematics, noThreadsOfThreads, exrReaderThatEnds],
+        metafile: true,
+      }),
+    ),
     build({
       ...shared,
       entryPoints: present(entries),
-      plugins: [{
-        // Our own workspaces go in, packages from the registry stay outside; but for one of which the tools have an older version
-        name: 'packages-outside',
-        setup: (b) => b.onResolve({ filter: /^[^./]/ }, ({ path, kind }) => (kind === 'entry-point' || path.startsWith('@stern-gate/') || path === 'yauzl' ? undefined : { path, external: true })),
-      }],
+      plugins: [
+        {
+          // Our own workspaces go in, packages from the registry stay outside; but for one of which the tools
+          // have an older version
+          name: 'packages-outside',
+          setup: (b) =>
+            b.onResolve({ filter: /^[^./]/ }, ({ path, kind }) =>
+              kind === 'entry-point' || path.startsWith('@stern-gate/') || path === 'yauzl'
+                ? undefined
+                : { path, external: true },
+            ),
+        },
+      ],
     }),
   ])
   dropOldParts(built.flatMap((b) => Object.keys(b.metafile?.outputs ?? {})))
@@ -49,17 +82,35 @@ export async function buildNode() {
 const hullMathematics = {
   name: 'hull-mathematics',
   setup(b) {
-    b.onResolve({ filter: /^three$/ }, ({ importer }) => (/convexhull\.[jt]s$/i.test(importer) ? { path: 'mathematics', namespace: 'three', sideEffects: false } : undefined))
-    b.onLoad({ filter: /.*/, namespace: 'three' }, () => ({ resolveDir: root, contents: ['Line3', 'Plane', 'Triangle', 'Vector3'].map((name) => `export { ${name} } from 'three/src/math/${name}.js'`).join('\n') }))
+    b.onResolve({ filter: /^three$/ }, ({ importer }) =>
+      /convexhull\.[jt]s$/i.test(importer)
+        ? { path: 'mathematics', namespace: 'three', sideEffects: false }
+        : undefined,
+    )
+    b.onLoad({ filter: /.*/, namespace: 'three' }, () => ({
+      resolveDir: root,
+      contents: ['Line3', 'Plane', 'Triangle', 'Vector3']
+        .map((name) => `export { ${name} } from 'three/src/math/${name}.js'`)
+        .join('\n'),
+    }))
   },
 }
 
-/** The TIFF reader could spread its work over threads of its own, by a package that breaks where it is itself in one; files are spread already. */
+/**
+ * The TIFF reader could spread its work over threads of its own, by a package that breaks where it is itself
+ * in one; files are spread already.
+ */
 const noThreadsOfThreads = {
   name: 'no-threads-of-threads',
   setup(b) {
-    b.onResolve({ filter: /^web-worker$/ }, () => ({ path: 'none', namespace: 'no-worker', sideEffects: false }))
-    b.onLoad({ filter: /.*/, namespace: 'no-worker' }, () => ({ contents: 'export default class { constructor() { throw new Error("no threads of threads") } }' }))
+    b.onResolve({ filter: /^web-worker$/ }, () => ({
+      path: 'none',
+      namespace: 'no-worker',
+      sideEffects: false,
+    }))
+    b.onLoad({ filter: /.*/, namespace: 'no-worker' }, () => ({
+      contents: 'export default class { constructor() { throw new Error("no threads of threads") } }',
+    }))
   },
 }
 
@@ -67,7 +118,8 @@ const DAY = 24 * 3600 * 1000
 
 /** Parts of earlier builds, but for those that a process which still runs may yet load. */
 function dropOldParts(outputs) {
-  const folder = join(root, 'dist', 'parts'), kept = new Set(outputs.map((o) => join(root, o)))
+  const folder = join(root, 'dist', 'parts'),
+    kept = new Set(outputs.map((o) => join(root, o)))
   for (const name of existsSync(folder) ? readdirSync(folder) : []) {
     const file = join(folder, name)
     if (!kept.has(file) && Date.now() - statSync(file).mtimeMs > DAY) rmSync(file)
@@ -78,21 +130,31 @@ function dropOldParts(outputs) {
 function webDigest() {
   const hash = createHash('sha256')
   const walk = (folder) => {
-    for (const entry of readdirSync(folder, { withFileTypes: true }).sort((a, b) => (a.name < b.name ? -1 : 1))) {
+    for (const entry of readdirSync(folder, { withFileTypes: true }).sort((a, b) =>
+      a.name < b.name ? -1 : 1,
+    )) {
       const path = join(folder, entry.name)
       if (entry.isDirectory()) walk(path)
       else hash.update(path.slice(root.length)).update(readFileSync(path))
     }
   }
-  for (const folder of ['web/src', 'web/public', 'core/src', 'contract/src']) if (existsSync(join(root, folder))) walk(join(root, folder))
-  for (const file of ['web/index.html', 'web/vite.config.ts', 'package-lock.json']) hash.update(readFileSync(join(root, file)))
+  for (const folder of ['web/src', 'web/public', 'core/src', 'contract/src'])
+    if (existsSync(join(root, folder))) walk(join(root, folder))
+  for (const file of ['web/index.html', 'web/vite.config.ts', 'package-lock.json'])
+    hash.update(readFileSync(join(root, file)))
   return hash.digest('hex')
 }
 
 export async function buildWeb({ force = false } = {}) {
   const stamp = join(root, 'dist', 'web.sha256')
   const digest = webDigest()
-  if (!force && existsSync(stamp) && readFileSync(stamp, 'utf8') === digest && existsSync(join(root, 'dist/web/index.html'))) return false
+  if (
+    !force &&
+    existsSync(stamp) &&
+    readFileSync(stamp, 'utf8') === digest &&
+    existsSync(join(root, 'dist/web/index.html'))
+  )
+    return false
   const { build } = await import('vite')
   await build({ root: join(root, 'web'), configFile: join(root, 'web/vite.config.ts'), logLevel: 'warn' })
   mkdirSync(join(root, 'dist'), { recursive: true })

@@ -11,10 +11,12 @@ function sources(): SourceFile[] {
     for (const name of readdirSync(folder)) {
       const path = join(folder, name)
       if (statSync(path).isDirectory()) walk(path)
-      else if (/\.(ts|vue)$/.test(name) && !name.endsWith('.d.ts')) found.push({ path: relative(root, path), text: readFileSync(path, 'utf8') })
+      else if (/\.(ts|vue)$/.test(name) && !name.endsWith('.d.ts'))
+        found.push({ path: relative(root, path), text: readFileSync(path, 'utf8') })
     }
   }
-  for (const workspace of ['contract', 'core', 'engine', 'cli', 'server', 'web', 'demo', 'e2e', 'bench']) walk(join(root, workspace, 'src'))
+  for (const workspace of ['contract', 'core', 'engine', 'cli', 'server', 'web', 'demo', 'e2e', 'bench'])
+    walk(join(root, workspace, 'src'))
   return found
 }
 
@@ -32,7 +34,11 @@ describe('imports point downward', () => {
     ['core/src/read/x.ts', "import sharp from 'sharp'", 'a package that core may not have'],
     ['contract/src/x.ts', "export * from '@stern-gate/core'", 'contract on core'],
     ['web/src/x.ts', "const m = await import('@stern-gate/engine')", 'the page on the engine'],
-    ['web/src/x.vue', "<script setup lang=\"ts\">\nimport { x } from '../../server/src/main'\n</script>", 'the page on the server, by a path'],
+    [
+      'web/src/x.vue',
+      '<script setup lang="ts">\nimport { x } from \'../../server/src/main\'\n</script>',
+      'the page on the server, by a path',
+    ],
     ['server/src/x.ts', "import { x } from '@stern-gate/cli'", 'server on cli'],
     ['engine/src/x.ts', "import { x } from '@stern-gate/server'", 'engine on server'],
     ['server/src/store/x.ts', "import { x } from '../http/y'", 'the store on http'],
@@ -43,6 +49,11 @@ describe('imports point downward', () => {
     expect(forbiddenImports([{ path, text }, ...stub])).toHaveLength(1)
   })
   it('lets downward ones through', () => {
-    expect(forbiddenImports([{ path: 'core/src/judge/x.ts', text: "import { y } from '../measure/y'\nimport { z } from 'zod'" }, { path: 'core/src/measure/y.ts', text: '' }])).toEqual([])
+    expect(
+      forbiddenImports([
+        { path: 'core/src/judge/x.ts', text: "import { y } from '../measure/y'\nimport { z } from 'zod'" },
+        { path: 'core/src/measure/y.ts', text: '' },
+      ]),
+    ).toEqual([])
   })
 })

@@ -7,7 +7,12 @@ async function call(url, path, options = {}) {
   if (!response.ok) throw new Error(`${path}: ${body.fault?.why ?? response.status}`)
   return body
 }
-const post = (url, path, body) => call(url, path, { method: 'POST', headers: { 'Content-Type': 'application/json' }, body: JSON.stringify(body ?? {}) })
+const post = (url, path, body) =>
+  call(url, path, {
+    method: 'POST',
+    headers: { 'Content-Type': 'application/json' },
+    body: JSON.stringify(body ?? {}),
+  })
 
 /** Makes the demo project and delivers its files, unless that was done before. */
 export async function loadDemo(url, makeDeliveries) {
@@ -17,12 +22,22 @@ export async function loadDemo(url, makeDeliveries) {
   const deliveries = await makeDeliveries()
   const project = await post(url, '/projects', { name: 'Gullwick Harbour' })
   // A history: each delivery on its own day
-  for (const { files, note, daysAgo } of deliveries) await deliver(url, project.id, files, note, daysAgo === 0 ? undefined : new Date(Date.now() - daysAgo * 86_400_000 - 5_400_000).toISOString())
+  for (const { files, note, daysAgo } of deliveries)
+    await deliver(
+      url,
+      project.id,
+      files,
+      note,
+      daysAgo === 0 ? undefined : new Date(Date.now() - daysAgo * 86_400_000 - 5_400_000).toISOString(),
+    )
 }
 
 /** Delivers files as a page would and waits until they are judged, with progress. */
 export async function deliver(url, projectId, files, note, arrived) {
-  const delivery = await post(url, `/projects/${projectId}/deliveries`, { note, ...(arrived ? { arrived } : {}) })
+  const delivery = await post(url, `/projects/${projectId}/deliveries`, {
+    note,
+    ...(arrived ? { arrived } : {}),
+  })
   for (let at = 0; at < files.length; at += 20) {
     const form = new FormData()
     for (const { path, file } of files.slice(at, at + 20)) {
@@ -34,7 +49,8 @@ export async function deliver(url, projectId, files, note, arrived) {
   await post(url, `/deliveries/${delivery.id}/close`)
   for (let shown = -1; ; await sleep(250)) {
     const now = await call(url, `/deliveries/${delivery.id}`)
-    if (now.done !== shown && process.stdout.isTTY) process.stdout.write(`\rMeasuring: ${now.done} of ${now.files} files `)
+    if (now.done !== shown && process.stdout.isTTY)
+      process.stdout.write(`\rMeasuring: ${now.done} of ${now.files} files `)
     shown = now.done
     if (now.state === 'done' || now.state === 'cancelled') break
   }

@@ -9,7 +9,8 @@ import { root } from './root.mjs'
 
 const asRoot = process.getuid() === 0
 /** PostgreSQL refuses root: then the cluster belongs to its own user, in a place that this user can enter. */
-const runAs = (command, args) => (asRoot ? ['runuser', ['-u', 'postgres', '--', command, ...args]] : [command, args])
+const runAs = (command, args) =>
+  asRoot ? ['runuser', ['-u', 'postgres', '--', command, ...args]] : [command, args]
 
 function run(command, args) {
   const [program, all] = runAs(command, args)
@@ -24,18 +25,20 @@ export function clusterFolder(name) {
   return join('/var/lib/postgresql', `stern-gate-${mark}-${name}`)
 }
 
-const freePort = () => new Promise((resolve, reject) => {
-  const probe = createServer()
-  probe.on('error', reject)
-  probe.listen(0, '127.0.0.1', () => {
-    const { port } = probe.address()
-    probe.close(() => resolve(port))
+const freePort = () =>
+  new Promise((resolve, reject) => {
+    const probe = createServer()
+    probe.on('error', reject)
+    probe.listen(0, '127.0.0.1', () => {
+      const { port } = probe.address()
+      probe.close(() => resolve(port))
+    })
   })
-})
 
 /**
- * Starts the private PostgreSQL of a name on loopback, making its cluster first where there is none. A server that a killed run left behind is taken over.
- * `flags` are server settings. Gives the connection URL and a stop function.
+ * Starts the private PostgreSQL of a name on loopback, making its cluster first where there is none. A server
+ * that a killed run left behind is taken over. `flags` are server settings. Gives the connection URL and a
+ * stop function.
  */
 export async function startPostgres(name, { flags = [] } = {}) {
   const bin = postgresBin()
@@ -50,16 +53,25 @@ export async function startPostgres(name, { flags = [] } = {}) {
     const port = runningPort(data)
     // A postmaster that was just killed can look alive for a moment
     for (let i = 0; i < 15 && running(); i++) {
-      if (port && run(join(bin, 'pg_isready'), ['-h', '127.0.0.1', '-p', String(port), '-q']).status === 0) return { url: urlOf(port), stop }
+      if (port && run(join(bin, 'pg_isready'), ['-h', '127.0.0.1', '-p', String(port), '-q']).status === 0)
+        return { url: urlOf(port), stop }
       await sleep(200)
     }
   }
   for (let attempt = 0; ; attempt++) {
     const port = await freePort()
-    const options = [`-p ${port}`, '-c listen_addresses=127.0.0.1', "-c unix_socket_directories=''", ...flags.map((f) => `-c ${f}`)].join(' ')
+    const options = [
+      `-p ${port}`,
+      '-c listen_addresses=127.0.0.1',
+      "-c unix_socket_directories=''",
+      ...flags.map((f) => `-c ${f}`),
+    ].join(' ')
     const started = ctl('-l', join(folder, 'server.log'), '-w', '-t', '60', '-o', options, 'start')
     if (started.status === 0) return { url: urlOf(port), stop }
-    if (attempt === 4) throw new Error(`PostgreSQL does not start:\n${started.stdout}${started.stderr}\nSee ${join(folder, 'server.log')}`)
+    if (attempt === 4)
+      throw new Error(
+        `PostgreSQL does not start:\n${started.stdout}${started.stderr}\nSee ${join(folder, 'server.log')}`,
+      )
     await sleep(500)
   }
 }
@@ -74,7 +86,18 @@ function makeCluster(bin, folder, data) {
   const password = randomBytes(18).toString('hex')
   if (asRoot) run('sh', ['-c', 'umask 077; printf %s "$1" > "$2"', 'sh', password, keep])
   else writeFileSync(keep, password, { mode: 0o600 })
-  const made = run(join(bin, 'initdb'), ['-D', data, '-A', 'scram-sha-256', `--pwfile=${keep}`, '-U', 'app', '-E', 'UTF8', '--locale=C.UTF-8'])
+  const made = run(join(bin, 'initdb'), [
+    '-D',
+    data,
+    '-A',
+    'scram-sha-256',
+    `--pwfile=${keep}`,
+    '-U',
+    'app',
+    '-E',
+    'UTF8',
+    '--locale=C.UTF-8',
+  ])
   if (made.status !== 0) throw new Error(`PostgreSQL's cluster cannot be made:\n${made.stdout}${made.stderr}`)
   return password
 }
@@ -89,7 +112,8 @@ function runningPort(data) {
 export function dropCluster(name) {
   const bin = postgresBin()
   const folder = clusterFolder(name)
-  if (bin && existsSync(join(folder, 'data', 'PG_VERSION'))) run(join(bin, 'pg_ctl'), ['-D', join(folder, 'data'), '-m', 'immediate', '-w', 'stop'])
+  if (bin && existsSync(join(folder, 'data', 'PG_VERSION')))
+    run(join(bin, 'pg_ctl'), ['-D', join(folder, 'data'), '-m', 'immediate', '-w', 'stop'])
   removeCluster(folder)
 }
 

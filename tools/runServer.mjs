@@ -17,7 +17,8 @@ function claim(name) {
     }
   }
   mkdirSync(join(root, '.stern'), { recursive: true })
-  const write = (url, more = {}) => writeFileSync(file, JSON.stringify({ pid: process.pid, url, ...more }), { mode: 0o600 })
+  const write = (url, more = {}) =>
+    writeFileSync(file, JSON.stringify({ pid: process.pid, url, ...more }), { mode: 0o600 })
   write()
   return { write, free: () => rmSync(file, { force: true }) }
 }
@@ -32,8 +33,9 @@ function isAlive(pid) {
 }
 
 /**
- * Brings up an installation: PostgreSQL unless STERN_DATABASE_URL names one, the built page and server. Calls `ready(url)` once it serves, and stays until a
- * signal or the server's end; then everything that was started is stopped.
+ * Brings up an installation: PostgreSQL unless STERN_DATABASE_URL names one, the built page and server. Calls
+ * `ready(url)` once it serves, and stays until a signal or the server's end; then everything that was started
+ * is stopped.
  */
 export async function runServer(name, { ready = async () => undefined } = {}) {
   const held = claim(name)
@@ -43,7 +45,8 @@ export async function runServer(name, { ready = async () => undefined } = {}) {
     console.log('Starting PostgreSQL …')
   }
   const postgres = own ? await startPostgres(name) : null
-  let server = null, ending = false
+  let server = null,
+    ending = false
   const end = async (code) => {
     if (ending) return
     ending = true
@@ -63,8 +66,17 @@ export async function runServer(name, { ready = async () => undefined } = {}) {
     console.log('Building …')
     await buildNode()
     await buildWeb()
-    const env = { ...process.env, STERN_DATA: process.env.STERN_DATA ?? join(root, '.stern', name), ...(postgres ? { STERN_DATABASE_URL: postgres.url } : {}), STERN_LOG: process.env.STERN_LOG ?? 'warn' }
-    server = fork(join(root, 'dist', 'server.js'), { env, stdio: ['ignore', 'inherit', 'inherit', 'ipc'], detached: true })
+    const env = {
+      ...process.env,
+      STERN_DATA: process.env.STERN_DATA ?? join(root, '.stern', name),
+      ...(postgres ? { STERN_DATABASE_URL: postgres.url } : {}),
+      STERN_LOG: process.env.STERN_LOG ?? 'warn',
+    }
+    server = fork(join(root, 'dist', 'server.js'), {
+      env,
+      stdio: ['ignore', 'inherit', 'inherit', 'ipc'],
+      detached: true,
+    })
     const url = await new Promise((resolve, reject) => {
       server.on('message', (message) => message?.ready && resolve(message.ready))
       server.once('exit', (code) => reject(new Error(`The server ended before it was ready (code ${code}).`)))

@@ -14,18 +14,35 @@ const assets = await (await fetch(`${url}/api/projects/${project.id}/assets`)).j
 const idOf = (word) => assets.find((a) => a.name.includes(word)).id
 const bench = (word, station) => `/p/${project.id}/assets/${idOf(word)}/${station}`
 const pictures = [
-  ['arrivals-day', `/p/${project.id}/arrivals`], ['arrivals-night', `/p/${project.id}/arrivals`],
-  ['bench-scale-day', bench('skiff', 'scale'), '.find .btn.go'], ['bench-scale-night', bench('bollard', 'scale')],
-  ['bench-colour-day', bench('lantern', 'colour')], ['bench-colour-night', bench('lantern', 'colour'), '.find .btn.go'],
-  ['assets-day', `/p/${project.id}/assets`], ['bench-uvs-day', bench('quaystone', 'uvs')], ['bench-slots-day', bench('pennant', 'slots')], ['bench-collision-night', bench('bollard', 'collision')],
-  ['bench-mesh-day', bench('winch', 'mesh'), null, 'n'], ['bench-clips-day', `${bench('tidegauge', 'mesh')}?clip=0`], ['bench-step-day', bench('winch', 'mesh'), null, 'a'],
-  ['bench-beside-day', `${bench('lantern', 'scale')}?beside=${idOf('bollard')}`], ['bench-divider-day', `${bench('skiff', 'scale')}?divider=yes`, '.find .btn.go'],
-  ['bench-files-day', bench('pennant', 'files')], ['bench-names-day', bench('bollard', 'names')],
+  ['arrivals-day', `/p/${project.id}/arrivals`],
+  ['arrivals-night', `/p/${project.id}/arrivals`],
+  ['bench-scale-day', bench('skiff', 'scale'), '.find .btn.go'],
+  ['bench-scale-night', bench('bollard', 'scale')],
+  ['bench-colour-day', bench('lantern', 'colour')],
+  ['bench-colour-night', bench('lantern', 'colour'), '.find .btn.go'],
+  ['assets-day', `/p/${project.id}/assets`],
+  ['bench-uvs-day', bench('quaystone', 'uvs')],
+  ['bench-slots-day', bench('pennant', 'slots')],
+  ['bench-collision-night', bench('bollard', 'collision')],
+  ['bench-mesh-day', bench('winch', 'mesh'), null, 'n'],
+  ['bench-clips-day', `${bench('tidegauge', 'mesh')}?clip=0`],
+  ['bench-step-day', bench('winch', 'mesh'), null, 'a'],
+  ['bench-beside-day', `${bench('lantern', 'scale')}?beside=${idOf('bollard')}`],
+  ['bench-divider-day', `${bench('skiff', 'scale')}?divider=yes`, '.find .btn.go'],
+  ['bench-files-day', bench('pennant', 'files')],
+  ['bench-names-day', bench('bollard', 'names')],
 ]
-const browser = await launch({ executablePath: chromiumPath(), args: chromiumFlags, defaultViewport: { width: 1280, height: 800 } })
+const browser = await launch({
+  executablePath: chromiumPath(),
+  args: chromiumFlags,
+  defaultViewport: { width: 1280, height: 800 },
+})
 for (const [name, path, hover, key] of pictures) {
   const page = await browser.newPage()
-  await page.evaluateOnNewDocument((n) => localStorage.setItem('stern-gate-night', n), name.endsWith('night') ? 'yes' : 'no')
+  await page.evaluateOnNewDocument(
+    (n) => localStorage.setItem('stern-gate-night', n),
+    name.endsWith('night') ? 'yes' : 'no',
+  )
   await page.goto(url + path, { waitUntil: 'networkidle2' })
   await page.waitForSelector(/arrivals$|assets$/.test(path) ? '[data-asset]' : '.facts')
   await new Promise((resolve) => setTimeout(resolve, 4500))

@@ -1,5 +1,5 @@
-// npm run worker: a second process that takes jobs from the queue of a running installation. Without STERN_DATABASE_URL it joins the one that
-// runs in this checkout (npm run demo or npm start).
+// npm run worker: a second process that takes jobs from the queue of a running installation. Without
+// STERN_DATABASE_URL it joins the one that runs in this checkout (npm run demo or npm start).
 import { existsSync, readFileSync } from 'node:fs'
 import { spawn } from 'node:child_process'
 import { join } from 'node:path'
@@ -14,7 +14,9 @@ if (!env.STERN_DATABASE_URL) {
   const running = ['demo', 'start'].map((name) => join(root, '.stern', `${name}.running`)).find(existsSync)
   const known = running ? JSON.parse(readFileSync(running, 'utf8') || '{}') : {}
   if (!known.database) {
-    console.error('Nothing runs in this checkout. Start npm run demo or npm start first, or name the database (STERN_DATABASE_URL) and the folder of the stored files (STERN_DATA).')
+    console.error(
+      'Nothing runs in this checkout. Start npm run demo or npm start first, or name the database (STERN_DATABASE_URL) and the folder of the stored files (STERN_DATA).',
+    )
     process.exit(2)
   }
   env.STERN_DATABASE_URL = known.database

@@ -1,11 +1,23 @@
-import { assembleAssets, buildSubject, defaultRulebook, judge, type AssetDraft, type MeasuredFile } from '@stern-gate/core'
+import {
+  assembleAssets,
+  buildSubject,
+  defaultRulebook,
+  judge,
+  type AssetDraft,
+  type MeasuredFile,
+} from '@stern-gate/core'
 import { crateFiles, measureFixture } from '@stern-gate/core/fixtures'
 import { median, middle, once } from './clock'
 import type { Figure } from './figure'
 
-const ASSETS = 10_000, ROUND = 500, BATCH = 20
+const ASSETS = 10_000,
+  ROUND = 500,
+  BATCH = 20
 
-/** Judging from stored facts: 10,000 assets, each with facts and names of its own, and against measuring the same. */
+/**
+ * Judging from stored facts: 10,000 assets, each with facts and names of its own, and against measuring the
+ * same.
+ */
 export async function judgingFigures(tell: (line: string) => void): Promise<Figure[]> {
   tell('10,000 assets judged')
   const files = await crateFiles({ grid: 20, textureSize: [512, 512] })
@@ -20,12 +32,25 @@ export async function judgingFigures(tell: (line: string) => void): Promise<Figu
   // The middle round stands for all: one that the machine interrupted says nothing about judging
   const all = middle(times) * (ASSETS / ROUND)
   return [
-    { what: '10,000 assets (a crate with three textures each) judged from facts, in seconds; the middle one of twenty rounds, times twenty', measured: `${all.toFixed(0)} ms`, ratio: all / 1000, wanted: { most: 1 } },
-    { what: 'Measuring one of them against judging it', measured: `${measuring.toFixed(1)} ms against ${(all / ASSETS).toFixed(3)} ms`, ratio: measuring / (all / ASSETS), wanted: { least: 200 } },
+    {
+      what: '10,000 assets (a crate with three textures each) judged from facts, in seconds; the middle one of twenty rounds, times twenty',
+      measured: `${all.toFixed(0)} ms`,
+      ratio: all / 1000,
+      wanted: { most: 1 },
+    },
+    {
+      what: 'Measuring one of them against judging it',
+      measured: `${measuring.toFixed(1)} ms against ${(all / ASSETS).toFixed(3)} ms`,
+      ratio: measuring / (all / ASSETS),
+      wanted: { least: 200 },
+    },
   ]
 }
 
-/** Milliseconds that a round of assets takes. Reading the stored text is not judging; as in the server, it is read shortly before. */
+/**
+ * Milliseconds that a round of assets takes. Reading the stored text is not judging; as in the server, it is
+ * read shortly before.
+ */
 async function roundOf(stored: string, from: number): Promise<number> {
   let time = 0
   for (let at = from; at < from + ROUND; at += BATCH) {
@@ -36,7 +61,10 @@ async function roundOf(stored: string, from: number): Promise<number> {
 }
 
 /** Grouped when it arrived, judged now. */
-interface StoredAsset { draft: AssetDraft; measured: MeasuredFile[] }
+interface StoredAsset {
+  draft: AssetDraft
+  measured: MeasuredFile[]
+}
 
 /** A copy of the measured crate under a name of its own, textures, slots and nodes included. */
 function namedCopy(stored: string, i: number): StoredAsset {
@@ -47,4 +75,12 @@ function namedCopy(stored: string, i: number): StoredAsset {
 const taken = new Set<string>()
 
 const judgeOne = ({ draft, measured }: StoredAsset): unknown =>
-  judge(buildSubject(draft, measured, { rulebook: defaultRulebook, targetName: 'desk', classChoice: null, taken, family: 'harbour' }))
+  judge(
+    buildSubject(draft, measured, {
+      rulebook: defaultRulebook,
+      targetName: 'desk',
+      classChoice: null,
+      taken,
+      family: 'harbour',
+    }),
+  )

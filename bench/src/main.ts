@@ -10,7 +10,14 @@ import { takingInFigures } from './takingInFigures'
 import { textureFigures } from './textureFigures'
 import { checkFolderOnCall } from './warmThreads'
 
-const parts = { judging: judgingFigures, textures: textureFigures, meshes: meshFigures, reading: readingFigures, deliveries: deliveryFigures, 'taking-in': takingInFigures }
+const parts = {
+  judging: judgingFigures,
+  textures: textureFigures,
+  meshes: meshFigures,
+  reading: readingFigures,
+  deliveries: deliveryFigures,
+  'taking-in': takingInFigures,
+}
 const page = new URL('../docs/measurements.md', import.meta.url)
 
 /** A child process of the memory figure: checks one file and tells the most that it held. */
@@ -26,15 +33,23 @@ async function tellPeak(file: string): Promise<void> {
 async function main(asked: string[]): Promise<void> {
   const tell = (line: string): void => void process.stderr.write(`${line}…\n`)
   const figures: Figure[] = []
-  for (const [name, part] of Object.entries(parts)) if (asked.length === 0 || asked.includes(name)) figures.push(...(await part(tell)))
+  for (const [name, part] of Object.entries(parts))
+    if (asked.length === 0 || asked.includes(name)) figures.push(...(await part(tell)))
   const machine = `${cpus()[0]!.model.trim()}, ${cpus().length} cores, ${(totalmem() / 2 ** 30).toFixed(1)} GB, Node ${process.version}`
   process.stdout.write(`${machine}\n\n${figuresTable(figures)}\n`)
   if (asked.length > 0) return
   const text = await readFile(page, 'utf8')
-  await writeFile(page, text.replace(/(<!-- figures -->\n)[\s\S]*?(\n<!-- end of figures -->)/, `$1\n${machine}, ${new Date().toISOString().slice(0, 10)}.\n\n${figuresTable(figures)}\n$2`))
+  await writeFile(
+    page,
+    text.replace(
+      /(<!-- figures -->\n)[\s\S]*?(\n<!-- end of figures -->)/,
+      `$1\n${machine}, ${new Date().toISOString().slice(0, 10)}.\n\n${figuresTable(figures)}\n$2`,
+    ),
+  )
   process.stdout.write(`\nWritten to ${fileURLToPath(page)}\n`)
 }
 
 if (process.argv[2] === '--peak-of') await tellPeak(process.argv[3]!)
-else if (process.argv[2] === '--check-folder') await checkFolderOnCall(process.argv[3]!, Number(process.argv[4]))
+else if (process.argv[2] === '--check-folder')
+  await checkFolderOnCall(process.argv[3]!, Number(process.argv[4]))
 else await main(process.argv.slice(2))

@@ -4,10 +4,14 @@ import { writeGlb } from '@stern-gate/core'
 /** A lumpy ball of about so many triangles, indexed, with normals and UVs, as GLB. */
 export async function lumpyBall(triangles: number): Promise<Uint8Array> {
   const side = Math.max(4, Math.round(Math.sqrt(triangles / 2)))
-  const positions: number[] = [], normals: number[] = [], uvs: number[] = [], indices: number[] = []
+  const positions: number[] = [],
+    normals: number[] = [],
+    uvs: number[] = [],
+    indices: number[] = []
   for (let i = 0; i <= side; i++)
     for (let j = 0; j <= side; j++) {
-      const a = (j / side) * Math.PI * 2, b = 0.02 + (i / side) * (Math.PI - 0.04)
+      const a = (j / side) * Math.PI * 2,
+        b = 0.02 + (i / side) * (Math.PI - 0.04)
       const r = 1 + 0.08 * Math.sin(a * 7) * Math.sin(b * 5)
       const n = [Math.sin(b) * Math.cos(a), Math.cos(b), -Math.sin(b) * Math.sin(a)] as const
       // The seam closes exactly
@@ -23,10 +27,23 @@ export async function lumpyBall(triangles: number): Promise<Uint8Array> {
     }
   const document = new Document()
   const buffer = document.createBuffer()
-  const array = (values: number[], type: 'VEC2' | 'VEC3') => document.createAccessor().setType(type).setArray(new Float32Array(values)).setBuffer(buffer)
-  const primitive = document.createPrimitive()
-    .setAttribute('POSITION', array(positions, 'VEC3')).setAttribute('NORMAL', array(normals, 'VEC3')).setAttribute('TEXCOORD_0', array(uvs, 'VEC2'))
-    .setIndices(document.createAccessor().setType('SCALAR').setArray(new Uint32Array(indices)).setBuffer(buffer)).setMaterial(document.createMaterial('ball-clay'))
-  document.createScene().addChild(document.createNode('harbour_ball_a').setMesh(document.createMesh('harbour_ball_a').addPrimitive(primitive)))
+  const array = (values: number[], type: 'VEC2' | 'VEC3') =>
+    document.createAccessor().setType(type).setArray(new Float32Array(values)).setBuffer(buffer)
+  const primitive = document
+    .createPrimitive()
+    .setAttribute('POSITION', array(positions, 'VEC3'))
+    .setAttribute('NORMAL', array(normals, 'VEC3'))
+    .setAttribute('TEXCOORD_0', array(uvs, 'VEC2'))
+    .setIndices(
+      document.createAccessor().setType('SCALAR').setArray(new Uint32Array(indices)).setBuffer(buffer),
+    )
+    .setMaterial(document.createMaterial('ball-clay'))
+  document
+    .createScene()
+    .addChild(
+      document
+        .createNode('harbour_ball_a')
+        .setMesh(document.createMesh('harbour_ball_a').addPrimitive(primitive)),
+    )
   return writeGlb(document, () => ({ embed: new Uint8Array(0) }))
 }

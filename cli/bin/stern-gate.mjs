@@ -8,7 +8,9 @@ import { fileURLToPath } from 'node:url'
 const root = join(dirname(fileURLToPath(import.meta.url)), '..', '..')
 const built = join(root, 'dist', 'stern-gate.js')
 if (!existsSync(built)) {
-  const done = spawnSync(process.execPath, [join(root, 'tools', 'build.mjs'), '--node'], { stdio: ['ignore', 'ignore', 'inherit'] })
+  const done = spawnSync(process.execPath, [join(root, 'tools', 'build.mjs'), '--node'], {
+    stdio: ['ignore', 'ignore', 'inherit'],
+  })
   if (done.status !== 0) process.exit(2)
 }
 await import(built)

@@ -12,30 +12,83 @@ import { textReport } from './textReport'
 import { showProgress } from './showProgress'
 import { version } from './version'
 
-export interface CheckArguments { rulebook?: string; target?: string; class?: string; format: string; out?: string; maxCautions?: string; cache: string | boolean }
+export interface CheckArguments {
+  rulebook?: string
+  target?: string
+  class?: string
+  format: string
+  out?: string
+  maxCautions?: string
+  cache: string | boolean
+}
 
 /** Checks files and folders and prints or writes the report. */
-export async function check(engine: Engine, around: Surroundings, paths: string[], options: CheckArguments): Promise<ExitCode> {
+export async function check(
+  engine: Engine,
+  around: Surroundings,
+  paths: string[],
+  options: CheckArguments,
+): Promise<ExitCode> {
   const print = printers[options.format]
-  if (!print) throw new CannotRun(bad('request/invalid', `There is no format ${options.format}.`, 'Use text, json, sarif or junit.', { part: '--format' }).fault)
+  if (!print)
+    throw new CannotRun(
+      bad('request/invalid', `There is no format ${options.format}.`, 'Use text, json, sarif or junit.', {
+        part: '--format',
+      }).fault,
+    )
   const most = options.maxCautions === undefined ? Infinity : Number(options.maxCautions)
-  if (!(most >= 0)) throw new CannotRun(bad('request/invalid', `“${options.maxCautions}” is no count.`, 'Write --max-cautions 20, for example.', { part: '--max-cautions' }).fault)
-  const rulebook = options.rulebook === undefined ? defaultRulebook : await readRulebook(resolve(around.cwd, options.rulebook))
+  if (!(most >= 0))
+    throw new CannotRun(
+      bad(
+        'request/invalid',
+        `“${options.maxCautions}” is no count.`,
+        'Write --max-cautions 20, for example.',
+        { part: '--max-cautions' },
+      ).fault,
+    )
+  const rulebook =
+    options.rulebook === undefined
+      ? defaultRulebook
+      : await readRulebook(resolve(around.cwd, options.rulebook))
   const target = options.target ?? rulebook.defaultTarget
   known(rulebook.targets, target, '--target')
   if (options.class !== undefined) known(rulebook.classes, options.class, '--class')
   const { found, missing } = await findFiles(paths, around.cwd)
-  if (missing.length > 0) throw new CannotRun(bad('file/not-found', `There is no file or folder ${missing[0]}.`, 'Check the path.', { file: missing[0]! }).fault)
-  if (found.length === 0) throw new CannotRun(bad('file/not-found', 'The folders hold no files.', 'Name files or folders with meshes and textures.').fault)
+  if (missing.length > 0)
+    throw new CannotRun(
+      bad('file/not-found', `There is no file or folder ${missing[0]}.`, 'Check the path.', {
+        file: missing[0]!,
+      }).fault,
+    )
+  if (found.length === 0)
+    throw new CannotRun(
+      bad('file/not-found', 'The folders hold no files.', 'Name files or folders with meshes and textures.')
+        .fault,
+    )
   const progress = showProgress(around)
   const archives = await openArchives(found)
-  const report = await checkFiles(engine, archives.files, await filesBeside(found, around.cwd), { refused: archives.refused, rulebook, target, classChoice: options.class ?? null, version, progress: progress.show, ...(options.cache === false ? {} : { cache: createFactsCache(typeof options.cache === 'string' ? resolve(around.cwd, options.cache) : cacheFolder()) }) })
+  const report = await checkFiles(engine, archives.files, await filesBeside(found, around.cwd), {
+    refused: archives.refused,
+    rulebook,
+    target,
+    classChoice: options.class ?? null,
+    version,
+    progress: progress.show,
+    ...(options.cache === false
+      ? {}
+      : {
+          cache: createFactsCache(
+            typeof options.cache === 'string' ? resolve(around.cwd, options.cache) : cacheFolder(),
+          ),
+        }),
+  })
   progress.end()
   await archives.close()
   const text = print(report)
   if (options.out === undefined) around.out(text)
   else await writeFile(resolve(around.cwd, options.out), text)
-  if (report.totals.cautions > most) around.err(`${report.totals.cautions} cautions; at most ${most} are allowed.\n`)
+  if (report.totals.cautions > most)
+    around.err(`${report.totals.cautions} cautions; at most ${most} are allowed.\n`)
   return report.verdict === 'clear' && report.totals.cautions <= most ? 0 : 1
 }
 
@@ -43,20 +96,28 @@ export async function check(engine: Engine, around: Surroundings, paths: string[
 export async function filesBeside(found: readonly FoundFile[], cwd: string): Promise<FoundFile[]> {
   const folders = new Set(found.filter((f) => isMeshName(f.path)).map((f) => dirname(f.file)))
   const beside = await Promise.all([...folders].map((folder) => findFiles([folder], folder)))
-  return beside.flatMap((b) => b.found).map((b) => {
-    const inside = !relative(cwd, b.file).startsWith('..')
-    return inside ? { ...b, path: relative(cwd, b.file).replaceAll('\\', '/') } : b
-  })
+  return beside
+    .flatMap((b) => b.found)
+    .map((b) => {
+      const inside = !relative(cwd, b.file).startsWith('..')
+      return inside ? { ...b, path: relative(cwd, b.file).replaceAll('\\', '/') } : b
+    })
 }
 
 export async function readRulebook(file: string): Promise<Rulebook> {
   const text = await readFile(file, 'utf8').catch(() => null)
-  if (text === null) throw new CannotRun(bad('file/not-found', 'The rulebook cannot be read.', 'Check the path.', { file }).fault)
+  if (text === null)
+    throw new CannotRun(
+      bad('file/not-found', 'The rulebook cannot be read.', 'Check the path.', { file }).fault,
+    )
   let raw: unknown
   try {
     raw = JSON.parse(text)
   } catch (error) {
-    throw new CannotRun(bad('rulebook/invalid', `It is no JSON: ${(error as Error).message}`, 'Correct the file.', { file }).fault)
+    throw new CannotRun(
+      bad('rulebook/invalid', `It is no JSON: ${(error as Error).message}`, 'Correct the file.', { file })
+        .fault,
+    )
   }
   const rulebook = checkRulebook(raw)
   if (!rulebook.ok) throw new CannotRun({ ...rulebook.fault, where: { file, ...rulebook.fault.where } })
@@ -64,7 +125,15 @@ export async function readRulebook(file: string): Promise<Rulebook> {
 }
 
 function known(names: object, name: string, option: string): void {
-  if (!(name in names)) throw new CannotRun(bad('request/invalid', `The rulebook has no ${name}.`, `Choose one of: ${Object.keys(names).join(', ')}.`, { part: option }).fault)
+  if (!(name in names))
+    throw new CannotRun(
+      bad(
+        'request/invalid',
+        `The rulebook has no ${name}.`,
+        `Choose one of: ${Object.keys(names).join(', ')}.`,
+        { part: option },
+      ).fault,
+    )
 }
 
 const printers: Record<string, (report: Report) => string> = {

@@ -13,13 +13,23 @@ import { version } from './version'
 
 const workerFile = join(import.meta.dirname, '../../dist/measure-worker.js')
 let folder = ''
-beforeAll(async () => { folder = await mkdtemp(join(tmpdir(), 'stern-cli-')) })
+beforeAll(async () => {
+  folder = await mkdtemp(join(tmpdir(), 'stern-cli-'))
+})
 afterAll(() => rm(folder, { recursive: true, force: true }))
 
 async function stern(...args: string[]) {
-  let out = '', err = ''
-  const openEngine = () => createEngine({ workerFile, threads: 1, secondsPerFile: 30, memoryMbPerThread: 512 })
-  const exit = await createProgram({ openEngine, cwd: folder, out: (t) => (out += t), err: (t) => (err += t), terminal: false }).run(args)
+  let out = '',
+    err = ''
+  const openEngine = () =>
+    createEngine({ workerFile, threads: 1, secondsPerFile: 30, memoryMbPerThread: 512 })
+  const exit = await createProgram({
+    openEngine,
+    cwd: folder,
+    out: (t) => (out += t),
+    err: (t) => (err += t),
+    terminal: false,
+  }).run(args)
   return { exit, out, err }
 }
 async function lay(name: string, options: CrateOptions): Promise<string> {
@@ -37,58 +47,129 @@ describe('check', () => {
     expect(out).toContain('clear  harbour_crate_a')
   })
   it('exits 1 when something is held; the JSON follows the schema', async () => {
-    const { exit, out } = await stern('check', await lay('held', { green: 'down' }), '--format', 'json', '--target', 'handheld')
+    const { exit, out } = await stern(
+      'check',
+      await lay('held', { green: 'down' }),
+      '--format',
+      'json',
+      '--target',
+      'handheld',
+    )
     expect(exit).toBe(1)
     const report = reportSchema.parse(JSON.parse(out))
     expect(report).toMatchObject({ target: 'handheld', verdict: 'held', version })
-    expect(report.assets[0]!.findings[0]).toMatchObject({ rule: 'colour/normal-green', level: 'stop', place: { kind: 'texture', texture: 'harbour_crate_a_normal.png' } })
+    expect(report.assets[0]!.findings[0]).toMatchObject({
+      rule: 'colour/normal-green',
+      level: 'stop',
+      place: { kind: 'texture', texture: 'harbour_crate_a_normal.png' },
+    })
   })
   it('a mesh named alone finds the textures beside it', async () => {
     await lay('alone', {})
     expect((await stern('check', 'alone/props/harbour_crate_a.glb')).exit).toBe(0)
   })
   it('opens zips among the files; what stays outside is refused and holds', async () => {
-    const entries = Object.entries(await crateFiles({})).map(([name, body]) => ({ name, body: Buffer.from(body), packed: true }))
+    const entries = Object.entries(await crateFiles({})).map(([name, body]) => ({
+      name,
+      body: Buffer.from(body),
+      packed: true,
+    }))
     await mkdir(join(folder, 'zipped/from'), { recursive: true })
     await writeFile(join(folder, 'zipped/from/crate.zip'), zipOf(entries))
-    expect(await stern('check', 'zipped')).toMatchObject({ exit: 0, out: expect.stringContaining('clear  harbour_crate_a') as string })
-    await writeFile(join(folder, 'zipped/from/more.zip'), zipOf([{ name: '../out.png', body: Buffer.from('x') }]))
+    expect(await stern('check', 'zipped')).toMatchObject({
+      exit: 0,
+      out: expect.stringContaining('clear  harbour_crate_a') as string,
+    })
+    await writeFile(
+      join(folder, 'zipped/from/more.zip'),
+      zipOf([{ name: '../out.png', body: Buffer.from('x') }]),
+    )
     const { exit, out } = await stern('check', 'zipped', '--format', 'json')
-    expect([exit, reportSchema.parse(JSON.parse(out)).refused.map((f) => [f.code, f.where.file])]).toEqual([1, [['file/unsafe-path', 'zipped/from/more.zip: ../out.png']]])
+    expect([exit, reportSchema.parse(JSON.parse(out)).refused.map((f) => [f.code, f.where.file])]).toEqual([
+      1,
+      [['file/unsafe-path', 'zipped/from/more.zip: ../out.png']],
+    ])
   })
   it('reads an OBJ with its library, and remedy makes a GLB of it', async () => {
     await mkdir(join(folder, 'obj'), { recursive: true })
-    await writeFile(join(folder, 'obj/harbour_plank_a.obj'), 'mtllib plank.mtl\no harbour_plank_a\nv -50 0 -50\nv 50 0 -50\nv 50 0 50\nv -50 0 50\nv 0 100 0\nusemtl plank-wood\nf 1 2 3 4\nf 2 1 5\nf 3 2 5\nf 4 3 5\nf 1 4 5\n')
+    await writeFile(
+      join(folder, 'obj/harbour_plank_a.obj'),
+      'mtllib plank.mtl\no harbour_plank_a\nv -50 0 -50\nv 50 0 -50\nv 50 0 50\nv -50 0 50\nv 0 100 0\nusemtl plank-wood\nf 1 2 3 4\nf 2 1 5\nf 3 2 5\nf 4 3 5\nf 1 4 5\n',
+    )
     await writeFile(join(folder, 'obj/plank.mtl'), 'newmtl plank-wood\nKd 0.5 0.3 0.1\n')
     const report = reportSchema.parse(JSON.parse((await stern('check', 'obj', '--format', 'json')).out))
-    expect(report.assets.map((a) => [a.name, a.files])).toEqual([['harbour_plank_a', ['obj/harbour_plank_a.obj', 'obj/plank.mtl']]])
-    expect((await stern('remedy', 'obj/harbour_plank_a.obj', '--do', 'scale/rescale:factor=0.01', '--out', 'obj/out/harbour_plank_a.glb')).exit).toBe(0)
-    const facts = JSON.parse((await stern('facts', 'obj/out/harbour_plank_a.glb', '--format', 'json')).out) as { facts: { nodes: { bounds: { max: number[] } }[] } }
+    expect(report.assets.map((a) => [a.name, a.files])).toEqual([
+      ['harbour_plank_a', ['obj/harbour_plank_a.obj', 'obj/plank.mtl']],
+    ])
+    expect(
+      (
+        await stern(
+          'remedy',
+          'obj/harbour_plank_a.obj',
+          '--do',
+          'scale/rescale:factor=0.01',
+          '--out',
+          'obj/out/harbour_plank_a.glb',
+        )
+      ).exit,
+    ).toBe(0)
+    const facts = JSON.parse(
+      (await stern('facts', 'obj/out/harbour_plank_a.glb', '--format', 'json')).out,
+    ) as { facts: { nodes: { bounds: { max: number[] } }[] } }
     expect(facts.facts.nodes[0]!.bounds.max).toEqual([0.5, 1, 0.5])
   })
   it('takes class, rulebook and a file to write to', async () => {
     await lay('classy', { size: 5 })
-    await writeFile(join(folder, 'lax.json'), JSON.stringify({ ...defaultRulebook, name: 'lax', rules: { 'scale/expected-size': { enabled: false } } }))
+    await writeFile(
+      join(folder, 'lax.json'),
+      JSON.stringify({
+        ...defaultRulebook,
+        name: 'lax',
+        rules: { 'scale/expected-size': { enabled: false } },
+      }),
+    )
     expect((await stern('check', 'classy')).out).toContain('scale/expected-size')
     expect((await stern('check', 'classy', '--class', 'structure')).out).not.toContain('scale/expected-size')
-    const done = await stern('check', 'classy', '--rulebook', 'lax.json', '--format', 'json', '--out', 'report.json')
+    const done = await stern(
+      'check',
+      'classy',
+      '--rulebook',
+      'lax.json',
+      '--format',
+      'json',
+      '--out',
+      'report.json',
+    )
     expect(done).toMatchObject({ exit: 0, out: '' })
     expect(JSON.parse(await readFile(join(folder, 'report.json'), 'utf8')).rulebook).toBe('lax')
   })
   it.each([
-    [['check', 'nowhere'], 'file/not-found'], [['check', '.', '--target', 'toaster'], 'request/invalid'], [['check', '.', '--class', 'castle'], 'request/invalid'],
-    [['check', '.', '--format', 'xml'], 'request/invalid'], [['check', '.', '--rulebook', 'none.json'], 'file/not-found'], [['schema', 'none'], 'request/invalid'],
+    [['check', 'nowhere'], 'file/not-found'],
+    [['check', '.', '--target', 'toaster'], 'request/invalid'],
+    [['check', '.', '--class', 'castle'], 'request/invalid'],
+    [['check', '.', '--format', 'xml'], 'request/invalid'],
+    [['check', '.', '--rulebook', 'none.json'], 'file/not-found'],
+    [['schema', 'none'], 'request/invalid'],
   ])('%j cannot run: exit 2 and the code on standard error', async (args, code) => {
     const { exit, err, out } = await stern(...args)
     expect([exit, out]).toEqual([2, ''])
     expect(err).toContain(code)
   })
-  it('an unknown option cannot run either', async () => expect((await stern('check', '.', '--nonsense')).exit).toBe(2))
+  it('an unknown option cannot run either', async () =>
+    expect((await stern('check', '.', '--nonsense')).exit).toBe(2))
 })
 
 it('remedy mends a mesh and its textures, and what it wrote checks clear', async () => {
   await lay('broken', { size: 100, green: 'down' })
-  const done = await stern('remedy', 'broken/props/harbour_crate_a.glb', '--do', 'scale/rescale:factor=0.01', 'colour/flip-green:texture=harbour_crate_a_normal.png', '--out', 'mended/props/harbour_crate_a.glb')
+  const done = await stern(
+    'remedy',
+    'broken/props/harbour_crate_a.glb',
+    '--do',
+    'scale/rescale:factor=0.01',
+    'colour/flip-green:texture=harbour_crate_a_normal.png',
+    '--out',
+    'mended/props/harbour_crate_a.glb',
+  )
   expect(done.exit).toBe(0)
   expect(done.out.trim().split('\n')).toHaveLength(4)
   expect((await stern('check', 'mended')).exit).toBe(0)
@@ -96,9 +177,23 @@ it('remedy mends a mesh and its textures, and what it wrote checks clear', async
 
 it('remedy mends a texture by itself', async () => {
   await lay('single', { normalSpace: 'srgb' })
-  expect((await stern('remedy', 'single/props/harbour_crate_a_normal.png', '--do', 'colour/set-space:texture=harbour_crate_a_normal.png,space=linear', '--out', 'one.png')).exit).toBe(0)
+  expect(
+    (
+      await stern(
+        'remedy',
+        'single/props/harbour_crate_a_normal.png',
+        '--do',
+        'colour/set-space:texture=harbour_crate_a_normal.png,space=linear',
+        '--out',
+        'one.png',
+      )
+    ).exit,
+  ).toBe(0)
   const { out } = await stern('facts', 'one.png')
-  expect(JSON.parse(out).facts.header).toMatchObject({ colourSpace: 'linear', colourEvidence: ['gAMA 1.00000'] })
+  expect(JSON.parse(out).facts.header).toMatchObject({
+    colourSpace: 'linear',
+    colourEvidence: ['gAMA 1.00000'],
+  })
 })
 
 it('facts of a refused file give the fault and exit 1', async () => {
@@ -112,14 +207,22 @@ it('rules lists every rule; schema prints a JSON schema', async () => {
   const { out } = await stern('rules')
   for (const rule of rules) expect(out).toContain(rule.id)
   expect(JSON.parse((await stern('rules', '--format', 'json')).out).rules).toHaveLength(rules.length)
-  expect(JSON.parse((await stern('schema', 'report')).out)).toMatchObject({ type: 'object', properties: { format: { const: 'stern-gate-report/1' } } })
+  expect(JSON.parse((await stern('schema', 'report')).out)).toMatchObject({
+    type: 'object',
+    properties: { format: { const: 'stern-gate-report/1' } },
+  })
 })
 
 it('steps are read from text', () => {
-  expect(parseStep('a/b:x=1,y=true,z=wood_01,n=null')).toEqual({ remedy: 'a/b', options: { x: 1, y: true, z: 'wood_01', n: null } })
+  expect(parseStep('a/b:x=1,y=true,z=wood_01,n=null')).toEqual({
+    remedy: 'a/b',
+    options: { x: 1, y: true, z: 'wood_01', n: null },
+  })
   expect(() => parseStep('a/b:x')).toThrow()
 })
 
 it('says the version of the workspace', async () => {
-  expect(JSON.parse(await readFile(join(import.meta.dirname, '../../package.json'), 'utf8')).version).toBe(version)
+  expect(JSON.parse(await readFile(join(import.meta.dirname, '../../package.json'), 'utf8')).version).toBe(
+    version,
+  )
 })

@@ -3,7 +3,12 @@ import { fileURLToPath } from 'node:url'
 import { openPool, threadsFor } from '@stern-gate/engine/pool'
 import { measuresForSure } from './measuresForSure'
 
-const options = { workerFile: fileURLToPath(new URL('./measure-worker.js', import.meta.url)), threads: threadsFor(availableParallelism()), secondsPerFile: 300, memoryMbPerThread: 4096 }
+const options = {
+  workerFile: fileURLToPath(new URL('./measure-worker.js', import.meta.url)),
+  threads: threadsFor(availableParallelism()),
+  secondsPerFile: 300,
+  memoryMbPerThread: 4096,
+}
 const args = process.argv.slice(2)
 
 // The thread loads while the command line does

@@ -7,7 +7,9 @@ import { measuresForSure } from './measuresForSure'
 let home: string
 const before = process.env['XDG_CACHE_HOME']
 
-beforeEach(async () => { process.env['XDG_CACHE_HOME'] = home = await mkdtemp(join(tmpdir(), 'stern-cache-')) })
+beforeEach(async () => {
+  process.env['XDG_CACHE_HOME'] = home = await mkdtemp(join(tmpdir(), 'stern-cache-'))
+})
 afterEach(() => {
   if (before === undefined) delete process.env['XDG_CACHE_HOME']
   else process.env['XDG_CACHE_HOME'] = before
@@ -22,5 +24,14 @@ it('knows commands that measure whatever they find', async () => {
 })
 
 it('opens no thread for those that may not', () => {
-  for (const args of [[], ['rules'], ['check'], ['check', '--help'], ['facts'], ['check', 'props', '--cache', 'kept'], ['check', 'props', '--cache=kept']]) expect(measuresForSure(args), args.join(' ')).toBe(false)
+  for (const args of [
+    [],
+    ['rules'],
+    ['check'],
+    ['check', '--help'],
+    ['facts'],
+    ['check', 'props', '--cache', 'kept'],
+    ['check', 'props', '--cache=kept'],
+  ])
+    expect(measuresForSure(args), args.join(' ')).toBe(false)
 })

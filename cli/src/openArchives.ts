@@ -6,11 +6,18 @@ import { pipeline } from 'node:stream/promises'
 import { faultAt, type Fault } from '@stern-gate/contract'
 import { unpackZip, type FoundFile } from '@stern-gate/engine'
 
-export interface OpenedArchives { files: FoundFile[]; refused: Fault[]; close: () => Promise<void> }
+export interface OpenedArchives {
+  files: FoundFile[]
+  refused: Fault[]
+  close: () => Promise<void>
+}
 
-/** Puts what stands in zips in their place among the files, unpacked into a temporary folder until `close`. */
+/**
+ * Puts what stands in zips in their place among the files, unpacked into a temporary folder until `close`.
+ */
 export async function openArchives(found: readonly FoundFile[]): Promise<OpenedArchives> {
-  const archives = found.filter((f) => /\.zip$/i.test(f.path)), refused: Fault[] = []
+  const archives = found.filter((f) => /\.zip$/i.test(f.path)),
+    refused: Fault[] = []
   if (archives.length === 0) return { files: [...found], refused, close: async () => undefined }
   const folder = await mkdtemp(join(tmpdir(), 'stern-gate-'))
   const files = found.filter((f) => !archives.includes(f))
@@ -24,7 +31,9 @@ export async function openArchives(found: readonly FoundFile[]): Promise<OpenedA
         await pipeline(stream, out)
         files.push({ path: beside + path, file, sizeBytes: out.bytesWritten })
       },
-      async refuse(path, fault) { refused.push({ ...fault, where: { ...fault.where, file: `${archive.path}: ${path}` } }) },
+      async refuse(path, fault) {
+        refused.push({ ...fault, where: { ...fault.where, file: `${archive.path}: ${path}` } })
+      },
     })
     if (!done.ok) refused.push(faultAt(done.fault, { file: archive.path }))
   }

@@ -2,11 +2,22 @@ import * as z from 'zod'
 import { bad, meshFactsSchema, reportSchema, rulebookSchema, textureFactsSchema } from '@stern-gate/contract'
 import { CannotRun } from './program'
 
-const schemas: Record<string, z.ZodType> = { report: reportSchema, rulebook: rulebookSchema, facts: z.discriminatedUnion('kind', [meshFactsSchema, textureFactsSchema]) }
+const schemas: Record<string, z.ZodType> = {
+  report: reportSchema,
+  rulebook: rulebookSchema,
+  facts: z.discriminatedUnion('kind', [meshFactsSchema, textureFactsSchema]),
+}
 
 /** JSON Schema (2020-12) of one of the documents that stern-gate reads or writes. */
 export function printSchema(name: string): string {
   const schema = schemas[name]
-  if (!schema) throw new CannotRun(bad('request/invalid', `There is no schema ${name}.`, `Choose one of: ${Object.keys(schemas).join(', ')}.`).fault)
+  if (!schema)
+    throw new CannotRun(
+      bad(
+        'request/invalid',
+        `There is no schema ${name}.`,
+        `Choose one of: ${Object.keys(schemas).join(', ')}.`,
+      ).fault,
+    )
   return `${JSON.stringify(z.toJSONSchema(schema), null, 2)}\n`
 }

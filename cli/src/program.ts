@@ -32,7 +32,7 @@ export class CannotRun extends Error {
 export function createProgram(around: Surroundings): { run: (args: string[]) => Promise<ExitCode> } {
   let exit: ExitCode = 0
   const program = new Command('stern-gate')
-    .description('Checks meshes and textures against a project\'s pipeline rules, and mends them.')
+    .description("Checks meshes and textures against a project's pipeline rules, and mends them.")
     .version(version)
     .exitOverride()
     .configureOutput({ writeOut: around.out, writeErr: around.err })
@@ -44,7 +44,9 @@ export function createProgram(around: Surroundings): { run: (args: string[]) => 
       await engine.close()
     }
   }
-  program.command('check').description('measure and judge files and folders; exit 0 clear, 1 held, 2 could not run')
+  program
+    .command('check')
+    .description('measure and judge files and folders; exit 0 clear, 1 held, 2 could not run')
     .argument('<paths...>', 'files and folders')
     .option('--rulebook <file>', 'rulebook to judge by (JSON); the default rulebook without it')
     .option('--target <name>', 'target of the rulebook')
@@ -52,20 +54,40 @@ export function createProgram(around: Surroundings): { run: (args: string[]) => 
     .option('--format <format>', 'text, json, sarif or junit', 'text')
     .option('--out <file>', 'write the report to a file')
     .option('--max-cautions <count>', 'more cautions than this hold the check, too')
-    .option('--cache <folder>', 'where facts are kept between runs; the user\'s cache folder without it')
+    .option('--cache <folder>', "where facts are kept between runs; the user's cache folder without it")
     .option('--no-cache', 'measure everything anew')
-    .action((paths: string[], options: CheckArguments) => withEngine((engine) => check(engine, around, paths, options)))
-  program.command('facts').description('what is measured in one file')
+    .action((paths: string[], options: CheckArguments) =>
+      withEngine((engine) => check(engine, around, paths, options)),
+    )
+  program
+    .command('facts')
+    .description('what is measured in one file')
     .argument('<file>')
     .option('--format <format>', 'only json', 'json')
     .action((file: string) => withEngine((engine) => facts(engine, around, file)))
-  program.command('remedy').description('apply remedies to one mesh or texture and write the result')
+  program
+    .command('remedy')
+    .description('apply remedies to one mesh or texture and write the result')
     .argument('<file>')
     .requiredOption('--do <step...>', '<remedy>[:option=value,…]; several are applied in order')
     .requiredOption('--out <file>', 'where the result goes')
-    .action((file: string, options: RemedyArguments) => withEngine((engine) => remedy(engine, around, file, options)))
-  program.command('rules').description('every rule with its level and limits').option('--format <format>', 'text or json', 'text').action((o: { format: string }) => { around.out(printRules(o.format)) })
-  program.command('schema').description('JSON schema of report, rulebook or facts').argument('<name>').action((name: string) => { around.out(printSchema(name)) })
+    .action((file: string, options: RemedyArguments) =>
+      withEngine((engine) => remedy(engine, around, file, options)),
+    )
+  program
+    .command('rules')
+    .description('every rule with its level and limits')
+    .option('--format <format>', 'text or json', 'text')
+    .action((o: { format: string }) => {
+      around.out(printRules(o.format))
+    })
+  program
+    .command('schema')
+    .description('JSON schema of report, rulebook or facts')
+    .argument('<name>')
+    .action((name: string) => {
+      around.out(printSchema(name))
+    })
   return {
     async run(args) {
       try {
@@ -90,6 +112,8 @@ function ended(error: unknown, around: Surroundings): ExitCode {
 
 /** A fault as lines for a person. */
 export function faultText(fault: Fault): string {
-  const where = Object.entries(fault.where).map(([key, value]) => `${key} ${value}`).join(', ')
+  const where = Object.entries(fault.where)
+    .map(([key, value]) => `${key} ${value}`)
+    .join(', ')
   return `${fault.code}: ${fault.why}${where ? ` (${where})` : ''}\n  ${fault.hint}\n`
 }

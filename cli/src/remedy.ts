@@ -6,16 +6,47 @@ import { findFiles, hashFile, type Engine } from '@stern-gate/engine'
 import { filesBeside } from './check'
 import { CannotRun, type ExitCode, type Surroundings } from './program'
 
-export interface RemedyArguments { do: string[]; out: string }
+export interface RemedyArguments {
+  do: string[]
+  out: string
+}
 
-/** Applies steps to a mesh or texture. The main file goes to --out; textures that stand beside a mesh go beside it there. */
-export async function remedy(engine: Engine, around: Surroundings, path: string, options: RemedyArguments): Promise<ExitCode> {
-  const { found: [file] } = await findFiles([path], around.cwd)
-  if (!file) throw new CannotRun(bad('file/not-found', `There is no file ${path}.`, 'Check the path.', { file: path }).fault)
-  const recipe: Recipe = { steps: options.do.map((step, i) => ({ id: `step-${i}`, on: true, why: 'command line', ...parseStep(step) })) }
+/**
+ * Applies steps to a mesh or texture. The main file goes to --out; textures that stand beside a mesh go
+ * beside it there.
+ */
+export async function remedy(
+  engine: Engine,
+  around: Surroundings,
+  path: string,
+  options: RemedyArguments,
+): Promise<ExitCode> {
+  const {
+    found: [file],
+  } = await findFiles([path], around.cwd)
+  if (!file)
+    throw new CannotRun(
+      bad('file/not-found', `There is no file ${path}.`, 'Check the path.', { file: path }).fault,
+    )
+  const recipe: Recipe = {
+    steps: options.do.map((step, i) => ({
+      id: `step-${i}`,
+      on: true,
+      why: 'command line',
+      ...parseStep(step),
+    })),
+  }
   const mesh = isMeshName(file.path)
   const others = mesh ? await referenced(engine, file, await filesBeside([file], around.cwd)) : []
-  const done = await engine.mend({ name: fileStem(file.path), assetKind: mesh ? 'mesh' : 'texture-set', main: file.path, files: [{ path: file.path, part: mesh ? 'mesh' : 'texture', file: file.file }, ...others] }, recipe)
+  const done = await engine.mend(
+    {
+      name: fileStem(file.path),
+      assetKind: mesh ? 'mesh' : 'texture-set',
+      main: file.path,
+      files: [{ path: file.path, part: mesh ? 'mesh' : 'texture', file: file.file }, ...others],
+    },
+    recipe,
+  )
   if (!done.ok) throw new CannotRun(done.fault)
   const out = resolve(around.cwd, options.out)
   await mkdir(dirname(out), { recursive: true })
@@ -26,21 +57,41 @@ export async function remedy(engine: Engine, around: Surroundings, path: string,
     await writeFile(target, result.bytes)
     around.out(`${target}\n`)
   }
-  for (const result of done.value.results) around.err(`${result.changed ? 'done' : 'nothing to do'}: ${result.remedy}: ${result.said}\n`)
+  for (const result of done.value.results)
+    around.err(`${result.changed ? 'done' : 'nothing to do'}: ${result.remedy}: ${result.said}\n`)
   return 0
 }
 
 /** Beside the mesh as it was; what lay above its folder comes into it. */
-const relativeTo = (folder: string, path: string): string => (folder === '.' ? path : path.startsWith(`${folder}/`) ? path.slice(folder.length + 1) : basename(path))
+const relativeTo = (folder: string, path: string): string =>
+  folder === '.' ? path : path.startsWith(`${folder}/`) ? path.slice(folder.length + 1) : basename(path)
 
-async function referenced(engine: Engine, file: { path: string; file: string; sizeBytes: number }, beside: { path: string; file: string }[]): Promise<{ path: string; part: SourceFile['part']; file: string }[]> {
+async function referenced(
+  engine: Engine,
+  file: { path: string; file: string; sizeBytes: number },
+  beside: { path: string; file: string }[],
+): Promise<{ path: string; part: SourceFile['part']; file: string }[]> {
   const others = beside.filter((b) => b.file !== file.file).map(({ path, file: f }) => ({ path, file: f }))
-  const { measured } = await engine.measure({ path: file.path, file: file.file, sha256: await hashFile(file.file, file.sizeBytes), sizeBytes: file.sizeBytes }, others)
-  if (measured.fault || measured.facts?.kind !== 'mesh') throw new CannotRun(measured.fault ?? bad('file/unsupported', 'It is no mesh.', 'Name a mesh or a texture.').fault)
+  const { measured } = await engine.measure(
+    {
+      path: file.path,
+      file: file.file,
+      sha256: await hashFile(file.file, file.sizeBytes),
+      sizeBytes: file.sizeBytes,
+    },
+    others,
+  )
+  if (measured.fault || measured.facts?.kind !== 'mesh')
+    throw new CannotRun(
+      measured.fault ?? bad('file/unsupported', 'It is no mesh.', 'Name a mesh or a texture.').fault,
+    )
   const paths = others.map((o) => o.path)
   const parts = new Map<string, SourceFile['part']>()
   const { buffers, companions, images } = measured.facts.file
-  for (const [asked, part] of [...[...buffers, ...companions].map((b) => [b.uri, 'buffer'] as const), ...images.map((i) => [i.uri, 'texture'] as const)]) {
+  for (const [asked, part] of [
+    ...[...buffers, ...companions].map((b) => [b.uri, 'buffer'] as const),
+    ...images.map((i) => [i.uri, 'texture'] as const),
+  ]) {
     const found = asked === null ? null : resolveReference(asked, paths)
     if (found) parts.set(found.path, part)
   }
@@ -54,7 +105,15 @@ export function parseStep(text: string): { remedy: string; options: RemedyOption
   const options: RemedyOptions = {}
   for (const pair of text.slice(colon + 1).split(',')) {
     const equals = pair.indexOf('=')
-    if (equals < 1) throw new CannotRun(bad('request/invalid', `“${pair}” is no option=value.`, 'Write --do remedy:option=value,option=value.', { part: '--do' }).fault)
+    if (equals < 1)
+      throw new CannotRun(
+        bad(
+          'request/invalid',
+          `“${pair}” is no option=value.`,
+          'Write --do remedy:option=value,option=value.',
+          { part: '--do' },
+        ).fault,
+      )
     options[pair.slice(0, equals)] = parseValue(pair.slice(equals + 1))
   }
   return { remedy: text.slice(0, colon), options }

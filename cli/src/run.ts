@@ -10,7 +10,13 @@ export async function run(args: string[], options: EngineOptions, pool: Pool | n
     return engine
   }
   try {
-    return await createProgram({ openEngine, cwd: process.cwd(), out: (text) => process.stdout.write(text), err: (text) => process.stderr.write(text), terminal: process.stderr.isTTY === true }).run(args)
+    return await createProgram({
+      openEngine,
+      cwd: process.cwd(),
+      out: (text) => process.stdout.write(text),
+      err: (text) => process.stderr.write(text),
+      terminal: process.stderr.isTTY === true,
+    }).run(args)
   } finally {
     await left?.destroy()
   }

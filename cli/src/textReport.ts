@@ -3,22 +3,35 @@ import { formatCount } from '@stern-gate/core'
 import { placeWords } from './placeWords'
 import { faultText } from './program'
 
-/** So many findings of one rule on one asset are written out; a model of ten thousand nodes would say the same ten thousand times. */
+/**
+ * So many findings of one rule on one asset are written out; a model of ten thousand nodes would say the same
+ * ten thousand times.
+ */
 const MOST_OF_A_RULE = 8
 
 /** The report for a person at a terminal. */
 export function textReport(report: Report): string {
   const lines: string[] = []
   for (const asset of report.assets) {
-    lines.push(`${asset.verdict === 'held' ? 'held ' : 'clear'}  ${asset.name}  (${asset.kind === 'mesh' ? asset.class : 'texture set'})`)
+    lines.push(
+      `${asset.verdict === 'held' ? 'held ' : 'clear'}  ${asset.name}  (${asset.kind === 'mesh' ? asset.class : 'texture set'})`,
+    )
     for (const alike of byRule(asset.findings)) {
-      for (const finding of alike.slice(0, MOST_OF_A_RULE)) lines.push(`${beginning(finding)}${finding.text}`, `             ${placeText(finding)}`)
-      if (alike.length > MOST_OF_A_RULE) lines.push(`${beginning(alike[0]!)}… and ${formatCount(alike.length - MOST_OF_A_RULE)} more like these; --format json has them all.`)
+      for (const finding of alike.slice(0, MOST_OF_A_RULE))
+        lines.push(`${beginning(finding)}${finding.text}`, `             ${placeText(finding)}`)
+      if (alike.length > MOST_OF_A_RULE)
+        lines.push(
+          `${beginning(alike[0]!)}… and ${formatCount(alike.length - MOST_OF_A_RULE)} more like these; --format json has them all.`,
+        )
     }
   }
   for (const fault of report.refused) lines.push(`refused  ${faultText(fault).trimEnd()}`)
   const { assets, held, refused, stops, cautions, notes } = report.totals
-  lines.push('', `${counted(assets, 'asset')}, ${held} held, ${counted(refused, 'file')} refused: ${counted(stops, 'stop')}, ${counted(cautions, 'caution')}, ${counted(notes, 'note')}. Target ${report.target}.`, '')
+  lines.push(
+    '',
+    `${counted(assets, 'asset')}, ${held} held, ${counted(refused, 'file')} refused: ${counted(stops, 'stop')}, ${counted(cautions, 'caution')}, ${counted(notes, 'note')}. Target ${report.target}.`,
+    '',
+  )
   return lines.join('\n')
 }
 
@@ -26,15 +39,18 @@ export function textReport(report: Report): string {
 function byRule(findings: readonly Finding[]): Finding[][] {
   const groups = new Map<string, Finding[]>()
   for (const finding of findings) {
-    const key = `${finding.level} ${finding.rule}`, known = groups.get(key)
+    const key = `${finding.level} ${finding.rule}`,
+      known = groups.get(key)
     if (known) known.push(finding)
     else groups.set(key, [finding])
   }
   return [...groups.values()]
 }
 
-const counted = (count: number, what: string): string => `${formatCount(count)} ${what}${count === 1 ? '' : 's'}`
+const counted = (count: number, what: string): string =>
+  `${formatCount(count)} ${what}${count === 1 ? '' : 's'}`
 
 const beginning = ({ level, rule }: Finding): string => `    ${level.padEnd(7)}  ${rule}  `
 
-const placeText = ({ place, remedies }: Finding): string => [placeWords(place), ...remedies.map((r) => `${r.label} (${r.remedy})`)].join(' · ')
+const placeText = ({ place, remedies }: Finding): string =>
+  [placeWords(place), ...remedies.map((r) => `${r.label} (${r.remedy})`)].join(' · ')

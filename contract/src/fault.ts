@@ -30,13 +30,21 @@ export type Outcome<T> = { ok: true; value: T } | { ok: false; fault: Fault }
 export const good = <T>(value: T): Outcome<T> => ({ ok: true, value })
 
 /** Makes a failed outcome. */
-export const bad = (code: FaultCode, why: string, hint: string, where: Where = {}): { ok: false; fault: Fault } => ({
+export const bad = (
+  code: FaultCode,
+  why: string,
+  hint: string,
+  where: Where = {},
+): { ok: false; fault: Fault } => ({
   ok: false,
   fault: { code, why, hint, where },
 })
 
 /** The fault with an outer layer's part of the location put in; what is known further in stays. */
-export const faultAt = (fault: Fault, where: Where): Fault => ({ ...fault, where: { ...where, ...fault.where } })
+export const faultAt = (fault: Fault, where: Where): Fault => ({
+  ...fault,
+  where: { ...where, ...fault.where },
+})
 
 /** Throws: for states that only a bug of our own can bring about. */
 export function invariant(condition: unknown, what: string): asserts condition {

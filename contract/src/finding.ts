@@ -8,8 +8,17 @@ export const placeSchema = z.discriminatedUnion('kind', [
   z.strictObject({ kind: z.literal('node'), node: z.string() }),
   z.strictObject({ kind: z.literal('slot'), slot: z.string(), input: z.string().optional() }),
   z.strictObject({ kind: z.literal('texture'), texture: z.string() }),
-  z.strictObject({ kind: z.literal('triangles'), node: z.string(), primitive: z.int(), evidence: z.string().describe('name of the evidence entry') }),
-  z.strictObject({ kind: z.literal('channel'), node: z.string(), channel: z.int().describe('counted from 0') }),
+  z.strictObject({
+    kind: z.literal('triangles'),
+    node: z.string(),
+    primitive: z.int(),
+    evidence: z.string().describe('name of the evidence entry'),
+  }),
+  z.strictObject({
+    kind: z.literal('channel'),
+    node: z.string(),
+    channel: z.int().describe('counted from 0'),
+  }),
   z.strictObject({
     kind: z.literal('name'),
     what: z.enum(['asset', 'node', 'texture', 'slot', 'clip']),
@@ -19,7 +28,16 @@ export const placeSchema = z.discriminatedUnion('kind', [
 ])
 export type Place = z.infer<typeof placeSchema>
 
-export const gaugeUnits = ['m', 'triangles', 'texels', 'share', 'count', 'sure', 'bytes', 'texelsPerMetre'] as const
+export const gaugeUnits = [
+  'm',
+  'triangles',
+  'texels',
+  'share',
+  'count',
+  'sure',
+  'bytes',
+  'texelsPerMetre',
+] as const
 
 /** The measured value on a small scale against its limit. */
 export const gaugeSchema = z.strictObject({
@@ -33,7 +51,10 @@ export const gaugeSchema = z.strictObject({
 export type Gauge = z.infer<typeof gaugeSchema>
 
 /** Options of a remedy: plain named values. */
-export const remedyOptionsSchema = z.record(z.string(), z.union([z.string(), z.number(), z.boolean(), z.null()]))
+export const remedyOptionsSchema = z.record(
+  z.string(),
+  z.union([z.string(), z.number(), z.boolean(), z.null()]),
+)
 export type RemedyOptions = z.infer<typeof remedyOptionsSchema>
 
 /** A remedy that a finding offers, with the options that would mend it. */
@@ -52,7 +73,7 @@ export const findingSchema = z.strictObject({
   rule: z.string(),
   station: stationSchema,
   level: levelSchema,
-  message: z.string().describe('key of the rule\'s message'),
+  message: z.string().describe("key of the rule's message"),
   text: z.string(),
   data: findingDataSchema,
   place: placeSchema,

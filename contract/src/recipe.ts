@@ -17,7 +17,9 @@ export const MOST_STEPS = 200
 export const recipeSchema = z.strictObject({ steps: z.array(recipeStepSchema).max(MOST_STEPS) })
 export type Recipe = z.infer<typeof recipeSchema>
 
-/** How the assets of a delivery are taken in: the options of the first step, under the name of their preset. */
+/**
+ * How the assets of a delivery are taken in: the options of the first step, under the name of their preset.
+ */
 export const intakeSchema = z.strictObject({ name: z.string(), options: remedyOptionsSchema })
 export type Intake = z.infer<typeof intakeSchema>
 

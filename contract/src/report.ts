@@ -28,7 +28,14 @@ export const reportSchema = z.strictObject({
   rulebook: z.string(),
   target: z.string(),
   verdict: verdictSchema,
-  totals: z.strictObject({ assets: z.int(), held: z.int(), stops: z.int(), cautions: z.int(), notes: z.int(), refused: z.int() }),
+  totals: z.strictObject({
+    assets: z.int(),
+    held: z.int(),
+    stops: z.int(),
+    cautions: z.int(),
+    notes: z.int(),
+    refused: z.int(),
+  }),
   assets: z.array(assetReportSchema),
   refused: z.array(faultSchema).describe('files that could not be read'),
 })

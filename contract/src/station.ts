@@ -1,14 +1,33 @@
 import * as z from 'zod'
 
 /** The ten stations in the order of work. */
-export const stations = ['files', 'names', 'scale', 'mesh', 'slots', 'colour', 'compression', 'uvs', 'lods', 'collision'] as const
+export const stations = [
+  'files',
+  'names',
+  'scale',
+  'mesh',
+  'slots',
+  'colour',
+  'compression',
+  'uvs',
+  'lods',
+  'collision',
+] as const
 export const stationSchema = z.enum(stations)
 export type Station = z.infer<typeof stationSchema>
 
 /** Names of the stations as they stand on the screen and in reports. */
 export const stationTitles: Record<Station, string> = {
-  files: 'Files', names: 'Names', scale: 'Scale', mesh: 'Mesh', slots: 'Slots',
-  colour: 'Colour', compression: 'Compression', uvs: 'UVs', lods: 'LODs', collision: 'Collision',
+  files: 'Files',
+  names: 'Names',
+  scale: 'Scale',
+  mesh: 'Mesh',
+  slots: 'Slots',
+  colour: 'Colour',
+  compression: 'Compression',
+  uvs: 'UVs',
+  lods: 'LODs',
+  collision: 'Collision',
 }
 
 /** Levels of a finding, gravest first. */
@@ -24,5 +43,8 @@ export const verdictSchema = z.enum(['clear', 'held'])
 export type Verdict = z.infer<typeof verdictSchema>
 
 /** Ten small marks, one a station, each with its number of findings. */
-export const tallySchema = z.record(stationSchema, z.strictObject({ state: stationStateSchema, count: z.int().min(0) }))
+export const tallySchema = z.record(
+  stationSchema,
+  z.strictObject({ state: stationStateSchema, count: z.int().min(0) }),
+)
 export type Tally = z.infer<typeof tallySchema>

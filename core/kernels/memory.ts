@@ -1,2 +1,4 @@
 /** The first byte that is not the kernels' own. */
-export function heapBegin(): usize { return (__heap_base + 15) & ~15 }
+export function heapBegin(): usize {
+  return (__heap_base + 15) & ~15
+}

@@ -3,31 +3,58 @@ import { hashBits, pointAt, putU32, u32At } from './numbers'
 
 /** Mixes the three numbers of a place, bit by bit; −0 as 0. */
 function hashPlace(place: usize): u32 {
-  const x = load<i32>(place), y = load<i32>(place, 4), z = load<i32>(place, 8)
+  const x = load<i32>(place),
+    y = load<i32>(place, 4),
+    z = load<i32>(place, 8)
   return hashBits(x << 1 === 0 ? 0 : x, y << 1 === 0 ? 0 : y, z << 1 === 0 ? 0 : z)
 }
 
 /** Marks the places of vertices from … to; gives how many came again, or seem to. */
-export function markPlaces(positions: usize, from: u32, to: u32, taken: usize, crowded: usize, mask: u32): u32 {
+export function markPlaces(
+  positions: usize,
+  from: u32,
+  to: u32,
+  taken: usize,
+  crowded: usize,
+  mask: u32,
+): u32 {
   let again: u32 = 0
   for (let v = from; v < to; v++) again += markHash(taken, crowded, mask, hashPlace(pointAt(positions, v)))
   return again
 }
 
-/** Gives vertices from … to the number of their place; `first` has each place's first vertex. The table holds two numbers a slot: what a place mixes to, and its number plus one. Gives how many places there are now. */
-export function numberPlaces(positions: usize, from: u32, to: u32, crowded: usize, crowdMask: u32, table: usize, mask: u32, ids: usize, first: usize, known: u32): u32 {
+/**
+ * Gives vertices from … to the number of their place; `first` has each place's first vertex. The table holds
+ * two numbers a slot: what a place mixes to, and its number plus one. Gives how many places there are now.
+ */
+export function numberPlaces(
+  positions: usize,
+  from: u32,
+  to: u32,
+  crowded: usize,
+  crowdMask: u32,
+  table: usize,
+  mask: u32,
+  ids: usize,
+  first: usize,
+  known: u32,
+): u32 {
   let count = known
   for (let v = from; v < to; v++) {
-    const place = pointAt(positions, v), mixed = hashPlace(place)
+    const place = pointAt(positions, v),
+      mixed = hashPlace(place)
     if (!isSet(crowded, crowdMask, mixed)) {
       putU32(first, count, v)
       putU32(ids, v, count++)
       continue
     }
-    const x = load<f32>(place), y = load<f32>(place, 4), z = load<f32>(place, 8)
+    const x = load<f32>(place),
+      y = load<f32>(place, 4),
+      z = load<f32>(place, 8)
     // What is no number takes no slot, for it is never found again
     const number = x === x && y === y && z === z
-    let slot = mixed & mask, found: u32 = 0xffffffff
+    let slot = mixed & mask,
+      found: u32 = 0xffffffff
     for (; number && u32At(table, slot * 2 + 1) !== 0; slot = (slot + 1) & mask) {
       if (u32At(table, slot * 2) !== mixed) continue
       const other = pointAt(positions, u32At(first, u32At(table, slot * 2 + 1) - 1))
@@ -56,13 +83,29 @@ export function lookUp(vertices: usize, count: u32, ids: usize, known: u32, out:
   }
 }
 
-/** Chains of a point's vertices: `heads` by point, `next` by vertex, 0xffffffff at the end. Attributes stand as four words each: where, numbers a vertex, and the tolerance in 64 bits. Gives how many vertices of from … to equal an earlier one. */
-export function mergeVertices(points: usize, from: u32, to: u32, attributes: usize, count: u32, heads: usize, next: usize, rep: usize, most: u32): u32 {
+/**
+ * Chains of a point's vertices: `heads` by point, `next` by vertex, 0xffffffff at the end. Attributes stand
+ * as four words each: where, numbers a vertex, and the tolerance in 64 bits. Gives how many vertices of from
+ * … to equal an earlier one.
+ */
+export function mergeVertices(
+  points: usize,
+  from: u32,
+  to: u32,
+  attributes: usize,
+  count: u32,
+  heads: usize,
+  next: usize,
+  rep: usize,
+  most: u32,
+): u32 {
   let merged: u32 = 0
   for (let v = from; v < to; v++) {
     const point = u32At(points, v)
-    let other = u32At(heads, point), looked: u32 = 0
-    for (; other !== 0xffffffff && looked < most; other = u32At(next, other), looked++) if (agree(attributes, count, v, other)) break
+    let other = u32At(heads, point),
+      looked: u32 = 0
+    for (; other !== 0xffffffff && looked < most; other = u32At(next, other), looked++)
+      if (agree(attributes, count, v, other)) break
     if (other !== 0xffffffff && looked < most) {
       putU32(rep, v, other)
       merged++
@@ -78,9 +121,12 @@ export function mergeVertices(points: usize, from: u32, to: u32, attributes: usi
 function agree(attributes: usize, count: u32, a: u32, b: u32): boolean {
   for (let n: u32 = 0; n < count; n++) {
     const own = attributes + <usize>n * 16
-    const values = <usize>load<u32>(own), size = load<u32>(own, 4), tolerance = load<f64>(own, 8)
+    const values = <usize>load<u32>(own),
+      size = load<u32>(own, 4),
+      tolerance = load<f64>(own, 8)
     for (let i: u32 = 0; i < size; i++) {
-      const p = <f64>load<f32>(values + (<usize>(a * size + i) << 2)), q = <f64>load<f32>(values + (<usize>(b * size + i) << 2))
+      const p = <f64>load<f32>(values + ((<usize>(a * size + i)) << 2)),
+        q = <f64>load<f32>(values + ((<usize>(b * size + i)) << 2))
       if (!(abs(p - q) <= tolerance)) return false
     }
   }
@@ -91,8 +137,11 @@ function agree(attributes: usize, count: u32, a: u32, b: u32): boolean {
 export function reach(points: usize, from: u32, to: u32, most: usize): void {
   for (let p = from; p < to; p++) {
     const place = pointAt(points, p)
-    const x = <f64>load<f32>(place), y = <f64>load<f32>(place, 4), z = <f64>load<f32>(place, 8)
-    const a = x + y, b = x - y
+    const x = <f64>load<f32>(place),
+      y = <f64>load<f32>(place, 4),
+      z = <f64>load<f32>(place, 8)
+    const a = x + y,
+      b = x - y
     raise(most, 0, x)
     raise(most, 1, y)
     raise(most, 2, z)
@@ -110,7 +159,8 @@ export function reach(points: usize, from: u32, to: u32, most: usize): void {
 }
 
 function raise(most: usize, line: u32, value: f64): void {
-  const along = most + (<usize>line << 3), against = along + 104
+  const along = most + ((<usize>line) << 3),
+    against = along + 104
   if (value > load<f64>(along)) store<f64>(along, value)
   if (-value > load<f64>(against)) store<f64>(against, -value)
 }

@@ -9,7 +9,12 @@ let deliveries: DemoDelivery[], files: FixtureFiles, found: Map<string, Finding[
 beforeAll(async () => {
   deliveries = await makeDeliveries()
   // The first version of every asset
-  files = Object.fromEntries(deliveries.slice(0, 2).flatMap((d) => d.files).map((f) => [f.path, f.bytes]))
+  files = Object.fromEntries(
+    deliveries
+      .slice(0, 2)
+      .flatMap((d) => d.files)
+      .map((f) => [f.path, f.bytes]),
+  )
   found = new Map((await subjectsOf(files)).map((s) => [s.name, judge(s).findings]))
 }, 180_000)
 
@@ -18,24 +23,38 @@ describe('the demo', () => {
     expect([...found.keys()].sort()).toEqual(demoAssets.map((a) => a.name).sort())
     expect(found.get('harbour_bollard_a')).toEqual([])
   })
-  it.each(demoAssets.map((a) => a.name))('%s: every planted fault whose rule is there is found, nothing else is', (name) => {
-    const wanted = plantedFaults.filter((f) => f.asset === name && rules.some((r) => r.id === f.rule))
-    const counts = new Map<string, number>()
-    for (const finding of found.get(name)!) counts.set(finding.rule, (counts.get(finding.rule) ?? 0) + 1)
-    expect(Object.fromEntries(counts)).toEqual(Object.fromEntries(wanted.map((f) => [f.rule, f.count])))
-    for (const fault of wanted.filter((f) => /[._]/.test(f.place))) expect(found.get(name)!.some((f) => JSON.stringify(f.place).includes(fault.place))).toBe(true)
-  })
+  it.each(demoAssets.map((a) => a.name))(
+    '%s: every planted fault whose rule is there is found, nothing else is',
+    (name) => {
+      const wanted = plantedFaults.filter((f) => f.asset === name && rules.some((r) => r.id === f.rule))
+      const counts = new Map<string, number>()
+      for (const finding of found.get(name)!) counts.set(finding.rule, (counts.get(finding.rule) ?? 0) + 1)
+      expect(Object.fromEntries(counts)).toEqual(Object.fromEntries(wanted.map((f) => [f.rule, f.count])))
+      for (const fault of wanted.filter((f) => /[._]/.test(f.place)))
+        expect(found.get(name)!.some((f) => JSON.stringify(f.place).includes(fault.place))).toBe(true)
+    },
+  )
   it('says of each fault truly whether its rule is there yet', () => {
-    for (const fault of plantedFaults) expect([fault.rule, rules.some((r) => r.id === fault.rule)]).toEqual([fault.rule, fault.from === 'now'])
+    for (const fault of plantedFaults)
+      expect([fault.rule, rules.some((r) => r.id === fault.rule)]).toEqual([fault.rule, fault.from === 'now'])
   })
   it('makes the same bytes each time', async () => {
-    const digest = (list: { path: string; bytes: Uint8Array }[]) => list.map((f) => [f.path, createHash('sha256').update(f.bytes).digest('hex')])
+    const digest = (list: { path: string; bytes: Uint8Array }[]) =>
+      list.map((f) => [f.path, createHash('sha256').update(f.bytes).digest('hex')])
     const plan = demoAssets.find((a) => a.name === 'harbour_lantern_a')!
-    expect(digest(await makeAsset(plan))).toEqual(digest(Object.entries(files).filter(([path]) => path.includes('lantern')).map(([path, bytes]) => ({ path, bytes }))))
+    expect(digest(await makeAsset(plan))).toEqual(
+      digest(
+        Object.entries(files)
+          .filter(([path]) => path.includes('lantern'))
+          .map(([path, bytes]) => ({ path, bytes })),
+      ),
+    )
   }, 60_000)
   it('comes in three deliveries, the last with a lantern that changed and a damaged file', async () => {
     expect(deliveries.map((d) => d.daysAgo)).toEqual([6, 2, 0])
-    const again = Object.fromEntries(deliveries[2]!.files.filter((f) => f.path.includes('lantern')).map((f) => [f.path, f.bytes]))
+    const again = Object.fromEntries(
+      deliveries[2]!.files.filter((f) => f.path.includes('lantern')).map((f) => [f.path, f.bytes]),
+    )
     const [subject] = await subjectsOf(again)
     expect(subject!.mesh!.slots!.map((s) => s.name)).toEqual(['lantern-metal', 'lantern-glass'])
     expect(judge(subject!).findings.map((f) => f.rule)).toContain('scale/pivot')

@@ -15,5 +15,12 @@ if (folder === undefined || folder.startsWith('-')) {
       await mkdir(dirname(path), { recursive: true })
       await writeFile(path, file.bytes)
     }
-  await writeFile(join(folder, 'deliveries.json'), JSON.stringify(deliveries.map(({ note, daysAgo }, i) => ({ folder: String(i + 1), note, daysAgo })), null, 2))
+  await writeFile(
+    join(folder, 'deliveries.json'),
+    JSON.stringify(
+      deliveries.map(({ note, daysAgo }, i) => ({ folder: String(i + 1), note, daysAgo })),
+      null,
+      2,
+    ),
+  )
 }

@@ -10,20 +10,37 @@ import '../../tools/testing/context'
 import { chromiumFlags } from '../../tools/chromiumFlags.mjs'
 import { chromiumPath } from '../../tools/debian.mjs'
 
-export interface Application { url: string; folder: string; browser: Browser; page: () => Promise<Page>; complaints: string[]; stop: () => Promise<void> }
+export interface Application {
+  url: string
+  folder: string
+  browser: Browser
+  page: () => Promise<Page>
+  complaints: string[]
+  stop: () => Promise<void>
+}
 
 /** The built application in a process of its own, on a fresh database, and a browser to look at it. */
 export async function openApplication(): Promise<Application> {
   const folder = await mkdtemp(join(tmpdir(), 'stern-browser-'))
   const { child, url } = await startServer(folder)
-  const browser = await launch({ executablePath: chromiumPath()!, args: chromiumFlags, defaultViewport: { width: 1280, height: 800 }, protocolTimeout: 120_000 })
+  const browser = await launch({
+    executablePath: chromiumPath()!,
+    args: chromiumFlags,
+    defaultViewport: { width: 1280, height: 800 },
+    protocolTimeout: 120_000,
+  })
   const complaints: string[] = []
   return {
-    url, folder, browser, complaints,
+    url,
+    folder,
+    browser,
+    complaints,
     async page() {
       const page = await browser.newPage()
       page.on('pageerror', (error) => complaints.push(String(error)))
-      page.on('console', (message) => { if (message.type() === 'error') complaints.push(message.text()) })
+      page.on('console', (message) => {
+        if (message.type() === 'error') complaints.push(message.text())
+      })
       return page
     },
     async stop() {
@@ -44,8 +61,18 @@ async function startServer(folder: string): Promise<{ child: ChildProcess; url: 
   await admin.query(`create database ${name}`)
   await admin.end()
   // No more threads than cores: what is looked at is the page, which runs beside them here
-  const env = { ...process.env, STERN_DATABASE_URL: inject('databaseUrl').replace(/\/[^/]*$/, `/${name}`), STERN_DATA: join(folder, 'data'), STERN_PORT: '0', STERN_LOG: 'error', STERN_THREADS: '2' }
-  const child = fork(join(import.meta.dirname, '../../dist/server.js'), { env, stdio: ['ignore', 'ignore', 'inherit', 'ipc'] })
+  const env = {
+    ...process.env,
+    STERN_DATABASE_URL: inject('databaseUrl').replace(/\/[^/]*$/, `/${name}`),
+    STERN_DATA: join(folder, 'data'),
+    STERN_PORT: '0',
+    STERN_LOG: 'error',
+    STERN_THREADS: '2',
+  }
+  const child = fork(join(import.meta.dirname, '../../dist/server.js'), {
+    env,
+    stdio: ['ignore', 'ignore', 'inherit', 'ipc'],
+  })
   const url = await new Promise<string>((resolve, reject) => {
     child.on('message', (message) => resolve((message as { ready: string }).ready))
     child.once('exit', (code) => reject(new Error(`the server ended with ${code}`)))
@@ -66,12 +93,16 @@ export async function layFiles(folder: string, files: readonly DemoFile[]): Prom
 export async function dropOnto(page: Page, paths: string[], at = { x: 640, y: 420 }): Promise<void> {
   const session = await page.createCDPSession()
   const data = { items: [], files: paths, dragOperationsMask: 1 }
-  for (const type of ['dragEnter', 'dragOver', 'drop'] as const) await session.send('Input.dispatchDragEvent', { type, ...at, data })
+  for (const type of ['dragEnter', 'dragOver', 'drop'] as const)
+    await session.send('Input.dispatchDragEvent', { type, ...at, data })
   await session.detach()
 }
 
-/** Clicks like a hand that waits until what it aims at stands still: lines that come and go above it move it. */
-export const press = (page: Page, selector: string, options: { count?: number } = {}): Promise<void> => page.locator(selector).setTimeout(60_000).click(options)
+/**
+ * Clicks like a hand that waits until what it aims at stands still: lines that come and go above it move it.
+ */
+export const press = (page: Page, selector: string, options: { count?: number } = {}): Promise<void> =>
+  page.locator(selector).setTimeout(60_000).click(options)
 
 /** Makes a project by the first page. */
 export async function beginProject(page: Page, url: string, name: string): Promise<void> {
@@ -82,4 +113,10 @@ export async function beginProject(page: Page, url: string, name: string): Promi
   await page.waitForSelector('.empty')
 }
 
-export const waitForText = (page: Page, selector: string, text: string): Promise<unknown> => page.waitForFunction((s, t) => [...document.querySelectorAll(s)].some((e) => e.textContent!.includes(t)), { timeout: 60_000 }, selector, text)
+export const waitForText = (page: Page, selector: string, text: string): Promise<unknown> =>
+  page.waitForFunction(
+    (s, t) => [...document.querySelectorAll(s)].some((e) => e.textContent!.includes(t)),
+    { timeout: 60_000 },
+    selector,
+    text,
+  )

@@ -1,5 +1,13 @@
 import { MessageChannel } from 'node:worker_threads'
-import { bad, faultAt, good, type Fault, type FaultCode, type Outcome, type Recipe } from '@stern-gate/contract'
+import {
+  bad,
+  faultAt,
+  good,
+  type Fault,
+  type FaultCode,
+  type Outcome,
+  type Recipe,
+} from '@stern-gate/contract'
 import { mayRefer, type MeasuredFile } from '@stern-gate/core'
 import { nothingBeside, type FileMeasurement } from './fileMeasurement'
 import type { MendedAsset } from './mendAsset'
@@ -7,14 +15,27 @@ import { openPool, type Pool, type PoolOptions } from './openPool'
 import type { AssetFiles, PlacedFile, Task } from './tasks'
 import { BEGUN, type ThreadWord } from './threadWords'
 
-export interface EngineOptions extends PoolOptions { secondsPerFile: number }
+export interface EngineOptions extends PoolOptions {
+  secondsPerFile: number
+}
 
-export interface RunOptions { signal?: AbortSignal; progress?: (doing: string) => void; /** Draw a thumbnail too; without a word, yes. */ thumbnail?: boolean }
+export interface RunOptions {
+  signal?: AbortSignal
+  progress?: (doing: string) => void
+  /** Draw a thumbnail too; without a word, yes. */ thumbnail?: boolean
+}
 
 /** The pool: one file a task, limits that end the thread and not the process. */
 export interface Engine {
-  /** Measures a file; its hash is taken as it is given, and trouble, limits included, stands in `measured.fault`. */
-  measure: (file: PlacedFile & { sha256: string; sizeBytes: number }, siblings: PlacedFile[], run?: RunOptions) => Promise<FileMeasurement>
+  /**
+   * Measures a file; its hash is taken as it is given, and trouble, limits included, stands in
+   * `measured.fault`.
+   */
+  measure: (
+    file: PlacedFile & { sha256: string; sizeBytes: number },
+    siblings: PlacedFile[],
+    run?: RunOptions,
+  ) => Promise<FileMeasurement>
   mend: (asset: AssetFiles, recipe: Recipe, run?: RunOptions) => Promise<Outcome<MendedAsset>>
   stageModel: (asset: AssetFiles, run?: RunOptions) => Promise<Outcome<Uint8Array | null>>
   /** A texture as PNG, for a page whose browser does not read its format. Faults: those of decoding. */
@@ -22,14 +43,29 @@ export interface Engine {
   close: () => Promise<void>
 }
 
-/** The pool is opened when it is first asked for, since a check whose files are all known needs no thread; or comes open already. */
+/**
+ * The pool is opened when it is first asked for, since a check whose files are all known needs no thread; or
+ * comes open already.
+ */
 export function createEngine(options: EngineOptions, open: Pool | null = null): Engine {
   let made = open
   const pool = (): Pool => (made ??= openPool(options))
-  const run = <T>(task: Task, o: RunOptions = {}, share = 1) => runTask<T>(pool(), task, options.secondsPerFile * share, o)
+  const run = <T>(task: Task, o: RunOptions = {}, share = 1) =>
+    runTask<T>(pool(), task, options.secondsPerFile * share, o)
   return {
     async measure(file, siblings, o) {
-      const done = await run<FileMeasurement>({ kind: 'measure', path: file.path, file: file.file, sha256: file.sha256, siblings: mayRefer(file.path) ? siblings : [], thumbnail: o?.thumbnail ?? true }, o, shareOfTime(file.sizeBytes))
+      const done = await run<FileMeasurement>(
+        {
+          kind: 'measure',
+          path: file.path,
+          file: file.file,
+          sha256: file.sha256,
+          siblings: mayRefer(file.path) ? siblings : [],
+          thumbnail: o?.thumbnail ?? true,
+        },
+        o,
+        shareOfTime(file.sizeBytes),
+      )
       return done.ok ? done.value : { measured: stopped(file, done.fault), ...nothingBeside }
     },
     async mend(asset, recipe, o) {
@@ -44,18 +80,34 @@ export function createEngine(options: EngineOptions, open: Pool | null = null): 
       const done = await run<Outcome<Uint8Array>>({ kind: 'picture', path, file }, o)
       return done.ok ? done.value : done
     },
-    close: async () => { await made?.destroy() },
+    close: async () => {
+      await made?.destroy()
+    },
   }
 }
 
-/** A file of 25 MB and more may take all of its time, a small one three eighths: a decoder that runs wild in it holds a thread the less long. */
+/**
+ * A file of 25 MB and more may take all of its time, a small one three eighths: a decoder that runs wild in
+ * it holds a thread the less long.
+ */
 const shareOfTime = (sizeBytes: number): number => Math.min(1, 0.375 + sizeBytes / 40e6)
 
 const stopped = (file: PlacedFile & { sha256: string; sizeBytes: number }, fault: Fault): MeasuredFile => ({
-  path: file.path, sha256: file.sha256, sizeBytes: file.sizeBytes, kind: 'unknown', facts: null, embedded: {}, fault: faultAt(fault, { file: file.path }),
+  path: file.path,
+  sha256: file.sha256,
+  sizeBytes: file.sizeBytes,
+  kind: 'unknown',
+  facts: null,
+  embedded: {},
+  fault: faultAt(fault, { file: file.path }),
 })
 
-async function runTask<T>(pool: Pool, task: Task, seconds: number, { signal, progress }: RunOptions): Promise<Outcome<T>> {
+async function runTask<T>(
+  pool: Pool,
+  task: Task,
+  seconds: number,
+  { signal, progress }: RunOptions,
+): Promise<Outcome<T>> {
   const limit = new AbortController()
   let timer: ReturnType<typeof setTimeout> | null = null
   const { port1, port2 } = new MessageChannel()
@@ -77,13 +129,26 @@ async function runTask<T>(pool: Pool, task: Task, seconds: number, { signal, pro
   }
 }
 
-const tooSlow = (seconds: number) => bad('file/timeout', `It was not done within ${Math.round(seconds)} s and was stopped.`, 'Split the file, or raise the time limit (STERN_FILE_SECONDS).')
+const tooSlow = (seconds: number) =>
+  bad(
+    'file/timeout',
+    `It was not done within ${Math.round(seconds)} s and was stopped.`,
+    'Split the file, or raise the time limit (STERN_FILE_SECONDS).',
+  )
 
 function broken(error: unknown): { ok: false; fault: Fault } {
   const { code, message } = error as { code?: string; message?: string }
   const memory = code === 'ERR_WORKER_OUT_OF_MEMORY' || /allocation failed|out of memory/i.test(message ?? '')
   const fault: FaultCode = memory ? 'file/out-of-memory' : 'file/measure-failed'
   return memory
-    ? bad(fault, 'It needs more memory than a worker thread may have.', 'Split the file, or raise the limit (STERN_FILE_MEMORY_MB).')
-    : bad(fault, `Measuring broke off: ${String(message).slice(0, 160)}`, 'This is a fault of Stern Gate; please report it with the file.')
+    ? bad(
+        fault,
+        'It needs more memory than a worker thread may have.',
+        'Split the file, or raise the limit (STERN_FILE_MEMORY_MB).',
+      )
+    : bad(
+        fault,
+        `Measuring broke off: ${String(message).slice(0, 160)}`,
+        'This is a fault of Stern Gate; please report it with the file.',
+      )
 }

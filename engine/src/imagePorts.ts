@@ -8,15 +8,29 @@ import { decodeStored } from './storedTexels'
 sharp.concurrency(1)
 sharp.cache(false)
 
-/** Decodes with libvips, and what that does not know by readers of its own. Stored values come out as they are: no profile, gamma or turn is applied. Faults: image/undecodable. */
+/**
+ * Decodes with libvips, and what that does not know by readers of its own. Stored values come out as they
+ * are: no profile, gamma or turn is applied. Faults: image/undecodable.
+ */
 export const decodeImage: DecodeImage = async (bytes, header) => {
   try {
     if (header.format === 'tga') return await decodeTexelsOfTga(bytes, header)
     if (header.format === 'dds' || header.format === 'ktx2') return await decodeStored(bytes, header)
-    if (header.format === 'exr' || header.format === 'hdr' || (header.format === 'tiff' && header.depth === 32)) return await (await import('./floatTexels')).decodeFloats(bytes, header)
+    if (
+      header.format === 'exr' ||
+      header.format === 'hdr' ||
+      (header.format === 'tiff' && header.depth === 32)
+    )
+      return await (await import('./floatTexels')).decodeFloats(bytes, header)
     return await decodeWithVips(bytes, header)
   } catch (error) {
-    return undecodable(header, String((error as Error).message).split('\n')[0]!.slice(0, 160).replace(/^THREE\.\w+: *|\.$/g, ''))
+    return undecodable(
+      header,
+      String((error as Error).message)
+        .split('\n')[0]!
+        .slice(0, 160)
+        .replace(/^THREE\.\w+: *|\.$/g, ''),
+    )
   }
 }
 
@@ -26,8 +40,12 @@ async function decodeWithVips(bytes: Uint8Array, header: TextureHeader): Promise
   if (deep) picture.toColourspace(header.channels < 3 ? 'grey16' : 'rgb16')
   // Grey with alpha goes by way of RGB: 'b-w' would drop the alpha
   else if (header.channels === 1) picture.toColourspace('b-w')
-  // Words of libvips lie in one buffer for the whole process: with several threads at work they may be about another picture
-  const decoded = await picture.raw(deep ? { depth: 'ushort' } : {}).toBuffer({ resolveWithObject: true }).catch(() => null)
+  // Words of libvips lie in one buffer for the whole process: with several threads at work they may be about
+  // another picture
+  const decoded = await picture
+    .raw(deep ? { depth: 'ushort' } : {})
+    .toBuffer({ resolveWithObject: true })
+    .catch(() => null)
   if (!decoded) return undecodable(header)
   const pixels = asPixels(decoded.data, decoded.info, deep)
   return good(header.channels === 2 && pixels.channels > 2 ? greyAndAlpha(pixels) : pixels)
@@ -37,15 +55,23 @@ async function decodeWithVips(bytes: Uint8Array, header: TextureHeader): Promise
 async function decodeTexelsOfTga(bytes: Uint8Array, header: TextureHeader): Promise<Outcome<Pixels>> {
   const { image } = await decodeTga(bytes)
   const texels = image.width * image.height
-  if (image.width !== header.width || image.height !== header.height || image.data.length !== texels * 4) return undecodable(header, 'the picture has another size than its header says')
+  if (image.width !== header.width || image.height !== header.height || image.data.length !== texels * 4)
+    return undecodable(header, 'the picture has another size than its header says')
   const data = new Uint8Array(texels * header.channels)
   const from = header.channels === 2 ? [0, 3] : [0, 1, 2, 3].slice(0, header.channels)
-  for (let t = 0; t < texels; t++) for (let c = 0; c < header.channels; c++) data[t * header.channels + c] = image.data[t * 4 + from[c]!]!
+  for (let t = 0; t < texels; t++)
+    for (let c = 0; c < header.channels; c++) data[t * header.channels + c] = image.data[t * 4 + from[c]!]!
   return good({ width: image.width, height: image.height, channels: header.channels, depth: 8, data })
 }
 
-function asPixels(data: Buffer, info: { width: number; height: number; channels: number }, deep: boolean): Pixels {
-  const own = deep ? new Uint16Array(data.buffer, data.byteOffset, data.byteLength / 2) : new Uint8Array(data.buffer, data.byteOffset, data.byteLength)
+function asPixels(
+  data: Buffer,
+  info: { width: number; height: number; channels: number },
+  deep: boolean,
+): Pixels {
+  const own = deep
+    ? new Uint16Array(data.buffer, data.byteOffset, data.byteLength / 2)
+    : new Uint8Array(data.buffer, data.byteOffset, data.byteLength)
   return { width: info.width, height: info.height, channels: info.channels, depth: deep ? 16 : 8, data: own }
 }
 
@@ -59,12 +85,18 @@ function greyAndAlpha({ width, height, channels, depth, data }: Pixels): Pixels 
 }
 
 const undecodable = (header: TextureHeader, said = ''): Outcome<Pixels> =>
-  bad('image/undecodable', `The ${header.format.toUpperCase()} has a sound header, but its picture cannot be decoded${said && `: ${said}`}.`, 'The picture is damaged; save or copy it again.')
+  bad(
+    'image/undecodable',
+    `The ${header.format.toUpperCase()} has a sound header, but its picture cannot be decoded${said && `: ${said}`}.`,
+    'The picture is damaged; save or copy it again.',
+  )
 
 /** Writes a PNG of the values as they are. */
 export const encodePng: EncodePng = async ({ width, height, channels, depth, data }) => {
   const deep = depth === 16
   const raw = { width, height, channels: channels as 1 | 2 | 3 | 4 }
-  const picture = deep ? sharp(data as Uint16Array, { raw }).toColourspace(channels < 3 ? 'grey16' : 'rgb16') : sharp(data as Uint8Array, { raw }).toColourspace(channels < 3 ? 'b-w' : 'srgb')
+  const picture = deep
+    ? sharp(data as Uint16Array, { raw }).toColourspace(channels < 3 ? 'grey16' : 'rgb16')
+    : sharp(data as Uint8Array, { raw }).toColourspace(channels < 3 ? 'b-w' : 'srgb')
   return new Uint8Array(await picture.png({ compressionLevel: 6 }).toBuffer())
 }

@@ -1,7 +1,22 @@
 import { bad, faultAt, good, type Fault, type Outcome, type TextureFacts } from '@stern-gate/contract'
 import {
-  FILE_KIND_BYTES, fileKind, isMeshKind, isTextureKind, kindByExtension, measureHeaderOnly, measureMesh, measureTexture, openMeshFile, readTextureHeader, resolveReference, shrinkPicture,
-  type CountTopology, type FileKind, type MeasuredFile, type MeasuredMesh, type Pixels,
+  FILE_KIND_BYTES,
+  fileKind,
+  isMeshKind,
+  isTextureKind,
+  kindByExtension,
+  measureHeaderOnly,
+  measureMesh,
+  measureTexture,
+  openMeshFile,
+  readTextureHeader,
+  resolveReference,
+  shrinkPicture,
+  type CountTopology,
+  type FileKind,
+  type MeasuredFile,
+  type MeasuredMesh,
+  type Pixels,
 } from '@stern-gate/core'
 import { nothingBeside, type FileMeasurement } from './fileMeasurement'
 import { sha256 } from './hashing'
@@ -25,9 +40,21 @@ export interface Surroundings {
 }
 
 /** Measures one file whatever it is. Trouble stands in `measured.fault`; nothing is thrown for bad input. */
-export async function measureFile(path: string, bytes: Uint8Array, around: Surroundings): Promise<FileMeasurement> {
+export async function measureFile(
+  path: string,
+  bytes: Uint8Array,
+  around: Surroundings,
+): Promise<FileMeasurement> {
   const kind = fileKind(bytes.subarray(0, FILE_KIND_BYTES), path)
-  const base: MeasuredFile = { path, sha256: around.sha256 ?? sha256(bytes), sizeBytes: bytes.length, kind, facts: null, embedded: {}, fault: null }
+  const base: MeasuredFile = {
+    path,
+    sha256: around.sha256 ?? sha256(bytes),
+    sizeBytes: bytes.length,
+    kind,
+    facts: null,
+    embedded: {},
+    fault: null,
+  }
   const entrance = checkEntrance(path, bytes, kind)
   if (!entrance.ok) return refused(base, entrance.fault)
   if (isMeshKind(kind)) return measureMeshFileBytes(base, bytes, around)
@@ -35,7 +62,10 @@ export async function measureFile(path: string, bytes: Uint8Array, around: Surro
   return { measured: base, ...nothingBeside }
 }
 
-const refused = (base: MeasuredFile, fault: Fault): FileMeasurement => ({ measured: { ...base, fault: faultAt(fault, { file: base.path }) }, ...nothingBeside })
+const refused = (base: MeasuredFile, fault: Fault): FileMeasurement => ({
+  measured: { ...base, fault: faultAt(fault, { file: base.path }) },
+  ...nothingBeside,
+})
 
 /** Empty, disguised and unknown files end here. */
 function checkEntrance(path: string, bytes: Uint8Array, kind: FileKind): Outcome<true> {
@@ -46,21 +76,52 @@ function checkEntrance(path: string, bytes: Uint8Array, kind: FileKind): Outcome
   const extension = /\.[^./\\]+$/.exec(path)?.[0] ?? ''
   const pictures = isTextureKind(kind) && isTextureKind(claimed)
   if (kind !== claimed && !pictures && kind !== 'unknown' && claimed !== 'unknown')
-    return bad('file/disguised', `The name says ${extension}, the bytes are ${kind.toUpperCase()}.`, `Rename it to .${kind === 'jpeg' ? 'jpg' : kind}, or export what the name says.`)
-  if (kind === 'unknown' && (isMeshKind(claimed) || isTextureKind(claimed))) return bad('file/disguised', `The name says ${extension}, but the bytes do not begin like one.`, 'Export it again; it may be damaged or something else.')
-  if (kind === 'unknown' || kind === 'zip') return bad('file/unsupported', `${extension || 'A file without extension'} is not read yet.`, 'Deliver glTF, GLB, OBJ, STL, PLY, FBX, COLLADA; PNG, JPEG, WebP, AVIF, TGA, TIFF, KTX2, DDS, EXR or HDR.')
+    return bad(
+      'file/disguised',
+      `The name says ${extension}, the bytes are ${kind.toUpperCase()}.`,
+      `Rename it to .${kind === 'jpeg' ? 'jpg' : kind}, or export what the name says.`,
+    )
+  if (kind === 'unknown' && (isMeshKind(claimed) || isTextureKind(claimed)))
+    return bad(
+      'file/disguised',
+      `The name says ${extension}, but the bytes do not begin like one.`,
+      'Export it again; it may be damaged or something else.',
+    )
+  if (kind === 'unknown' || kind === 'zip')
+    return bad(
+      'file/unsupported',
+      `${extension || 'A file without extension'} is not read yet.`,
+      'Deliver glTF, GLB, OBJ, STL, PLY, FBX, COLLADA; PNG, JPEG, WebP, AVIF, TGA, TIFF, KTX2, DDS, EXR or HDR.',
+    )
   return good(true)
 }
 
-/** Small texts that came in place of a file: the pointer of a large-file store, or the page that answered a download. */
+/**
+ * Small texts that came in place of a file: the pointer of a large-file store, or the page that answered a
+ * download.
+ */
 function standsForAnother(bytes: Uint8Array): Outcome<true> | null {
   const text = new TextDecoder().decode(bytes.subarray(0, 200)).trimStart()
-  if (/^version https:\/\/\S+\r?\n(?:[a-z0-9.-]+ .*\r?\n)*?oid sha256:[0-9a-f]{64}\s/.test(text)) return bad('file/pointer', 'It is only the pointer that a large-file store keeps in place of the file.', 'Fetch the file itself from the store, and deliver that.')
-  if (/^<!doctype html|^<html[\s>]/i.test(text)) return bad('file/web-page', 'It is a web page under the name of another file: most likely the answer to a download that needed a log-in.', 'Download the file again, and look at it before it is delivered.')
+  if (/^version https:\/\/\S+\r?\n(?:[a-z0-9.-]+ .*\r?\n)*?oid sha256:[0-9a-f]{64}\s/.test(text))
+    return bad(
+      'file/pointer',
+      'It is only the pointer that a large-file store keeps in place of the file.',
+      'Fetch the file itself from the store, and deliver that.',
+    )
+  if (/^<!doctype html|^<html[\s>]/i.test(text))
+    return bad(
+      'file/web-page',
+      'It is a web page under the name of another file: most likely the answer to a download that needed a log-in.',
+      'Download the file again, and look at it before it is delivered.',
+    )
   return null
 }
 
-async function measureMeshFileBytes(base: MeasuredFile, bytes: Uint8Array, around: Surroundings): Promise<FileMeasurement> {
+async function measureMeshFileBytes(
+  base: MeasuredFile,
+  bytes: Uint8Array,
+  around: Surroundings,
+): Promise<FileMeasurement> {
   around.progress('reading the mesh')
   const find = (asked: string) => {
     const found = resolveReference(asked, around.paths)
@@ -69,19 +130,37 @@ async function measureMeshFileBytes(base: MeasuredFile, bytes: Uint8Array, aroun
   const opened = await openMeshFile(bytes, base.path, find, libraryReaders)
   if (!opened.ok) return refused(base, opened.fault)
   around.progress('measuring triangles and slots')
-  const mesh = await measureMesh(opened.value.container, opened.value.references, bytes.length, { resource: find, hash: sha256, draco: libraryReaders.draco }, { topology: around.topology })
-  if (!mesh.source && mesh.facts.notMeasured[0]?.code !== 'gltf/missing-buffer') return refused(base, mesh.facts.notMeasured[0]!)
+  const mesh = await measureMesh(
+    opened.value.container,
+    opened.value.references,
+    bytes.length,
+    { resource: find, hash: sha256, draco: libraryReaders.draco },
+    { topology: around.topology },
+  )
+  if (!mesh.source && mesh.facts.notMeasured[0]?.code !== 'gltf/missing-buffer')
+    return refused(base, mesh.facts.notMeasured[0]!)
   const embedded = await measureEmbedded(mesh, around.progress)
   const pictures = mesh.facts.file.images.flatMap((image) => {
     const bytes = mesh.source?.images[image.index]?.bytes
     return image.sha256 && bytes ? [{ sha256: image.sha256, bytes }] : []
   })
   if (around.thumbnail) around.progress('drawing the thumbnail')
-  const thumbnail = mesh.source && around.thumbnail ? await meshThumbnail(mesh.source, mesh.facts, find, THUMBNAIL_SIZE) : null
-  return { measured: { ...base, facts: mesh.facts, embedded }, evidence: mesh.evidence.length > 0 ? mesh.evidence : null, thumbnail, pictures }
+  const thumbnail =
+    mesh.source && around.thumbnail
+      ? await meshThumbnail(mesh.source, mesh.facts, find, THUMBNAIL_SIZE)
+      : null
+  return {
+    measured: { ...base, facts: mesh.facts, embedded },
+    evidence: mesh.evidence.length > 0 ? mesh.evidence : null,
+    thumbnail,
+    pictures,
+  }
 }
 
-async function measureEmbedded(mesh: MeasuredMesh, progress: (doing: string) => void): Promise<MeasuredFile['embedded']> {
+async function measureEmbedded(
+  mesh: MeasuredMesh,
+  progress: (doing: string) => void,
+): Promise<MeasuredFile['embedded']> {
   const embedded: Record<string, TextureFacts | Fault> = {}
   for (const image of mesh.source?.images ?? []) {
     const hash = mesh.facts.file.images[image.index]?.sha256
@@ -93,7 +172,11 @@ async function measureEmbedded(mesh: MeasuredMesh, progress: (doing: string) => 
   return embedded
 }
 
-async function measureTextureBytes(base: MeasuredFile, bytes: Uint8Array, around: Surroundings): Promise<FileMeasurement> {
+async function measureTextureBytes(
+  base: MeasuredFile,
+  bytes: Uint8Array,
+  around: Surroundings,
+): Promise<FileMeasurement> {
   around.progress('decoding and measuring')
   const facts = await textureFacts(bytes, base.path)
   if (!facts.ok) return refused(base, facts.fault)
@@ -106,12 +189,18 @@ async function measureTextureBytes(base: MeasuredFile, bytes: Uint8Array, around
 const partlyRead: ReadonlySet<string> = new Set(['exr', 'hdr', 'ktx2'])
 
 /** A picture that does not decode is refused whole: a header alone is no basis for a verdict. */
-async function textureFacts(bytes: Uint8Array, path = ''): Promise<Outcome<{ facts: TextureFacts; pixels: Pixels | null }>> {
+async function textureFacts(
+  bytes: Uint8Array,
+  path = '',
+): Promise<Outcome<{ facts: TextureFacts; pixels: Pixels | null }>> {
   const header = readTextureHeader(bytes, path)
   if (!header.ok) return header
   if (!header.value.decodes) return good({ facts: measureHeaderOnly(header.value), pixels: null })
   const pixels = await decodeImage(bytes, header.value)
-  if (!pixels.ok) return partlyRead.has(header.value.format) && pixels.fault.code !== 'image/truncated' ? good({ facts: measureTexture(header.value, pixels), pixels: null }) : pixels
+  if (!pixels.ok)
+    return partlyRead.has(header.value.format) && pixels.fault.code !== 'image/truncated'
+      ? good({ facts: measureTexture(header.value, pixels), pixels: null })
+      : pixels
   return good({ facts: measureTexture(header.value, pixels), pixels: pixels.value })
 }
 
@@ -119,7 +208,12 @@ async function textureFacts(bytes: Uint8Array, path = ''): Promise<Outcome<{ fac
 export async function pictureOf(bytes: Uint8Array, path: string): Promise<Outcome<Uint8Array>> {
   const header = readTextureHeader(bytes, path)
   if (!header.ok) return header
-  if (!header.value.decodes) return bad('image/format-not-read', `The texels of ${header.value.format.toUpperCase()} files are not decoded yet.`, 'Deliver the picture as PNG to see it here.')
+  if (!header.value.decodes)
+    return bad(
+      'image/format-not-read',
+      `The texels of ${header.value.format.toUpperCase()} files are not decoded yet.`,
+      'Deliver the picture as PNG to see it here.',
+    )
   const pixels = await decodeImage(bytes, header.value)
   return pixels.ok ? good(await encodePng(pixels.value)) : pixels
 }

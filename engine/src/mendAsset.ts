@@ -1,7 +1,14 @@
 import { libraryReaders } from './libraryReaders'
 import type { Outcome, Recipe, StepResult } from '@stern-gate/contract'
 import { good } from '@stern-gate/contract'
-import { applyRecipe, openWork, writeForStage, writeWork, type OutputFile, type SourceFile } from '@stern-gate/core'
+import {
+  applyRecipe,
+  openWork,
+  writeForStage,
+  writeWork,
+  type OutputFile,
+  type SourceFile,
+} from '@stern-gate/core'
 import { decodeImage, encodePng } from './imagePorts'
 import type { FileMeasurement } from './fileMeasurement'
 import { measureFile } from './measureFile'
@@ -15,10 +22,19 @@ export interface MendedAsset {
   measurements: FileMeasurement[]
 }
 
-export interface AssetSource { name: string; kind: 'mesh' | 'texture-set'; main: string; files: SourceFile[] }
+export interface AssetSource {
+  name: string
+  kind: 'mesh' | 'texture-set'
+  main: string
+  files: SourceFile[]
+}
 
 /** Applies a recipe to an asset's source and measures what comes out. Faults: of reading, of remedies. */
-export async function mendAsset(source: AssetSource, recipe: Recipe, progress: (doing: string) => void): Promise<Outcome<MendedAsset>> {
+export async function mendAsset(
+  source: AssetSource,
+  recipe: Recipe,
+  progress: (doing: string) => void,
+): Promise<Outcome<MendedAsset>> {
   progress('opening the source')
   const work = await openWork(source.name, source.kind, source.main, source.files, libraryReaders)
   if (!work.ok) return work
@@ -30,8 +46,15 @@ export async function mendAsset(source: AssetSource, recipe: Recipe, progress: (
   const paths = files.map((f) => f.path)
   const read = (path: string) => files.find((f) => f.path === path)?.bytes ?? null
   const measurements: FileMeasurement[] = []
-  for (const file of files) measurements.push(await measureFile(file.path, file.bytes, { paths, read, progress, thumbnail: true }))
-  return good({ name: work.value.name, main: work.value.path ?? files[0]?.path ?? source.main, results: results.value, files, measurements })
+  for (const file of files)
+    measurements.push(await measureFile(file.path, file.bytes, { paths, read, progress, thumbnail: true }))
+  return good({
+    name: work.value.name,
+    main: work.value.path ?? files[0]?.path ?? source.main,
+    results: results.value,
+    files,
+    measurements,
+  })
 }
 
 /** One GLB with every picture inside, for the stage; null for a texture set. */

@@ -1,8 +1,19 @@
 import sharp from 'sharp'
 import type { MeshFacts } from '@stern-gate/contract'
 import {
-  drawThumbnail, joinBounds, linearToSrgb, partsOfMesh, primitiveView, readTextureHeader, transformPoints, worldPositions, floatsOf, nodePaths,
-  type MeshSource, type Pixels, type ThumbnailPiece,
+  drawThumbnail,
+  joinBounds,
+  linearToSrgb,
+  partsOfMesh,
+  primitiveView,
+  readTextureHeader,
+  transformPoints,
+  worldPositions,
+  floatsOf,
+  nodePaths,
+  type MeshSource,
+  type Pixels,
+  type ThumbnailPiece,
 } from '@stern-gate/core'
 import { encodePng } from './imagePorts'
 
@@ -10,7 +21,12 @@ import { encodePng } from './imagePorts'
 const PICTURE_SIDE = 256
 
 /** Draws the finest level of a mesh; null when there is nothing to draw. */
-export async function meshThumbnail(source: MeshSource, facts: MeshFacts, read: (asked: string) => Uint8Array | null, size: number): Promise<Uint8Array | null> {
+export async function meshThumbnail(
+  source: MeshSource,
+  facts: MeshFacts,
+  read: (asked: string) => Uint8Array | null,
+  size: number,
+): Promise<Uint8Array | null> {
   const levels = partsOfMesh(facts.nodes ?? []).levels
   const finest = levels.get(Math.min(...levels.keys())) ?? []
   const bounds = joinBounds(finest.map((n) => n.bounds))
@@ -27,13 +43,17 @@ export async function meshThumbnail(source: MeshSource, facts: MeshFacts, read: 
       const normal = primitive.getAttribute('NORMAL')
       const material = primitive.getMaterial()
       const texture = material?.getBaseColorTexture() ?? null
-      const picture = texture ? (pictures.get(source.document.getRoot().listTextures().indexOf(texture)) ?? null) : null
+      const picture = texture
+        ? (pictures.get(source.document.getRoot().listTextures().indexOf(texture)) ?? null)
+        : null
       const factor = material?.getBaseColorFactor() ?? [0.8, 0.8, 0.8, 1]
       pieces.push({
         positions: worldPositions(node, primitive, view.positions),
         normals: normal && !node.getSkin() ? transformPoints(floatsOf(normal), linear) : null,
         // Without UVs every vertex has the corner of the sheet, as on the stage
-        uvs: view.uvs[material?.getBaseColorTextureInfo()?.getTexCoord() ?? 0] ?? (picture ? new Float32Array((view.positions.length / 3) * 2) : null),
+        uvs:
+          view.uvs[material?.getBaseColorTextureInfo()?.getTexCoord() ?? 0] ??
+          (picture ? new Float32Array((view.positions.length / 3) * 2) : null),
         indices: view.indices,
         colour: [linearToSrgb(factor[0]), linearToSrgb(factor[1]), linearToSrgb(factor[2])],
         picture,
@@ -43,8 +63,16 @@ export async function meshThumbnail(source: MeshSource, facts: MeshFacts, read: 
   return encodePng(drawThumbnail(pieces, bounds, size))
 }
 
-async function baseColourPictures(source: MeshSource, read: (asked: string) => Uint8Array | null): Promise<Map<number, Pixels>> {
-  const wanted = new Set(source.document.getRoot().listMaterials().map((m) => m.getBaseColorTexture()))
+async function baseColourPictures(
+  source: MeshSource,
+  read: (asked: string) => Uint8Array | null,
+): Promise<Map<number, Pixels>> {
+  const wanted = new Set(
+    source.document
+      .getRoot()
+      .listMaterials()
+      .map((m) => m.getBaseColorTexture()),
+  )
   const pictures = new Map<number, Pixels>()
   for (const [index, texture] of source.document.getRoot().listTextures().entries()) {
     if (!wanted.has(texture)) continue
@@ -56,12 +84,25 @@ async function baseColourPictures(source: MeshSource, read: (asked: string) => U
   return pictures
 }
 
-/** A picture that cannot be read leaves its surface in the slot's own colour; that it is broken is said elsewhere. */
+/**
+ * A picture that cannot be read leaves its surface in the slot's own colour; that it is broken is said
+ * elsewhere.
+ */
 async function smallPicture(bytes: Uint8Array): Promise<Pixels | null> {
   if (!readTextureHeader(bytes).ok) return null
   try {
-    const { data, info } = await sharp(bytes, { ignoreIcc: true }).resize(PICTURE_SIDE, PICTURE_SIDE, { fit: 'inside', withoutEnlargement: true }).toColourspace('srgb').raw().toBuffer({ resolveWithObject: true })
-    return { width: info.width, height: info.height, channels: info.channels, depth: 8, data: new Uint8Array(data.buffer, data.byteOffset, data.byteLength) }
+    const { data, info } = await sharp(bytes, { ignoreIcc: true })
+      .resize(PICTURE_SIDE, PICTURE_SIDE, { fit: 'inside', withoutEnlargement: true })
+      .toColourspace('srgb')
+      .raw()
+      .toBuffer({ resolveWithObject: true })
+    return {
+      width: info.width,
+      height: info.height,
+      channels: info.channels,
+      depth: 8,
+      data: new Uint8Array(data.buffer, data.byteOffset, data.byteLength),
+    }
   } catch {
     return null
   }

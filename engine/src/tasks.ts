@@ -2,7 +2,10 @@ import * as z from 'zod'
 import { assetKindSchema, recipeSchema } from '@stern-gate/contract'
 
 /** A file of a delivery and where its bytes lie on this machine. */
-export const placedFileSchema = z.strictObject({ path: z.string(), file: z.string().describe('absolute path of the bytes') })
+export const placedFileSchema = z.strictObject({
+  path: z.string(),
+  file: z.string().describe('absolute path of the bytes'),
+})
 export type PlacedFile = z.infer<typeof placedFileSchema>
 
 export const measureTaskSchema = z.strictObject({
@@ -10,23 +13,40 @@ export const measureTaskSchema = z.strictObject({
   path: z.string(),
   file: z.string(),
   sha256: z.string().describe('of the content'),
-  siblings: z.array(placedFileSchema).describe('the delivery\'s other files; only the buffers that the mesh asks for and its base colour pictures are opened'),
+  siblings: z
+    .array(placedFileSchema)
+    .describe(
+      "the delivery's other files; only the buffers that the mesh asks for and its base colour pictures are opened",
+    ),
   thumbnail: z.boolean(),
 })
 
 export const assetFilesSchema = z.strictObject({
-  name: z.string(), assetKind: assetKindSchema, main: z.string(),
-  files: z.array(z.strictObject({ path: z.string(), part: z.enum(['mesh', 'buffer', 'texture']), file: z.string() })),
+  name: z.string(),
+  assetKind: assetKindSchema,
+  main: z.string(),
+  files: z.array(
+    z.strictObject({ path: z.string(), part: z.enum(['mesh', 'buffer', 'texture']), file: z.string() }),
+  ),
 })
 export type AssetFiles = z.infer<typeof assetFilesSchema>
 
 export const mendTaskSchema = assetFilesSchema.extend({ kind: z.literal('mend'), recipe: recipeSchema })
 export const stageTaskSchema = assetFilesSchema.extend({ kind: z.literal('stage') })
 
-export const pictureTaskSchema = z.strictObject({ kind: z.literal('picture'), path: z.string().describe('name, for formats without a mark of their own'), file: z.string() })
+export const pictureTaskSchema = z.strictObject({
+  kind: z.literal('picture'),
+  path: z.string().describe('name, for formats without a mark of their own'),
+  file: z.string(),
+})
 
 /** What a worker thread is asked to do. */
-export const taskSchema = z.discriminatedUnion('kind', [measureTaskSchema, mendTaskSchema, stageTaskSchema, pictureTaskSchema])
+export const taskSchema = z.discriminatedUnion('kind', [
+  measureTaskSchema,
+  mendTaskSchema,
+  stageTaskSchema,
+  pictureTaskSchema,
+])
 export type Task = z.infer<typeof taskSchema>
 export type MeasureTask = z.infer<typeof measureTaskSchema>
 export type MendTask = z.infer<typeof mendTaskSchema>

@@ -4,8 +4,14 @@ import { countTopology, type CountTopology, type TopologyCount, type TopologyInp
 /** Fewer triangles are counted here: handing them over would take as long. */
 const LEAST_TRIANGLES = 100_000
 
-/** A second thread that counts how triangles hang together while the first measures the rest of a large mesh. It ends with the thread that it belongs to. */
-export interface TopologyThread { /** Starts the thread, so that it is there when it is needed. */ warm: () => void; count: CountTopology }
+/**
+ * A second thread that counts how triangles hang together while the first measures the rest of a large mesh.
+ * It ends with the thread that it belongs to.
+ */
+export interface TopologyThread {
+  /** Starts the thread, so that it is there when it is needed. */ warm: () => void
+  count: CountTopology
+}
 
 /** `file` is the built entry: dist/topology-worker.js. */
 export function topologyThread(file: URL): TopologyThread {

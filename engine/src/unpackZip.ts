@@ -13,7 +13,12 @@ export interface UnpackLimits {
   ratio: number
 }
 
-export const unpackLimits: UnpackLimits = { entries: 20_000, entryBytes: 4 * 2 ** 30, totalBytes: 32 * 2 ** 30, ratio: 250 }
+export const unpackLimits: UnpackLimits = {
+  entries: 20_000,
+  entryBytes: 4 * 2 ** 30,
+  totalBytes: 32 * 2 ** 30,
+  ratio: 250,
+}
 
 export interface UnpackTo {
   take: (path: string, stream: Readable) => Promise<void>
@@ -24,19 +29,32 @@ export interface UnpackTo {
 const openZip = promisify<string, Options, ZipFile>(open)
 
 /**
- * Unpacks a zip, entry by entry, as streams. What the archive claims is looked at before anything is unpacked, and no entry gives more bytes than it claims. Folders and what systems put
- * beside files (dot files, __MACOSX) are left out. Faults of the whole: archive/damaged, archive/too-large; of an entry: file/unsafe-path, archive/link, archive/duplicate, archive/encrypted, archive/nested, archive/too-large.
+ * Unpacks a zip, entry by entry, as streams. What the archive claims is looked at before anything is
+ * unpacked, and no entry gives more bytes than it claims. Folders and what systems put beside files (dot
+ * files, __MACOSX) are left out. Faults of the whole: archive/damaged, archive/too-large; of an entry:
+ * file/unsafe-path, archive/link, archive/duplicate, archive/encrypted, archive/nested, archive/too-large.
  */
-export async function unpackZip(file: string, archiveBytes: number, to: UnpackTo, limits = unpackLimits): Promise<Outcome<{ taken: number }>> {
+export async function unpackZip(
+  file: string,
+  archiveBytes: number,
+  to: UnpackTo,
+  limits = unpackLimits,
+): Promise<Outcome<{ taken: number }>> {
   let zip: ZipFile
   try {
     // Names are decoded here, so that one bad name does not end the whole
-    zip = await openZip(file, { lazyEntries: true, autoClose: false, decodeStrings: false, validateEntrySizes: true })
+    zip = await openZip(file, {
+      lazyEntries: true,
+      autoClose: false,
+      decodeStrings: false,
+      validateEntrySizes: true,
+    })
   } catch (error) {
     return damaged(error)
   }
   try {
-    if (zip.entryCount > limits.entries) return tooLarge(`It lists ${zip.entryCount} entries; ${limits.entries} are taken at the most.`)
+    if (zip.entryCount > limits.entries)
+      return tooLarge(`It lists ${zip.entryCount} entries; ${limits.entries} are taken at the most.`)
     const entries = await listEntries(zip)
     const claimed = checkClaims(entries, archiveBytes, limits)
     return claimed.ok ? good({ taken: await unpackEntries(zip, entries, to, limits) }) : claimed
@@ -47,8 +65,14 @@ export async function unpackZip(file: string, archiveBytes: number, to: UnpackTo
   }
 }
 
-const damaged = (error: unknown) => bad('archive/damaged', `The archive cannot be read: ${String((error as Error).message).slice(0, 160)}`, 'Pack or copy it again.')
-const tooLarge = (why: string) => bad('archive/too-large', why, 'Deliver its files by themselves, or in several archives.')
+const damaged = (error: unknown) =>
+  bad(
+    'archive/damaged',
+    `The archive cannot be read: ${String((error as Error).message).slice(0, 160)}`,
+    'Pack or copy it again.',
+  )
+const tooLarge = (why: string) =>
+  bad('archive/too-large', why, 'Deliver its files by themselves, or in several archives.')
 
 function listEntries(zip: ZipFile): Promise<Entry[]> {
   const entries: Entry[] = []
@@ -63,18 +87,31 @@ function listEntries(zip: ZipFile): Promise<Entry[]> {
   })
 }
 
-/** Sizes as the list of the archive claims them. Entries whose packed bytes sum to more than the archive share them: nothing honest does. */
+/**
+ * Sizes as the list of the archive claims them. Entries whose packed bytes sum to more than the archive share
+ * them: nothing honest does.
+ */
 function checkClaims(entries: readonly Entry[], archiveBytes: number, limits: UnpackLimits): Outcome<true> {
-  const total = entries.reduce((sum, e) => sum + e.uncompressedSize, 0), packed = entries.reduce((sum, e) => sum + e.compressedSize, 0)
-  if (total > limits.totalBytes) return tooLarge(`It unpacks to ${mib(total)} MiB; ${mib(limits.totalBytes)} are taken at the most.`)
+  const total = entries.reduce((sum, e) => sum + e.uncompressedSize, 0),
+    packed = entries.reduce((sum, e) => sum + e.compressedSize, 0)
+  if (total > limits.totalBytes)
+    return tooLarge(`It unpacks to ${mib(total)} MiB; ${mib(limits.totalBytes)} are taken at the most.`)
   if (packed > archiveBytes) return tooLarge('Its entries lie over each other.')
-  if (total > limits.ratio * archiveBytes) return tooLarge(`It unpacks to ${Math.round(total / archiveBytes)} times its size; ${limits.ratio} are taken at the most.`)
+  if (total > limits.ratio * archiveBytes)
+    return tooLarge(
+      `It unpacks to ${Math.round(total / archiveBytes)} times its size; ${limits.ratio} are taken at the most.`,
+    )
   return good(true)
 }
 
 const mib = (bytes: number): number => Math.round(bytes / 2 ** 20)
 
-async function unpackEntries(zip: ZipFile, entries: readonly Entry[], to: UnpackTo, limits: UnpackLimits): Promise<number> {
+async function unpackEntries(
+  zip: ZipFile,
+  entries: readonly Entry[],
+  to: UnpackTo,
+  limits: UnpackLimits,
+): Promise<number> {
   const seen = new Set<string>()
   let taken = 0
   for (const entry of entries) {
@@ -96,10 +133,14 @@ async function unpackEntries(zip: ZipFile, entries: readonly Entry[], to: Unpack
   return taken
 }
 
-const openEntry = (zip: ZipFile, entry: Entry): Promise<Readable> => new Promise((resolve, reject) => zip.openReadStream(entry, (error, stream) => (error ? reject(error) : resolve(stream))))
+const openEntry = (zip: ZipFile, entry: Entry): Promise<Readable> =>
+  new Promise((resolve, reject) =>
+    zip.openReadStream(entry, (error, stream) => (error ? reject(error) : resolve(stream))),
+  )
 
 /** The upper half of code page 437, in which names stand that are not UTF-8 (APPNOTE 6.3.10, appendix D). */
-const PAGE_437 = 'ÇüéâäàåçêëèïîìÄÅÉæÆôöòûùÿÖÜ¢£¥₧ƒáíóúñÑªº¿⌐¬½¼¡«»░▒▓│┤╡╢╖╕╣║╗╝╜╛┐└┴┬├─┼╞╟╚╔╩╦╠═╬╧╨╤╥╙╘╒╓╫╪┘┌█▄▌▐▀αßΓπΣσµτΦΘΩδ∞φε∩≡±≥≤⌠⌡÷≈°∙·√ⁿ²■\u00a0'
+const PAGE_437 =
+  'ÇüéâäàåçêëèïîìÄÅÉæÆôöòûùÿÖÜ¢£¥₧ƒáíóúñÑªº¿⌐¬½¼¡«»░▒▓│┤╡╢╖╕╣║╗╝╜╛┐└┴┬├─┼╞╟╚╔╩╦╠═╬╧╨╤╥╙╘╒╓╫╪┘┌█▄▌▐▀αßΓπΣσµτΦΘΩδ∞φε∩≡±≥≤⌠⌡÷≈°∙·√ⁿ²■\u00a0'
 
 /** Many programs write UTF-8 without saying so: it is taken where the bytes are that. */
 function nameOf(entry: Entry): string {
@@ -111,16 +152,43 @@ function nameOf(entry: Entry): string {
   }
 }
 
-const UNIX_TYPE = 0xf000, UNIX_LINK = 0xa000, ENCRYPTED = 1
+const UNIX_TYPE = 0xf000,
+  UNIX_LINK = 0xa000,
+  ENCRYPTED = 1
 
-function checkEntry(entry: Entry, name: string, seen: ReadonlySet<string>, limits: UnpackLimits): Outcome<string> {
+function checkEntry(
+  entry: Entry,
+  name: string,
+  seen: ReadonlySet<string>,
+  limits: UnpackLimits,
+): Outcome<string> {
   const path = checkDeliveryPath(name)
   if (!path.ok) return path
   const where = { file: path.value }
-  if (((entry.externalFileAttributes >>> 16) & UNIX_TYPE) === UNIX_LINK) return bad('archive/link', 'It is a link, not a file.', 'Pack the file itself.', where)
-  if (seen.has(path.value)) return bad('archive/duplicate', 'The archive holds two entries of this name; the first one was taken.', 'Pack it again with one of them.', where)
-  if ((entry.generalPurposeBitFlag & ENCRYPTED) !== 0) return bad('archive/encrypted', 'It is encrypted.', 'Pack it again without a password.', where)
-  if (/\.zip$/i.test(path.value)) return bad('archive/nested', 'An archive within an archive is not opened.', 'Deliver it by itself.', where)
-  if (entry.uncompressedSize > limits.entryBytes) return bad('archive/too-large', `It is larger than ${mib(limits.entryBytes)} MiB.`, 'Split the file.', where)
+  if (((entry.externalFileAttributes >>> 16) & UNIX_TYPE) === UNIX_LINK)
+    return bad('archive/link', 'It is a link, not a file.', 'Pack the file itself.', where)
+  if (seen.has(path.value))
+    return bad(
+      'archive/duplicate',
+      'The archive holds two entries of this name; the first one was taken.',
+      'Pack it again with one of them.',
+      where,
+    )
+  if ((entry.generalPurposeBitFlag & ENCRYPTED) !== 0)
+    return bad('archive/encrypted', 'It is encrypted.', 'Pack it again without a password.', where)
+  if (/\.zip$/i.test(path.value))
+    return bad(
+      'archive/nested',
+      'An archive within an archive is not opened.',
+      'Deliver it by itself.',
+      where,
+    )
+  if (entry.uncompressedSize > limits.entryBytes)
+    return bad(
+      'archive/too-large',
+      `It is larger than ${mib(limits.entryBytes)} MiB.`,
+      'Split the file.',
+      where,
+    )
   return path
 }

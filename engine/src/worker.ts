@@ -9,7 +9,10 @@ import { BEGUN, type ThreadWord } from './threadWords'
 import { taskSchema, type AssetFiles, type Task } from './tasks'
 
 /** What the pool sends: the task, and a port for words of progress. */
-export interface WorkerInput { task: Task; port: MessagePort | null }
+export interface WorkerInput {
+  task: Task
+  port: MessagePort | null
+}
 
 const topology = topologyThread(new URL('./topology-worker.js', import.meta.url))
 
@@ -36,7 +39,14 @@ async function run(task: Task, progress: (doing: string) => void): Promise<unkno
     }
     const bytes = bytesOf(task.file)
     if (bytes.length > LARGE && isMeshName(task.path)) topology.warm()
-    return measureFile(task.path, bytes, { paths: [task.path, ...task.siblings.map((s) => s.path)], read, progress, thumbnail: task.thumbnail, sha256: task.sha256, topology: topology.count })
+    return measureFile(task.path, bytes, {
+      paths: [task.path, ...task.siblings.map((s) => s.path)],
+      read,
+      progress,
+      thumbnail: task.thumbnail,
+      sha256: task.sha256,
+      topology: topology.count,
+    })
   }
   if (task.kind === 'mend') return mendAsset(sourceOf(task), task.recipe, progress)
   if (task.kind === 'picture') return pictureOf(bytesOf(task.file), task.path)
@@ -47,7 +57,14 @@ async function run(task: Task, progress: (doing: string) => void): Promise<unkno
 /** Hands a result over with its byte arrays moved, not copied. */
 function handOver(value: unknown, arrays: readonly Uint8Array[]): unknown {
   const buffers = [...new Set(arrays.map((a) => a.buffer))].filter((b) => b instanceof ArrayBuffer)
-  return move({ get [transferableSymbol]() { return buffers }, get [valueSymbol]() { return value } } as never)
+  return move({
+    get [transferableSymbol]() {
+      return buffers
+    },
+    get [valueSymbol]() {
+      return value
+    },
+  } as never)
 }
 
 /** A file without a second copy of it: what Node read has a buffer of its own, unless it is small. */
@@ -57,6 +74,8 @@ function bytesOf(file: string): Uint8Array {
 }
 
 const sourceOf = (task: AssetFiles): AssetSource => ({
-  name: task.name, kind: task.assetKind, main: task.main,
+  name: task.name,
+  kind: task.assetKind,
+  main: task.main,
   files: task.files.map((f) => ({ path: f.path, part: f.part, bytes: bytesOf(f.file) })),
 })

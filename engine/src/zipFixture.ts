@@ -14,12 +14,18 @@ export interface ZipEntry {
 
 /** Writes a zip byte by byte, honest or not (APPNOTE 6.3.10). */
 export function zipOf(entries: readonly ZipEntry[]): Buffer {
-  const parts: Buffer[] = [], list: Buffer[] = [], starts: number[] = []
+  const parts: Buffer[] = [],
+    list: Buffer[] = [],
+    starts: number[] = []
   let at = 0
   for (const entry of entries) {
     const name = Buffer.from(entry.name as string)
     // What is encrypted begins with a head of 12 bytes
-    const data = entry.packed ? deflateRawSync(entry.body) : (entry.flags ?? 0) & 1 ? Buffer.concat([Buffer.alloc(12), entry.body]) : entry.body
+    const data = entry.packed
+      ? deflateRawSync(entry.body)
+      : (entry.flags ?? 0) & 1
+        ? Buffer.concat([Buffer.alloc(12), entry.body])
+        : entry.body
     const common = Buffer.alloc(26)
     common.writeUInt16LE(20, 0)
     common.writeUInt16LE(entry.flags ?? 0, 2)
@@ -39,7 +45,8 @@ export function zipOf(entries: readonly ZipEntry[]): Buffer {
     tail.writeUInt32LE(starts.at(-1)!, 10)
     list.push(Buffer.concat([Buffer.from('PK\u0001\u0002'), Buffer.from([20, 3]), common, tail, name]))
   }
-  const directory = Buffer.concat(list), end = Buffer.alloc(18)
+  const directory = Buffer.concat(list),
+    end = Buffer.alloc(18)
   end.writeUInt16LE(entries.length, 4)
   end.writeUInt16LE(entries.length, 6)
   end.writeUInt32LE(directory.length, 8)

@@ -7,4 +7,9 @@ export class FaultReply extends Error {
   }
 }
 
-export const notFound = (what: string): FaultReply => new FaultReply(bad('request/not-found', `There is no such ${what}.`, 'It may have been removed; go back to the list.', { part: what }).fault)
+export const notFound = (what: string): FaultReply =>
+  new FaultReply(
+    bad('request/not-found', `There is no such ${what}.`, 'It may have been removed; go back to the list.', {
+      part: what,
+    }).fault,
+  )

@@ -7,7 +7,16 @@ import type { BlobStore } from './store/blobStore'
 import type { Connection } from './store/database'
 
 /** What jobs need. */
-export interface JobServices { connection: Connection; store: BlobStore; engine: Engine; log: Logger }
+export interface JobServices {
+  connection: Connection
+  store: BlobStore
+  engine: Engine
+  log: Logger
+}
 
 /** What the HTTP side needs. */
-export interface Services extends JobServices { queue: JobQueue; hub: EventHub; settings: Settings }
+export interface Services extends JobServices {
+  queue: JobQueue
+  hub: EventHub
+  settings: Settings
+}

@@ -13,7 +13,12 @@ import type { Services } from './services'
 import { createFolderStore } from './store/blobStore'
 import { connect, migrateDatabase } from './store/database'
 
-export interface ServerFiles { migrations: string; workerFile: string; webFolder: string | null; /** Folder of the rules' pages. */ rulePages: string }
+export interface ServerFiles {
+  migrations: string
+  workerFile: string
+  webFolder: string | null
+  /** Folder of the rules' pages. */ rulePages: string
+}
 
 export interface RunningServer {
   url: string
@@ -29,12 +34,20 @@ export async function startServer(settings: Settings, files: ServerFiles): Promi
   const connection = connect(settings.STERN_DATABASE_URL)
   await migrateDatabase(connection, files.migrations)
   const store = await createFolderStore(join(settings.STERN_DATA, 'store'))
-  const engine = createEngine({ workerFile: files.workerFile, threads: settings.STERN_THREADS, secondsPerFile: settings.STERN_FILE_SECONDS, memoryMbPerThread: settings.STERN_FILE_MEMORY_MB })
+  const engine = createEngine({
+    workerFile: files.workerFile,
+    threads: settings.STERN_THREADS,
+    secondsPerFile: settings.STERN_FILE_SECONDS,
+    memoryMbPerThread: settings.STERN_FILE_MEMORY_MB,
+  })
   const queue = await createQueue(connection)
   const hub = await createEventHub(settings.STERN_DATABASE_URL)
   const services: Services = { connection, store, engine, queue, hub, settings, log }
   await refreshOutdated(services)
-  const worker = await runWorker(connection, jobHandlers(services), { concurrency: settings.STERN_THREADS + 1, log })
+  const worker = await runWorker(connection, jobHandlers(services), {
+    concurrency: settings.STERN_THREADS + 1,
+    log,
+  })
   let working = true
   const stopWorker = async () => {
     if (working) await worker.stop()
@@ -44,7 +57,8 @@ export async function startServer(settings: Settings, files: ServerFiles): Promi
   const server = createServer(createApp(services, { ...files, uploads: uploads.handle }))
   // Large uploads may take longer than Node's default of five minutes
   server.requestTimeout = 0
-  // A page or a proxy keeps its connections for longer than Node's five seconds; one closed just as it is used again is a lost request
+  // A page or a proxy keeps its connections for longer than Node's five seconds; one closed just as it is
+  // used again is a lost request
   server.keepAliveTimeout = 75_000
   const port = await listen(server, settings.STERN_HOST, settings.STERN_PORT)
   return {
@@ -81,7 +95,8 @@ async function listen(server: Server, host: string, port: number): Promise<numbe
       const address = server.address()
       return typeof address === 'object' && address ? address.port : wanted
     } catch (error) {
-      if ((error as NodeJS.ErrnoException).code !== 'EADDRINUSE' || port === 0 || step >= MOST_STEPS) throw error
+      if ((error as NodeJS.ErrnoException).code !== 'EADDRINUSE' || port === 0 || step >= MOST_STEPS)
+        throw error
       process.stdout.write(`Port ${wanted} is taken, trying ${wanted + 1}.\n`)
     }
   }

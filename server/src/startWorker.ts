@@ -7,15 +7,29 @@ import { createQueue, runWorker } from './jobs/queue'
 import { createFolderStore } from './store/blobStore'
 import { connect, migrateDatabase } from './store/database'
 
-/** Takes jobs from the queue of an installation and does nothing else: same database, same store, its own engine. */
-export async function startWorker(settings: Settings, files: { migrations: string; workerFile: string }): Promise<{ stop: () => Promise<void> }> {
+/**
+ * Takes jobs from the queue of an installation and does nothing else: same database, same store, its own
+ * engine.
+ */
+export async function startWorker(
+  settings: Settings,
+  files: { migrations: string; workerFile: string },
+): Promise<{ stop: () => Promise<void> }> {
   const log = createLog(settings.STERN_LOG)
   const connection = connect(settings.STERN_DATABASE_URL)
   await migrateDatabase(connection, files.migrations)
   const store = await createFolderStore(join(settings.STERN_DATA, 'store'))
-  const engine = createEngine({ workerFile: files.workerFile, threads: settings.STERN_THREADS, secondsPerFile: settings.STERN_FILE_SECONDS, memoryMbPerThread: settings.STERN_FILE_MEMORY_MB })
+  const engine = createEngine({
+    workerFile: files.workerFile,
+    threads: settings.STERN_THREADS,
+    secondsPerFile: settings.STERN_FILE_SECONDS,
+    memoryMbPerThread: settings.STERN_FILE_MEMORY_MB,
+  })
   const queue = await createQueue(connection)
-  const worker = await runWorker(connection, jobHandlers({ connection, store, engine, log, queue }), { concurrency: settings.STERN_THREADS + 1, log })
+  const worker = await runWorker(connection, jobHandlers({ connection, store, engine, log, queue }), {
+    concurrency: settings.STERN_THREADS + 1,
+    log,
+  })
   return {
     async stop() {
       await worker.stop()

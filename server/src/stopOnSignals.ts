@@ -5,6 +5,9 @@ export function stopOnSignals(stop: () => Promise<void>): void {
     process.on(signal, () => {
       if (stopping) return
       stopping = true
-      stop().then(() => process.exit(0), () => process.exit(1))
+      stop().then(
+        () => process.exit(0),
+        () => process.exit(1),
+      )
     })
 }

@@ -18,17 +18,30 @@ afterAll(async () => {
   await connection.pool.end()
 })
 
-const newProject = async () => (await connection.db.insert(projects).values({ name: 'Gullwick Harbour', target: 'desktop' }).returning({ id: projects.id }))[0]!.id
+const newProject = async () =>
+  (
+    await connection.db
+      .insert(projects)
+      .values({ name: 'Gullwick Harbour', target: 'desktop' })
+      .returning({ id: projects.id })
+  )[0]!.id
 
 it('ids of events follow the order of the commits, however long a transaction takes after its event', async () => {
-  const projectId = await newProject(), heard: number[] = []
-  const leave = hub.subscribe((m) => { if (m.projectId === projectId) heard.push(m.id!) })
-  await Promise.all(Array.from({ length: 12 }, (_, i) => connection.db.transaction(async (tx) => {
-    await sleep(i % 3)
-    await addEvent(tx, projectId, { kind: 'asset', asset: projectId })
-    // The first of them are the slowest to commit
-    await sleep(i < 4 ? 40 : 0)
-  })))
+  const projectId = await newProject(),
+    heard: number[] = []
+  const leave = hub.subscribe((m) => {
+    if (m.projectId === projectId) heard.push(m.id!)
+  })
+  await Promise.all(
+    Array.from({ length: 12 }, (_, i) =>
+      connection.db.transaction(async (tx) => {
+        await sleep(i % 3)
+        await addEvent(tx, projectId, { kind: 'asset', asset: projectId })
+        // The first of them are the slowest to commit
+        await sleep(i < 4 ? 40 : 0)
+      }),
+    ),
+  )
   while (heard.length < 12) await sleep(10)
   leave()
   expect(heard).toEqual([...heard].sort((a, b) => a - b))
@@ -50,7 +63,8 @@ it('events of another project wait for nobody', async () => {
 })
 
 it('progress is told once the work has taken a while, the newest word first, and not at all for quick work', async () => {
-  const told: string[] = [], quick = lateProgress((w) => told.push(w), 30)
+  const told: string[] = [],
+    quick = lateProgress((w) => told.push(w), 30)
   quick.tell('reading')
   quick.end()
   const slow = lateProgress((w) => told.push(w), 30)

@@ -5,7 +5,9 @@ import { crateFiles } from '@stern-gate/core/fixtures'
 import { suggestedPreset } from '../src/store/intakePresets'
 import { createClient, startTestServer, type TestServer } from './testServer'
 
-let server: TestServer, api: ReturnType<typeof createClient>, project = ''
+let server: TestServer,
+  api: ReturnType<typeof createClient>,
+  project = ''
 beforeAll(async () => {
   server = await startTestServer()
   api = createClient(server.running.url)
@@ -16,33 +18,62 @@ afterAll(async () => {
   await rm(server.data, { recursive: true, force: true })
 })
 
-const save = (body: object) => api.call<IntakePreset & { fault: Fault }>('PUT', `/projects/${project}/intake-presets`, body)
-const hugeCrate = (name: string, folder = 'props') => crateFiles({ name, textureName: name, folder, size: 100, textureSize: [512, 512] })
-const longest = async (id: string): Promise<number> => (await api.asset(id)).output.mesh!.nodes![0]!.bounds!.max[1]
+const save = (body: object) =>
+  api.call<IntakePreset & { fault: Fault }>('PUT', `/projects/${project}/intake-presets`, body)
+const hugeCrate = (name: string, folder = 'props') =>
+  crateFiles({ name, textureName: name, folder, size: 100, textureSize: [512, 512] })
+const longest = async (id: string): Promise<number> =>
+  (await api.asset(id)).output.mesh!.nodes![0]!.bounds!.max[1]
 const rowOf = async (name: string) => (await api.assets(project)).find((a) => a.name === name)!
 
 describe('an intake preset', () => {
   it('is saved under its name with all its options, and refused with one that there is not', async () => {
-    const { body } = await save({ name: 'yard, centimetres', options: { unit: 'centimetre' }, folder: 'yard' })
-    expect(body).toMatchObject({ name: 'yard, centimetres', folder: 'yard', generator: '', options: { unit: 'centimetre', up: '+Y', strays: true, textures: 'as files' } })
+    const { body } = await save({
+      name: 'yard, centimetres',
+      options: { unit: 'centimetre' },
+      folder: 'yard',
+    })
+    expect(body).toMatchObject({
+      name: 'yard, centimetres',
+      folder: 'yard',
+      generator: '',
+      options: { unit: 'centimetre', up: '+Y', strays: true, textures: 'as files' },
+    })
     expect((await save({ name: 'x', options: { unit: 'cubit' } })).body.fault.code).toBe('remedy/bad-options')
-    expect((await save({ name: 'yard, centimetres', options: { unit: 'centimetre' }, folder: 'yards' })).body.id).toBe(body.id)
-    expect((await api.call<IntakePreset[]>('GET', `/projects/${project}/intake-presets`)).body.map((p) => p.folder)).toEqual(['yards'])
+    expect(
+      (await save({ name: 'yard, centimetres', options: { unit: 'centimetre' }, folder: 'yards' })).body.id,
+    ).toBe(body.id)
+    expect(
+      (await api.call<IntakePreset[]>('GET', `/projects/${project}/intake-presets`)).body.map(
+        (p) => p.folder,
+      ),
+    ).toEqual(['yards'])
   })
   it('chosen for a delivery is the first step of every recipe, and the output is judged', async () => {
-    const preset = (await save({ name: 'yard, centimetres', options: { unit: 'centimetre' }, folder: 'yard' })).body
-    const { body: open } = await api.call<Delivery>('POST', `/projects/${project}/deliveries`, { preset: preset.id })
+    const preset = (
+      await save({ name: 'yard, centimetres', options: { unit: 'centimetre' }, folder: 'yard' })
+    ).body
+    const { body: open } = await api.call<Delivery>('POST', `/projects/${project}/deliveries`, {
+      preset: preset.id,
+    })
     expect(open.intake).toMatchObject({ name: 'yard, centimetres' })
     await api.send(open.id, await hugeCrate('harbour_crate_a'))
     await api.call('POST', `/deliveries/${open.id}/close`)
-    await expect.poll(async () => (await api.call<Delivery>('GET', `/deliveries/${open.id}`)).body.state, { timeout: 30_000 }).toBe('done')
-    const row = await rowOf('harbour_crate_a'), detail = await api.asset(row.id)
+    await expect
+      .poll(async () => (await api.call<Delivery>('GET', `/deliveries/${open.id}`)).body.state, {
+        timeout: 30_000,
+      })
+      .toBe('done')
+    const row = await rowOf('harbour_crate_a'),
+      detail = await api.asset(row.id)
     expect(detail.recipe.steps).toMatchObject([{ remedy: 'files/intake', why: 'preset yard, centimetres' }])
     expect([await longest(row.id), detail.output.verdict]).toEqual([1, 'clear'])
   })
   it('that fits the folder is suggested; taken afterwards it takes the assets in anew, and is taken back the same way', async () => {
     const done = (await api.deliver(project, await hugeCrate('harbour_box_a', 'from yard/props'))) as Delivery
-    expect((await api.call<Delivery>('GET', `/deliveries/${done.id}`)).body.suggested).toMatchObject({ name: 'yard, centimetres' })
+    expect((await api.call<Delivery>('GET', `/deliveries/${done.id}`)).body.suggested).toMatchObject({
+      name: 'yard, centimetres',
+    })
     const { suggested } = (await api.call<Delivery>('GET', `/deliveries/${done.id}`)).body
     const row = await rowOf('harbour_box_a')
     expect(await longest(row.id)).toBe(100)
@@ -61,8 +92,19 @@ describe('an intake preset', () => {
 })
 
 it('of several presets that fit the narrowest is suggested, by folder or by generator; one that says neither never is', () => {
-  const preset = (name: string, folder: string, generator = ''): IntakePreset => ({ id: name, name, folder, generator, options: {} })
-  const presets = [preset('any', '', ''), preset('wide', 'scan'), preset('narrow', 'scans/yard'), preset('writer', '', 'rock writer 2')]
+  const preset = (name: string, folder: string, generator = ''): IntakePreset => ({
+    id: name,
+    name,
+    folder,
+    generator,
+    options: {},
+  })
+  const presets = [
+    preset('any', '', ''),
+    preset('wide', 'scan'),
+    preset('narrow', 'scans/yard'),
+    preset('writer', '', 'rock writer 2'),
+  ]
   expect(suggestedPreset(presets, ['in/scans/yard/a.glb'], ['x'])?.name).toBe('narrow')
   expect(suggestedPreset(presets, ['Scans/a.glb'], [])?.name).toBe('wide')
   expect(suggestedPreset(presets, ['a.glb'], ['Rock Writer 2.4'])?.name).toBe('writer')

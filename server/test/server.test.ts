@@ -1,7 +1,16 @@
 import { rm } from 'node:fs/promises'
 import { setTimeout as sleep } from 'node:timers/promises'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
-import { assetDetailSchema, deliverySchema, type AssetDetail, type Fault, type Found, type Preview, type Project, type Recipe } from '@stern-gate/contract'
+import {
+  assetDetailSchema,
+  deliverySchema,
+  type AssetDetail,
+  type Fault,
+  type Found,
+  type Preview,
+  type Project,
+  type Recipe,
+} from '@stern-gate/contract'
 import { readGltfContainer } from '@stern-gate/core'
 import { crateFiles } from '@stern-gate/core/fixtures'
 import { zipOf } from '../../engine/src/zipFixture'
@@ -19,18 +28,38 @@ afterAll(async () => {
   await rm(server.data, { recursive: true, force: true })
 })
 
-const step = (remedy: string, options: Recipe['steps'][number]['options'], on = true): Recipe['steps'][number] => ({ id: crypto.randomUUID(), remedy, options, on, why: 'test' })
-const settled = (id: string) => api.waitFor(() => api.asset(id), (a) => !a.making)
+const step = (
+  remedy: string,
+  options: Recipe['steps'][number]['options'],
+  on = true,
+): Recipe['steps'][number] => ({ id: crypto.randomUUID(), remedy, options, on, why: 'test' })
+const settled = (id: string) =>
+  api.waitFor(
+    () => api.asset(id),
+    (a) => !a.making,
+  )
 
 describe('a delivery', () => {
   it('is measured, assembled and judged; the answers follow the schemas', async () => {
     const project = await api.project()
-    const done = await api.deliver(project, { ...(await crateFiles({ textureSize: [512, 512] })), ...(await crateFiles({ name: 'harbour_box_a', textureName: 'harbour_box_a', slotName: 'box-wood', green: 'down', textureSize: [512, 512] })) })
+    const done = await api.deliver(project, {
+      ...(await crateFiles({ textureSize: [512, 512] })),
+      ...(await crateFiles({
+        name: 'harbour_box_a',
+        textureName: 'harbour_box_a',
+        slotName: 'box-wood',
+        green: 'down',
+        textureSize: [512, 512],
+      })),
+    })
     const { all, ...delivery } = done as typeof done & { all: unknown[] }
     expect(all).toHaveLength(8)
     expect(deliverySchema.parse(delivery)).toMatchObject({ state: 'done', files: 8, done: 8, refused: [] })
     const rows = await api.assets(project)
-    expect(rows.map((r) => [r.name, r.verdict, r.class, r.version]).sort()).toEqual([['harbour_box_a', 'held', 'prop', 1], ['harbour_crate_a', 'clear', 'prop', 1]])
+    expect(rows.map((r) => [r.name, r.verdict, r.class, r.version]).sort()).toEqual([
+      ['harbour_box_a', 'held', 'prop', 1],
+      ['harbour_crate_a', 'clear', 'prop', 1],
+    ])
     const held = rows.find((r) => r.verdict === 'held')!
     expect(held.headline).toContain('Green points down')
     const detail = assetDetailSchema.parse(await api.asset(held.id))
@@ -43,33 +72,69 @@ describe('a delivery', () => {
     const project = await api.project()
     const text = (value: unknown) => new TextEncoder().encode(JSON.stringify(value))
     const done = await api.deliver(project, {
-      ...(await crateFiles()), '../escape.png': new Uint8Array(4), 'cut.glb': (await crateFiles({ embed: true }))['props/harbour_crate_a.glb']!.subarray(0, 900), 'none.png': new Uint8Array(0),
-      'passwd.gltf': text({ asset: { version: '2.0' }, buffers: [{ byteLength: 4, uri: '../../etc/passwd' }] }),
+      ...(await crateFiles()),
+      '../escape.png': new Uint8Array(4),
+      'cut.glb': (await crateFiles({ embed: true }))['props/harbour_crate_a.glb']!.subarray(0, 900),
+      'none.png': new Uint8Array(0),
+      'passwd.gltf': text({
+        asset: { version: '2.0' },
+        buffers: [{ byteLength: 4, uri: '../../etc/passwd' }],
+      }),
     })
-    expect(Object.fromEntries(done.refused.map((f) => [f.path, f.fault!.code]))).toEqual({ '../escape.png': 'file/unsafe-path', 'cut.glb': 'gltf/truncated', 'none.png': 'file/empty', 'passwd.gltf': 'gltf/unsafe-reference' })
+    expect(Object.fromEntries(done.refused.map((f) => [f.path, f.fault!.code]))).toEqual({
+      '../escape.png': 'file/unsafe-path',
+      'cut.glb': 'gltf/truncated',
+      'none.png': 'file/empty',
+      'passwd.gltf': 'gltf/unsafe-reference',
+    })
     for (const file of done.refused) expect(file.fault!.hint).not.toBe('')
     expect((await api.assets(project)).map((a) => a.verdict)).toEqual(['clear'])
   })
   it('in a zip is unpacked into the delivery; what may not come out of it is refused by name', async () => {
-    const project = await api.project(), files = await crateFiles({ textureSize: [512, 512] })
-    const entries = Object.entries(files).map(([name, body]) => ({ name, body: Buffer.from(body), packed: true }))
-    const done = await api.deliver(project, { 'from ada/crate.zip': zipOf([...entries, { name: '../out.png', body: Buffer.from('x') }, { name: 'notes.zip', body: Buffer.from('x') }]), 'broken.zip': new TextEncoder().encode('PK\u0003\u0004 no') })
-    expect(Object.fromEntries(done.refused.map((f) => [f.path, f.fault!.code]))).toEqual({ 'broken.zip': 'archive/damaged', 'from ada/crate.zip: ../out.png': 'file/unsafe-path', 'from ada/crate.zip: notes.zip': 'archive/nested' })
+    const project = await api.project(),
+      files = await crateFiles({ textureSize: [512, 512] })
+    const entries = Object.entries(files).map(([name, body]) => ({
+      name,
+      body: Buffer.from(body),
+      packed: true,
+    }))
+    const done = await api.deliver(project, {
+      'from ada/crate.zip': zipOf([
+        ...entries,
+        { name: '../out.png', body: Buffer.from('x') },
+        { name: 'notes.zip', body: Buffer.from('x') },
+      ]),
+      'broken.zip': new TextEncoder().encode('PK\u0003\u0004 no'),
+    })
+    expect(Object.fromEntries(done.refused.map((f) => [f.path, f.fault!.code]))).toEqual({
+      'broken.zip': 'archive/damaged',
+      'from ada/crate.zip: ../out.png': 'file/unsafe-path',
+      'from ada/crate.zip: notes.zip': 'archive/nested',
+    })
     const [row, ...more] = await api.assets(project)
     expect([row!.name, row!.verdict, more.length]).toEqual(['harbour_crate_a', 'clear', 0])
-    expect((await api.asset(row!.id)).source.files.map((f) => f.path)).toContain('from ada/props/harbour_crate_a.glb')
+    expect((await api.asset(row!.id)).source.files.map((f) => f.path)).toContain(
+      'from ada/props/harbour_crate_a.glb',
+    )
   })
   it('in OBJ is judged, shown and mended into a GLB', async () => {
     const project = await api.project()
-    const obj = 'mtllib plank.mtl\no harbour_plank_a\nv -50 0 -50\nv 50 0 -50\nv 50 0 50\nv -50 0 50\nv 0 100 0\nusemtl wood\nf 1 2 3 4\nf 2 1 5\nf 3 2 5\nf 4 3 5\nf 1 4 5\n'
-    await api.deliver(project, { 'harbour_plank_a.obj': new TextEncoder().encode(obj), 'plank.mtl': new TextEncoder().encode('newmtl wood\nKd 0.5 0.3 0.1\n') })
+    const obj =
+      'mtllib plank.mtl\no harbour_plank_a\nv -50 0 -50\nv 50 0 -50\nv 50 0 50\nv -50 0 50\nv 0 100 0\nusemtl wood\nf 1 2 3 4\nf 2 1 5\nf 3 2 5\nf 4 3 5\nf 1 4 5\n'
+    await api.deliver(project, {
+      'harbour_plank_a.obj': new TextEncoder().encode(obj),
+      'plank.mtl': new TextEncoder().encode('newmtl wood\nKd 0.5 0.3 0.1\n'),
+    })
     const [row] = await api.assets(project)
     const detail = await api.asset(row!.id)
     expect(detail.source.mesh!.file).toMatchObject({ format: 'obj', declared: { unitMetres: null } })
     expect(detail.source.files.map((f) => f.path)).toEqual(['harbour_plank_a.obj', 'plank.mtl'])
     const model = await fetch(`${server.running.url}/api/assets/${row!.id}/model`)
     expect(readGltfContainer(new Uint8Array(await model.arrayBuffer())).ok).toBe(true)
-    await api.call('PUT', `/assets/${row!.id}/recipe`, { revision: detail.recipeRevision, recipe: { steps: [step('scale/rescale', { factor: 0.01 })] } })
+    await api.call('PUT', `/assets/${row!.id}/recipe`, {
+      revision: detail.recipeRevision,
+      recipe: { steps: [step('scale/rescale', { factor: 0.01 })] },
+    })
     const mended = await settled(row!.id)
     expect(mended.output.files.map((f) => f.path)).toEqual(['harbour_plank_a.glb'])
     expect(mended.output.mesh!.nodes![0]!.bounds!.max).toEqual([0.5, 1, 0.5])
@@ -79,23 +144,44 @@ describe('a delivery', () => {
     await api.deliver(project, await crateFiles({ size: 100, textureSize: [512, 512] }))
     const [row] = await api.assets(project)
     const detail = await api.asset(row!.id)
-    await api.call('PUT', `/assets/${row!.id}/recipe`, { revision: detail.recipeRevision, recipe: { steps: [step('scale/rescale', { factor: 0.01 })] } })
+    await api.call('PUT', `/assets/${row!.id}/recipe`, {
+      revision: detail.recipeRevision,
+      recipe: { steps: [step('scale/rescale', { factor: 0.01 })] },
+    })
     await settled(row!.id)
     const before = await server.running.services.connection.pool.query('select count(*) from facts')
     await api.deliver(project, await crateFiles({ size: 100, textureSize: [512, 512] }))
-    expect((await server.running.services.connection.pool.query('select count(*) from facts')).rows).toEqual(before.rows)
+    expect((await server.running.services.connection.pool.query('select count(*) from facts')).rows).toEqual(
+      before.rows,
+    )
     const [next] = await api.assets(project)
     expect(next).toMatchObject({ id: row!.id, version: 2, verdict: 'clear', cautions: 0 })
     expect((await api.asset(row!.id)).versions).toHaveLength(2)
   })
   it('that completes an asset makes its next version with all that it had, the mesh read anew', async () => {
     const project = await api.project()
-    const gltf = JSON.stringify({ asset: { version: '2.0' }, scene: 0, scenes: [{ nodes: [0] }], nodes: [{ mesh: 0, name: 'harbour_plate_a' }], meshes: [{ primitives: [{ attributes: { POSITION: 0 } }] }], accessors: [{ bufferView: 0, componentType: 5126, count: 3, type: 'VEC3', min: [0, 0, 0], max: [1, 1, 0] }], bufferViews: [{ buffer: 0, byteLength: 36 }], buffers: [{ uri: 'plate.bin', byteLength: 36 }] })
+    const gltf = JSON.stringify({
+      asset: { version: '2.0' },
+      scene: 0,
+      scenes: [{ nodes: [0] }],
+      nodes: [{ mesh: 0, name: 'harbour_plate_a' }],
+      meshes: [{ primitives: [{ attributes: { POSITION: 0 } }] }],
+      accessors: [
+        { bufferView: 0, componentType: 5126, count: 3, type: 'VEC3', min: [0, 0, 0], max: [1, 1, 0] },
+      ],
+      bufferViews: [{ buffer: 0, byteLength: 36 }],
+      buffers: [{ uri: 'plate.bin', byteLength: 36 }],
+    })
     await api.deliver(project, { 'props/harbour_plate_a.gltf': new TextEncoder().encode(gltf) })
     const [row] = await api.assets(project)
-    expect((await api.asset(row!.id)).source).toMatchObject({ mesh: { nodes: null }, references: [{ asked: 'props/plate.bin', resolved: null }] })
+    expect((await api.asset(row!.id)).source).toMatchObject({
+      mesh: { nodes: null },
+      references: [{ asked: 'props/plate.bin', resolved: null }],
+    })
     const { body: more } = await api.call<{ id: string }>('POST', `/assets/${row!.id}/deliveries`, {})
-    await api.send(more.id, { 'props/plate.bin': new Uint8Array(new Float32Array([0, 0, 0, 1, 0, 0, 0, 1, 0]).buffer) })
+    await api.send(more.id, {
+      'props/plate.bin': new Uint8Array(new Float32Array([0, 0, 0, 1, 0, 0, 0, 1, 0]).buffer),
+    })
     await api.call('POST', `/deliveries/${more.id}/close`)
     await expect.poll(async () => (await api.assets(project))[0]!.version, { timeout: 30_000 }).toBe(2)
     const detail = await api.asset(row!.id)
@@ -111,15 +197,23 @@ describe('a delivery', () => {
     const moved = detail.output.findings.find((f) => f.rule === 'scale/moved-since-last-version')!
     expect(moved).toMatchObject({ data: { version: 1 }, remedies: [{ remedy: 'scale/shift' }] })
     expect(moved.data['distance']).toBeCloseTo(0.3, 5)
-    await api.call<AssetDetail>('PUT', `/assets/${detail.id}/recipe`, { revision: detail.recipeRevision, recipe: { steps: [step('scale/shift', moved.remedies[0]!.options)] } })
+    await api.call<AssetDetail>('PUT', `/assets/${detail.id}/recipe`, {
+      revision: detail.recipeRevision,
+      recipe: { steps: [step('scale/shift', moved.remedies[0]!.options)] },
+    })
     expect((await settled(detail.id)).output.findings.filter((f) => f.station === 'scale')).toEqual([])
   })
   it('takes nothing more once it is closed or cancelled', async () => {
     const project = await api.project()
     const { body: open } = await api.call<{ id: string }>('POST', `/projects/${project}/deliveries`, {})
     await api.send(open.id, { 'a.png': new Uint8Array(3) })
-    expect((await api.call<{ state: string }>('POST', `/deliveries/${open.id}/cancel`)).body.state).toBe('cancelled')
-    expect(await api.send(open.id, { 'b.png': new Uint8Array(3) })).toMatchObject({ status: 409, body: { fault: { code: 'delivery/cancelled' } } })
+    expect((await api.call<{ state: string }>('POST', `/deliveries/${open.id}/cancel`)).body.state).toBe(
+      'cancelled',
+    )
+    expect(await api.send(open.id, { 'b.png': new Uint8Array(3) })).toMatchObject({
+      status: 409,
+      body: { fault: { code: 'delivery/cancelled' } },
+    })
     expect((await api.call('POST', `/deliveries/${open.id}/close`)).status).toBe(409)
   })
   it('with nothing in it is done at once', async () => {
@@ -133,16 +227,31 @@ describe('a delivery', () => {
 
 describe('names', () => {
   it('are found by any part, whatever its case and whatever they are names of', async () => {
-    const project = await api.project(), other = await api.project()
-    await api.deliver(project, await crateFiles({ textureSize: [64, 64], levels: 2, slotName: 'crate-oak_50%' }))
-    await api.deliver(other, await crateFiles({ name: 'harbour_keg_a', textureName: 'harbour_keg_a', textureSize: [64, 64] }))
-    const find = async (text: string, what?: string) => (await api.call<Found[]>('GET', `/projects/${project}/names?find=${encodeURIComponent(text)}${what ? `&what=${what}` : ''}`)).body
+    const project = await api.project(),
+      other = await api.project()
+    await api.deliver(
+      project,
+      await crateFiles({ textureSize: [64, 64], levels: 2, slotName: 'crate-oak_50%' }),
+    )
+    await api.deliver(
+      other,
+      await crateFiles({ name: 'harbour_keg_a', textureName: 'harbour_keg_a', textureSize: [64, 64] }),
+    )
+    const find = async (text: string, what?: string) =>
+      (
+        await api.call<Found[]>(
+          'GET',
+          `/projects/${project}/names?find=${encodeURIComponent(text)}${what ? `&what=${what}` : ''}`,
+        )
+      ).body
     const all = await find('CRATE')
     expect(new Set(all.map((f) => f.what))).toEqual(new Set(['asset', 'texture', 'slot', 'node', 'file']))
     expect(all.every((f) => f.assetName === 'harbour_crate_a')).toBe(true)
     // What begins with it stands first
     expect(all[0]).toMatchObject({ what: 'slot', name: 'crate-oak_50%' })
-    expect((await find('crate', 'texture')).map((f) => f.name).sort()).toEqual(['basecolor', 'normal', 'orm'].map((r) => `harbour_crate_a_${r}.png`))
+    expect((await find('crate', 'texture')).map((f) => f.name).sort()).toEqual(
+      ['basecolor', 'normal', 'orm'].map((r) => `harbour_crate_a_${r}.png`),
+    )
     // Signs that the database would take for patterns are letters
     expect((await find('oak_5')).length).toBe(1)
     expect(await find('oak%5')).toEqual([])
@@ -154,24 +263,33 @@ describe('names', () => {
 describe('sizes to compare by', () => {
   it('are kept as a revision of the rulebook; what is not named stays', async () => {
     const project = await api.project()
-    const first = await api.call<Project>('PATCH', `/projects/${project}/sizes`, { personHeight: 1.2, gridStep: 0.25 })
+    const first = await api.call<Project>('PATCH', `/projects/${project}/sizes`, {
+      personHeight: 1.2,
+      gridStep: 0.25,
+    })
     expect(first.body).toMatchObject({ personHeight: 1.2, gridStep: 0.25, rulebookRevision: 2 })
-    expect((await api.call<Project>('PATCH', `/projects/${project}/sizes`, { gridStep: null })).body).toMatchObject({ personHeight: 1.2, gridStep: null, rulebookRevision: 3 })
+    expect(
+      (await api.call<Project>('PATCH', `/projects/${project}/sizes`, { gridStep: null })).body,
+    ).toMatchObject({ personHeight: 1.2, gridStep: null, rulebookRevision: 3 })
     expect((await api.call('PATCH', `/projects/${project}/sizes`, { personHeight: 0 })).status).toBe(400)
   })
 })
 
 describe('a recipe', () => {
-  let id = '', project = ''
+  let id = '',
+    project = ''
   beforeAll(async () => {
     project = await api.project()
     await api.deliver(project, await crateFiles({ size: 100, green: 'down', textureSize: [512, 512] }))
     id = (await api.assets(project))[0]!.id
   })
-  const put = (revision: number, recipe: Recipe) => api.call<AssetDetail & { fault: Fault }>('PUT', `/assets/${id}/recipe`, { revision, recipe })
+  const put = (revision: number, recipe: Recipe) =>
+    api.call<AssetDetail & { fault: Fault }>('PUT', `/assets/${id}/recipe`, { revision, recipe })
 
   it('is previewed without being kept', async () => {
-    const { body } = await api.call<Preview>('POST', `/assets/${id}/preview`, { recipe: { steps: [step('scale/rescale', { factor: 0.01 })] } })
+    const { body } = await api.call<Preview>('POST', `/assets/${id}/preview`, {
+      recipe: { steps: [step('scale/rescale', { factor: 0.01 })] },
+    })
     expect(body.state.findings.map((f) => f.rule)).toEqual(['colour/normal-green'])
     expect((await fetch(`${server.running.url}${body.state.model}`)).status).toBe(200)
     expect((await api.asset(id)).recipe.steps).toEqual([])
@@ -181,14 +299,24 @@ describe('a recipe', () => {
     await api.deliver(project, await crateFiles({ folder: 'structures', textureSize: [512, 512] }))
     const before = await api.asset((await api.assets(project))[0]!.id)
     expect([before.class, before.classFrom]).toEqual(['structure', 'folder'])
-    await api.call<AssetDetail>('PUT', `/assets/${before.id}/recipe`, { revision: before.recipeRevision, recipe: { steps: [step('files/place', { mesh: 'models/decals', textures: 'maps' })] } })
+    await api.call<AssetDetail>('PUT', `/assets/${before.id}/recipe`, {
+      revision: before.recipeRevision,
+      recipe: { steps: [step('files/place', { mesh: 'models/decals', textures: 'maps' })] },
+    })
     const after = await settled(before.id)
-    expect(after.output.files.map((f) => f.path).sort()).toEqual(['maps/harbour_crate_a_basecolor.png', 'maps/harbour_crate_a_normal.png', 'maps/harbour_crate_a_orm.png', 'models/decals/harbour_crate_a.glb'])
+    expect(after.output.files.map((f) => f.path).sort()).toEqual([
+      'maps/harbour_crate_a_basecolor.png',
+      'maps/harbour_crate_a_normal.png',
+      'maps/harbour_crate_a_orm.png',
+      'models/decals/harbour_crate_a.glb',
+    ])
     expect(after.output.findings.map((f) => f.rule)).toEqual(after.source.findings.map((f) => f.rule))
     expect((await api.assets(project))[0]!.class).toBe('structure')
   })
   it('lays out a lightmap in the built worker', async () => {
-    const { body } = await api.call<Preview>('POST', `/assets/${id}/preview`, { recipe: { steps: [step('uvs/lay-out', { keep: false })] } })
+    const { body } = await api.call<Preview>('POST', `/assets/${id}/preview`, {
+      recipe: { steps: [step('uvs/lay-out', { keep: false })] },
+    })
     const lightmap = body.state.mesh!.nodes!.flatMap((n) => n.sheets).find((s) => s.channel === 1)!
     expect(lightmap.overlapped).toBe(0)
     expect(lightmap.covered).toBeGreaterThan(0.3)
@@ -204,35 +332,58 @@ describe('a recipe', () => {
     const clear = await settled(id)
     expect(clear.output).toMatchObject({ verdict: 'clear', findings: [] })
     expect(clear.source.verdict).toBe('held')
-    expect(await api.waitFor(() => api.assets(project), (rows) => rows[0]!.verdict === 'clear')).toHaveLength(1)
-    const undone = await api.call<AssetDetail>('POST', `/assets/${id}/undo`, { revision: clear.recipeRevision })
+    expect(
+      await api.waitFor(
+        () => api.assets(project),
+        (rows) => rows[0]!.verdict === 'clear',
+      ),
+    ).toHaveLength(1)
+    const undone = await api.call<AssetDetail>('POST', `/assets/${id}/undo`, {
+      revision: clear.recipeRevision,
+    })
     expect(undone.body.recipe.steps).toHaveLength(1)
     await put(undone.body.recipeRevision, { steps: flip })
     await settled(id)
   })
   it('of an old revision is refused, and so are unknown remedies and bad options', async () => {
-    expect(await put(0, { steps: [] })).toMatchObject({ status: 409, body: { fault: { code: 'request/conflict' } } })
+    expect(await put(0, { steps: [] })).toMatchObject({
+      status: 409,
+      body: { fault: { code: 'request/conflict' } },
+    })
     const { recipeRevision } = await api.asset(id)
-    expect((await put(recipeRevision, { steps: [step('no/such', {})] })).body.fault).toMatchObject({ code: 'remedy/unknown', where: { step: 0 } })
-    expect((await put(recipeRevision, { steps: [step('scale/rescale', { factor: 'much' })] })).body.fault.code).toBe('remedy/bad-options')
+    expect((await put(recipeRevision, { steps: [step('no/such', {})] })).body.fault).toMatchObject({
+      code: 'remedy/unknown',
+      where: { step: 0 },
+    })
+    expect(
+      (await put(recipeRevision, { steps: [step('scale/rescale', { factor: 'much' })] })).body.fault.code,
+    ).toBe('remedy/bad-options')
   })
   it('gives an output to take away with the fault gone', async () => {
     const response = await fetch(`${server.running.url}/api/assets/${id}/output`)
     expect(response.headers.get('content-disposition')).toContain('harbour_crate_a.zip')
     const bytes = Buffer.from(await response.arrayBuffer())
     expect(bytes.subarray(0, 2).toString()).toBe('PK')
-    const model = new Uint8Array(await (await fetch(`${server.running.url}${(await api.asset(id)).output.model}`)).arrayBuffer())
+    const model = new Uint8Array(
+      await (await fetch(`${server.running.url}${(await api.asset(id)).output.model}`)).arrayBuffer(),
+    )
     expect(readGltfContainer(model).ok).toBe(true)
   })
   it('a step that fails leaves the asset with its source and says why', async () => {
     const now = await api.asset(id)
     await put(now.recipeRevision, { steps: [step('colour/flip-green', { texture: 'gone.png' })] })
-    const failed = await api.waitFor(() => api.asset(id), (a) => a.outputFault !== null)
+    const failed = await api.waitFor(
+      () => api.asset(id),
+      (a) => a.outputFault !== null,
+    )
     expect(failed.outputFault).toMatchObject({ code: 'remedy/not-applicable', where: { step: 0 } })
     expect(failed.output).toEqual(failed.source)
   })
   it('another class or target is judged at once', async () => {
-    const { body } = await api.call<AssetDetail>('PATCH', `/assets/${id}`, { class: 'structure', target: 'handheld' })
+    const { body } = await api.call<AssetDetail>('PATCH', `/assets/${id}`, {
+      class: 'structure',
+      target: 'handheld',
+    })
     expect([body.class, body.classFrom, body.target]).toEqual(['structure', 'choice', 'handheld'])
     expect(body.source.findings.map((f) => f.rule)).toContain('uvs/missing')
   })
@@ -240,19 +391,35 @@ describe('a recipe', () => {
 
 describe('requests that make no sense', () => {
   it.each([
-    ['GET', '/projects/nonsense', 404], ['GET', '/assets/00000000-0000-0000-0000-000000000000', 404], ['GET', '/nowhere', 404], ['POST', '/projects', 400], ['GET', '/blobs/..%2f..%2fetc%2fpasswd', 404], ['GET', `/blobs/${'0'.repeat(64)}`, 404],
+    ['GET', '/projects/nonsense', 404],
+    ['GET', '/assets/00000000-0000-0000-0000-000000000000', 404],
+    ['GET', '/nowhere', 404],
+    ['POST', '/projects', 400],
+    ['GET', '/blobs/..%2f..%2fetc%2fpasswd', 404],
+    ['GET', `/blobs/${'0'.repeat(64)}`, 404],
   ])('%s %s answers %i with a fault', async (method, path, status) => {
     const reply = await api.call<{ fault: Fault }>(method, path, method === 'POST' ? { name: '' } : undefined)
     expect(reply.status).toBe(status)
     expect(reply.body.fault.hint).toBeTruthy()
   })
   it('from another site are refused', async () => {
-    const response = await fetch(`${server.running.url}/api/projects`, { method: 'POST', headers: { 'Content-Type': 'application/json', 'Sec-Fetch-Site': 'cross-site' }, body: '{"name":"x"}' })
+    const response = await fetch(`${server.running.url}/api/projects`, {
+      method: 'POST',
+      headers: { 'Content-Type': 'application/json', 'Sec-Fetch-Site': 'cross-site' },
+      body: '{"name":"x"}',
+    })
     expect(response.status).toBe(400)
   })
   it('broken JSON and plain text are named as such', async () => {
-    const response = await fetch(`${server.running.url}/api/projects`, { method: 'POST', headers: { 'Content-Type': 'application/json' }, body: '{' })
-    expect([response.status, ((await response.json()) as { fault: Fault }).fault.code]).toEqual([400, 'request/invalid'])
+    const response = await fetch(`${server.running.url}/api/projects`, {
+      method: 'POST',
+      headers: { 'Content-Type': 'application/json' },
+      body: '{',
+    })
+    expect([response.status, ((await response.json()) as { fault: Fault }).fault.code]).toEqual([
+      400,
+      'request/invalid',
+    ])
   })
 })
 
@@ -260,7 +427,10 @@ it('live events come as they happen, and what was missed comes after Last-Event-
   const project = await api.project()
   const follow = async (lastId: string | null, until: (text: string) => boolean): Promise<string> => {
     const stop = new AbortController()
-    const response = await fetch(`${server.running.url}/api/projects/${project}/events`, { signal: stop.signal, headers: lastId === null ? {} : { 'Last-Event-ID': lastId } })
+    const response = await fetch(`${server.running.url}/api/projects/${project}/events`, {
+      signal: stop.signal,
+      headers: lastId === null ? {} : { 'Last-Event-ID': lastId },
+    })
     const reader = response.body!.getReader()
     let text = ''
     const end = setTimeout(() => stop.abort(), 15_000)
@@ -276,7 +446,12 @@ it('live events come as they happen, and what was missed comes after Last-Event-
   const live = follow(null, (t) => t.includes('"state":"done"'))
   await sleep(200)
   const connection = connect(server.databaseUrl)
-  await tellProgress(connection.db, project, { kind: 'progress', delivery: project, file: 'a.png', doing: 'Reading' })
+  await tellProgress(connection.db, project, {
+    kind: 'progress',
+    delivery: project,
+    file: 'a.png',
+    doing: 'Reading',
+  })
   await connection.pool.end()
   await api.deliver(project, await crateFiles({ name: 'harbour_live_a' }))
   const text = await live
@@ -289,12 +464,22 @@ it('live events come as they happen, and what was missed comes after Last-Event-
 
 it('pages of assets that changed at one moment hold each of them once', async () => {
   const project = await api.project()
-  const files = Object.assign({}, ...(await Promise.all(Array.from({ length: 9 }, (_, i) => crateFiles({ name: `harbour_page${i}_a`, inputs: [] })))))
+  const files = Object.assign(
+    {},
+    ...(await Promise.all(
+      Array.from({ length: 9 }, (_, i) => crateFiles({ name: `harbour_page${i}_a`, inputs: [] })),
+    )),
+  )
   await api.deliver(project, files)
-  await server.running.services.connection.pool.query('update assets set updated = now() where project_id = $1', [project])
+  await server.running.services.connection.pool.query(
+    'update assets set updated = now() where project_id = $1',
+    [project],
+  )
   const seen: string[] = []
-  for (let before = ''; ; ) {
-    const page = (await (await fetch(`${server.running.url}/api/projects/${project}/assets?limit=4${before}`)).json()) as { id: string; name: string; updated: string }[]
+  for (let before = ''; ;) {
+    const page = (await (
+      await fetch(`${server.running.url}/api/projects/${project}/assets?limit=4${before}`)
+    ).json()) as { id: string; name: string; updated: string }[]
     seen.push(...page.map((row) => row.name))
     const end = page.at(-1)
     if (page.length < 4 || !end) break
@@ -307,9 +492,15 @@ it('the listening connection, cut, comes back and loses nothing', async () => {
   const project = await api.project()
   const { pool } = server.running.services.connection
   const heard: string[] = []
-  const leave = server.running.services.hub.subscribe((m) => { if (m.projectId === project) heard.push(m.event.kind) })
-  const back = new Promise<void>((resolve) => { server.running.services.hub.onGap(resolve) })
-  await pool.query("select pg_terminate_backend(pid) from pg_stat_activity where query like 'listen %' and datname = current_database()")
+  const leave = server.running.services.hub.subscribe((m) => {
+    if (m.projectId === project) heard.push(m.event.kind)
+  })
+  const back = new Promise<void>((resolve) => {
+    server.running.services.hub.onGap(resolve)
+  })
+  await pool.query(
+    "select pg_terminate_backend(pid) from pg_stat_activity where query like 'listen %' and datname = current_database()",
+  )
   await back
   await api.deliver(project, await crateFiles({ name: 'harbour_back_a' }))
   leave()

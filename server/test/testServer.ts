@@ -5,12 +5,25 @@ import { join } from 'node:path'
 import { setTimeout as sleep } from 'node:timers/promises'
 import pg from 'pg'
 import { inject } from 'vitest'
-import { settingsSchema, wholeDetail, type AssetDetail, type AssetRow, type Delivery, type DeliveryFile, type Project } from '@stern-gate/contract'
+import {
+  settingsSchema,
+  wholeDetail,
+  type AssetDetail,
+  type AssetRow,
+  type Delivery,
+  type DeliveryFile,
+  type Project,
+} from '@stern-gate/contract'
 import { startServer, type RunningServer } from '../src/startServer'
 import '../../tools/testing/context'
 
 const root = join(import.meta.dirname, '../..')
-export const serverFiles = { migrations: join(root, 'server/migrations'), workerFile: join(root, 'dist/measure-worker.js'), webFolder: null, rulePages: join(root, 'docs/rules') }
+export const serverFiles = {
+  migrations: join(root, 'server/migrations'),
+  workerFile: join(root, 'dist/measure-worker.js'),
+  webFolder: null,
+  rulePages: join(root, 'docs/rules'),
+}
 
 /** A database of its own on the run's PostgreSQL. */
 export async function createDatabase(): Promise<string> {
@@ -22,20 +35,47 @@ export async function createDatabase(): Promise<string> {
   return inject('databaseUrl').replace(/\/[^/]*$/, `/${name}`)
 }
 
-export interface TestServer { running: RunningServer; data: string; databaseUrl: string; settings: Record<string, string> }
+export interface TestServer {
+  running: RunningServer
+  data: string
+  databaseUrl: string
+  settings: Record<string, string>
+}
 
 /** The real application on a free port, with its own database and folder. */
 export async function startTestServer(settings: Record<string, string> = {}): Promise<TestServer> {
   const databaseUrl = await createDatabase()
   const data = await mkdtemp(join(tmpdir(), 'stern-server-'))
-  const all = { STERN_DATABASE_URL: databaseUrl, STERN_DATA: data, STERN_PORT: '0', STERN_LOG: 'silent', ...settings }
-  return { running: await startServer(settingsSchema.parse(all), serverFiles), data, databaseUrl, settings: all }
+  const all = {
+    STERN_DATABASE_URL: databaseUrl,
+    STERN_DATA: data,
+    STERN_PORT: '0',
+    STERN_LOG: 'silent',
+    ...settings,
+  }
+  return {
+    running: await startServer(settingsSchema.parse(all), serverFiles),
+    data,
+    databaseUrl,
+    settings: all,
+  }
 }
 
 /** Speaks to the API as a page does. */
 export function createClient(url: string) {
-  const call = async <T>(method: string, path: string, body?: unknown): Promise<{ status: number; body: T }> => {
-    const response = await fetch(`${url}/api${path}`, { method, ...(body === undefined ? {} : body instanceof FormData ? { body } : { headers: { 'Content-Type': 'application/json' }, body: JSON.stringify(body) }) })
+  const call = async <T>(
+    method: string,
+    path: string,
+    body?: unknown,
+  ): Promise<{ status: number; body: T }> => {
+    const response = await fetch(`${url}/api${path}`, {
+      method,
+      ...(body === undefined
+        ? {}
+        : body instanceof FormData
+          ? { body }
+          : { headers: { 'Content-Type': 'application/json' }, body: JSON.stringify(body) }),
+    })
     return { status: response.status, body: (await response.json()) as T }
   }
   const send = (delivery: string, files: Record<string, Uint8Array>) => {
@@ -55,7 +95,9 @@ export function createClient(url: string) {
     throw new Error('the delivery is not done after 30 s')
   }
   return {
-    call, send, waitDone,
+    call,
+    send,
+    waitDone,
     project: async () => (await call<Project>('POST', '/projects', { name: 'Gullwick Harbour' })).body.id,
     assets: async (project: string) => (await call<AssetRow[]>('GET', `/projects/${project}/assets`)).body,
     asset: async (id: string) => wholeDetail((await call<AssetDetail>('GET', `/assets/${id}`)).body),

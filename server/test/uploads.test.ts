@@ -4,7 +4,9 @@ import type { Delivery } from '@stern-gate/contract'
 import { crateFiles } from '@stern-gate/core/fixtures'
 import { createClient, startTestServer, type TestServer } from './testServer'
 
-let server: TestServer, api: ReturnType<typeof createClient>, project = ''
+let server: TestServer,
+  api: ReturnType<typeof createClient>,
+  project = ''
 beforeAll(async () => {
   server = await startTestServer({ STERN_UPLOAD_MAX_MB: '2' })
   api = createClient(server.running.url)
@@ -17,21 +19,39 @@ afterAll(async () => {
 
 const tus = { 'Tus-Resumable': '1.0.0' }
 const base64 = (text: string): string => Buffer.from(text).toString('base64')
-const begin = (delivery: string, path: string, length: number) => fetch(`${server.running.url}/api/uploads`, { method: 'POST', headers: { ...tus, 'Upload-Length': String(length), 'Upload-Metadata': `delivery ${base64(delivery)},path ${base64(path)}` } })
-const piece = (address: string, offset: number, bytes: Uint8Array) => fetch(`${server.running.url}${address}`, { method: 'PATCH', headers: { ...tus, 'Content-Type': 'application/offset+octet-stream', 'Upload-Offset': String(offset) }, body: bytes as Uint8Array<ArrayBuffer> })
-const open = async (): Promise<string> => (await api.call<Delivery>('POST', `/projects/${project}/deliveries`, {})).body.id
+const begin = (delivery: string, path: string, length: number) =>
+  fetch(`${server.running.url}/api/uploads`, {
+    method: 'POST',
+    headers: {
+      ...tus,
+      'Upload-Length': String(length),
+      'Upload-Metadata': `delivery ${base64(delivery)},path ${base64(path)}`,
+    },
+  })
+const piece = (address: string, offset: number, bytes: Uint8Array) =>
+  fetch(`${server.running.url}${address}`, {
+    method: 'PATCH',
+    headers: { ...tus, 'Content-Type': 'application/offset+octet-stream', 'Upload-Offset': String(offset) },
+    body: bytes as Uint8Array<ArrayBuffer>,
+  })
+const open = async (): Promise<string> =>
+  (await api.call<Delivery>('POST', `/projects/${project}/deliveries`, {})).body.id
 
 describe('a large file', () => {
   it('comes in pieces, goes on where it stopped, and is measured like any other', async () => {
-    const delivery = await open(), files = await crateFiles({ textureSize: [512, 512] })
+    const delivery = await open(),
+      files = await crateFiles({ textureSize: [512, 512] })
     const [path, bytes] = Object.entries(files).find(([p]) => p.endsWith('.glb'))!
-    const made = await begin(delivery, path, bytes.length), address = new URL(made.headers.get('location')!, server.running.url).pathname
+    const made = await begin(delivery, path, bytes.length),
+      address = new URL(made.headers.get('location')!, server.running.url).pathname
     expect([made.status, (await piece(address, 0, bytes.slice(0, 1000))).status]).toEqual([201, 204])
     const head = await fetch(`${server.running.url}${address}`, { method: 'HEAD', headers: tus })
     expect(head.headers.get('upload-offset')).toBe('1000')
     expect((await piece(address, 400, bytes.slice(400))).status).toBe(409)
     const last = await piece(address, 1000, bytes.slice(1000))
-    expect((await last.json()) as object[]).toMatchObject([{ path, sizeBytes: bytes.length, state: 'waiting' }])
+    expect((await last.json()) as object[]).toMatchObject([
+      { path, sizeBytes: bytes.length, state: 'waiting' },
+    ])
     await api.send(delivery, Object.fromEntries(Object.entries(files).filter(([p]) => p !== path)))
     await api.call('POST', `/deliveries/${delivery}/close`)
     expect(await api.waitDone(delivery)).toMatchObject({ files: 4, refused: [] })
@@ -46,9 +66,17 @@ describe('a large file', () => {
     expect([(await begin(delivery, 'a.glb', 10)).status]).toEqual([409])
   })
   it('whose path leaves the delivery is refused by name; an address that is none of ours finds nothing', async () => {
-    const delivery = await open(), made = await begin(delivery, '../../etc/x.glb', 4)
-    const done = await piece(new URL(made.headers.get('location')!, server.running.url).pathname, 0, new Uint8Array(4))
+    const delivery = await open(),
+      made = await begin(delivery, '../../etc/x.glb', 4)
+    const done = await piece(
+      new URL(made.headers.get('location')!, server.running.url).pathname,
+      0,
+      new Uint8Array(4),
+    )
     expect(await done.json()).toMatchObject([{ state: 'refused', fault: { code: 'file/unsafe-path' } }])
-    expect((await fetch(`${server.running.url}/api/uploads/..%2F..%2Fstore`, { method: 'HEAD', headers: tus })).status).toBe(404)
+    expect(
+      (await fetch(`${server.running.url}/api/uploads/..%2F..%2Fstore`, { method: 'HEAD', headers: tus }))
+        .status,
+    ).toBe(404)
   })
 })

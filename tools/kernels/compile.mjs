@@ -13,19 +13,42 @@ export async function moduleText() {
     }
   }
   let bytes = null
-  const { error, stderr } = await asc.main(['index.ts', '-O3', '--runtime', 'stub', '--noAssert', '--enable', 'simd', '--use', 'abort=', '--outFile', 'kernels.wasm'], {
-    readFile: (name) => read(name, join(root, 'core/kernels')),
-    writeFile: (name, contents) => { if (name === 'kernels.wasm') bytes = contents },
-    listFiles: () => [],
-  })
+  const { error, stderr } = await asc.main(
+    [
+      'index.ts',
+      '-O3',
+      '--runtime',
+      'stub',
+      '--noAssert',
+      '--enable',
+      'simd',
+      '--use',
+      'abort=',
+      '--outFile',
+      'kernels.wasm',
+    ],
+    {
+      readFile: (name) => read(name, join(root, 'core/kernels')),
+      writeFile: (name, contents) => {
+        if (name === 'kernels.wasm') bytes = contents
+      },
+      listFiles: () => [],
+    },
+  )
   if (error || !bytes) throw new Error(`the kernels do not compile: ${stderr.toString()}`)
-  const names = WebAssembly.Module.exports(new WebAssembly.Module(bytes)).filter((e) => e.kind === 'function').map((e) => e.name).sort()
+  const names = WebAssembly.Module.exports(new WebAssembly.Module(bytes))
+    .filter((e) => e.kind === 'function')
+    .map((e) => e.name)
+    .sort()
   const text = Buffer.from(bytes).toString('base64')
   return `// Written by npm run kernels from core/kernels.
 
 /** A WebAssembly module of ${bytes.length} bytes. */
 export const kernelsModule =
-${text.match(/.{1,140}/g).map((line) => `  '${line}'`).join(' +\n')}
+${text
+  .match(/.{1,100}/g)
+  .map((line) => `  '${line}'`)
+  .join(' +\n')}
 
 /** What it can do. */
 export type Kernel = ${names.map((name) => `'${name}'`).join(' | ')}

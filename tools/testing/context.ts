@@ -1,5 +1,7 @@
 declare module 'vitest' {
-  export interface ProvidedContext { databaseUrl: string }
+  export interface ProvidedContext {
+    databaseUrl: string
+  }
 }
 
 export {}

@@ -16,14 +16,29 @@ const route = useRoute()
 const project = useProject()
 const faults = useFaults()
 const night = useNight()
-const helping = ref(false), finding = ref(false)
+const helping = ref(false),
+  finding = ref(false)
 // Comes when it is asked for
 const FindAnything = defineAsyncComponent(() => import('./components/FindAnything.vue'))
 const overrides = ref(naiveOverrides())
-watch(night, () => { overrides.value = naiveOverrides() }, { flush: 'post' })
+watch(
+  night,
+  () => {
+    overrides.value = naiveOverrides()
+  },
+  { flush: 'post' },
+)
 
-const projectId = computed(() => (typeof route.params['project'] === 'string' ? route.params['project'] : null))
-watch(projectId, (id) => { if (id) project.enter(id) }, { immediate: true })
+const projectId = computed(() =>
+  typeof route.params['project'] === 'string' ? route.params['project'] : null,
+)
+watch(
+  projectId,
+  (id) => {
+    if (id) project.enter(id)
+  },
+  { immediate: true },
+)
 onMounted(() => project.load().catch(faults.put))
 
 useWindowKey(onKey)
@@ -31,7 +46,14 @@ useWindowKey(onKey)
 function onKey(event: KeyboardEvent): void {
   const typing = (event.target as HTMLElement).matches('input, textarea, select')
   // On lists / goes to their own field
-  if (project.open && !typing && !event.ctrlKey && !event.metaKey && !event.altKey && (event.key === 'f' || (event.key === '/' && route.name === 'bench'))) {
+  if (
+    project.open &&
+    !typing &&
+    !event.ctrlKey &&
+    !event.metaKey &&
+    !event.altKey &&
+    (event.key === 'f' || (event.key === '/' && route.name === 'bench'))
+  ) {
     event.preventDefault()
     finding.value = true
   }
@@ -56,7 +78,18 @@ function onKey(event: KeyboardEvent): void {
 </template>
 
 <style scoped>
-.frame { display: grid; grid-template-columns: 52px minmax(0, 1fr); height: 100%; }
-main { display: grid; grid-template-rows: auto minmax(0, 1fr); min-width: 0; min-height: 0; }
-main > :last-child { grid-row: 2; }
+.frame {
+  display: grid;
+  grid-template-columns: 52px minmax(0, 1fr);
+  height: 100%;
+}
+main {
+  display: grid;
+  grid-template-rows: auto minmax(0, 1fr);
+  min-width: 0;
+  min-height: 0;
+}
+main > :last-child {
+  grid-row: 2;
+}
 </style>

@@ -9,7 +9,11 @@ export const router = createRouter({
     { path: '/p/:project', redirect: (to) => ({ name: 'arrivals', params: to.params }) },
     { path: '/p/:project/arrivals', name: 'arrivals', component: () => import('./views/ArrivalsView.vue') },
     { path: '/p/:project/assets', name: 'assets', component: () => import('./views/AssetsView.vue') },
-    { path: '/p/:project/assets/:asset/:station?', name: 'bench', component: () => import('./views/BenchView.vue') },
+    {
+      path: '/p/:project/assets/:asset/:station?',
+      name: 'bench',
+      component: () => import('./views/BenchView.vue'),
+    },
     { path: '/:rest(.*)*', redirect: '/' },
   ],
 })

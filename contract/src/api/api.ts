@@ -13,14 +13,23 @@ const id = z.uuid()
 const time = z.iso.datetime()
 
 /** Sizes that assets are held against by eye; each change is a revision of the rulebook. */
-export const saveSizesSchema = z.strictObject({ personHeight: z.number().min(0.1).max(50).optional(), gridStep: z.number().min(0.001).max(10_000).nullable().optional() })
+export const saveSizesSchema = z.strictObject({
+  personHeight: z.number().min(0.1).max(50).optional(),
+  gridStep: z.number().min(0.001).max(10_000).nullable().optional(),
+})
 export type SaveSizes = z.infer<typeof saveSizesSchema>
 
 export const projectSchema = z.strictObject({
-  id, name: z.string(), target: z.string(), rulebookRevision: z.int(), assets: z.int(), created: time,
+  id,
+  name: z.string(),
+  target: z.string(),
+  rulebookRevision: z.int(),
+  assets: z.int(),
+  created: time,
   targets: z.array(z.strictObject({ id: z.string(), title: z.string() })),
   classes: z.array(z.strictObject({ id: z.string(), title: z.string() })),
-  personHeight: z.number(), gridStep: z.number().nullable(),
+  personHeight: z.number(),
+  gridStep: z.number().nullable(),
   patterns: z.record(z.string(), z.string()),
 })
 export type Project = z.infer<typeof projectSchema>
@@ -31,72 +40,167 @@ export const fileStateSchema = z.enum(['waiting', 'measuring', 'measured', 'refu
 export type FileState = z.infer<typeof fileStateSchema>
 
 export const deliveryFileSchema = z.strictObject({
-  id, path: z.string(), sizeBytes: z.number(), state: fileStateSchema, fault: faultSchema.nullable(),
+  id,
+  path: z.string(),
+  sizeBytes: z.number(),
+  state: fileStateSchema,
+  fault: faultSchema.nullable(),
 })
 export type DeliveryFile = z.infer<typeof deliveryFileSchema>
 
 export const deliveryStateSchema = z.enum(['receiving', 'measuring', 'done', 'cancelled'])
 export const deliverySchema = z.strictObject({
-  id, number: z.int(), note: z.string(), by: z.string(), state: deliveryStateSchema, created: time,
-  files: z.int(), bytes: z.number(), done: z.int(), bytesDone: z.number(), refused: z.array(deliveryFileSchema),
+  id,
+  number: z.int(),
+  note: z.string(),
+  by: z.string(),
+  state: deliveryStateSchema,
+  created: time,
+  files: z.int(),
+  bytes: z.number(),
+  done: z.int(),
+  bytesDone: z.number(),
+  refused: z.array(deliveryFileSchema),
   intake: intakeSchema.nullable().describe('null: as it came'),
-  suggested: z.strictObject({ id, name: z.string() }).nullable().describe('a preset that fits its folder or its generator'),
+  suggested: z
+    .strictObject({ id, name: z.string() })
+    .nullable()
+    .describe('a preset that fits its folder or its generator'),
 })
 export type Delivery = z.infer<typeof deliverySchema>
 
-export const newDeliverySchema = z.strictObject({ note: z.string().max(200).default(''), arrived: z.iso.datetime().optional().describe('when it came, for a history that is taken over; now without it'), preset: id.optional().describe('intake preset') })
+export const newDeliverySchema = z.strictObject({
+  note: z.string().max(200).default(''),
+  arrived: z.iso
+    .datetime()
+    .optional()
+    .describe('when it came, for a history that is taken over; now without it'),
+  preset: id.optional().describe('intake preset'),
+})
 
 /** A named way of taking in a kind of source. */
-export const intakePresetSchema = z.strictObject({ id, name: z.string(), options: remedyOptionsSchema, generator: z.string().describe('part of the generator string that it fits'), folder: z.string().describe('part of the folder that it fits') })
+export const intakePresetSchema = z.strictObject({
+  id,
+  name: z.string(),
+  options: remedyOptionsSchema,
+  generator: z.string().describe('part of the generator string that it fits'),
+  folder: z.string().describe('part of the folder that it fits'),
+})
 export type IntakePreset = z.infer<typeof intakePresetSchema>
-export const saveIntakePresetSchema = z.strictObject({ name: z.string().trim().min(1).max(60), options: remedyOptionsSchema, generator: z.string().trim().max(200).default(''), folder: z.string().trim().max(200).default('') })
+export const saveIntakePresetSchema = z.strictObject({
+  name: z.string().trim().min(1).max(60),
+  options: remedyOptionsSchema,
+  generator: z.string().trim().max(200).default(''),
+  folder: z.string().trim().max(200).default(''),
+})
 export type SaveIntakePreset = z.infer<typeof saveIntakePresetSchema>
 export const chooseIntakeSchema = z.strictObject({ preset: id.nullable().describe('null: as it came') })
 
 export const assetRowSchema = z.strictObject({
-  id, name: z.string(), kind: assetKindSchema, class: z.string(), classTitle: z.string(), version: z.int(),
-  verdict: verdictSchema, tally: tallySchema, stops: z.int(), cautions: z.int(), notes: z.int(),
+  id,
+  name: z.string(),
+  kind: assetKindSchema,
+  class: z.string(),
+  classTitle: z.string(),
+  version: z.int(),
+  verdict: verdictSchema,
+  tally: tallySchema,
+  stops: z.int(),
+  cautions: z.int(),
+  notes: z.int(),
   headline: z.string().describe('what holds it, in one line'),
-  thumbnail: z.string().nullable(), by: z.string(), updated: time, steps: z.int(),
+  thumbnail: z.string().nullable(),
+  by: z.string(),
+  updated: time,
+  steps: z.int(),
 })
 export type AssetRow = z.infer<typeof assetRowSchema>
 
 /** One texture of an asset as the bench shows it. */
 export const benchTextureSchema = z.strictObject({
-  name: z.string(), path: z.string().nullable(), embedded: z.boolean(), sha256: z.string().nullable(),
-  role: textureRoleSchema.nullable(), roleFrom: z.enum(['input', 'file', 'name', 'unknown']),
+  name: z.string(),
+  path: z.string().nullable(),
+  embedded: z.boolean(),
+  sha256: z.string().nullable(),
+  role: textureRoleSchema.nullable(),
+  roleFrom: z.enum(['input', 'file', 'name', 'unknown']),
   tile: z.int().nullable(),
-  uses: z.array(z.strictObject({ slot: z.string(), input: slotInputSchema, field: z.string(), channel: z.int() })),
-  facts: textureFactsSchema.nullable(), fault: faultSchema.nullable(),
+  uses: z.array(
+    z.strictObject({ slot: z.string(), input: slotInputSchema, field: z.string(), channel: z.int() }),
+  ),
+  facts: textureFactsSchema.nullable(),
+  fault: faultSchema.nullable(),
 })
 export type BenchTexture = z.infer<typeof benchTextureSchema>
 
 export const benchReferenceSchema = z.strictObject({
-  kind: z.enum(['buffer', 'library', 'image']), asked: z.string(), resolved: z.string().nullable(), how: z.enum(['path', 'case', 'name', 'stem']).nullable(), unsafe: z.string().nullable(),
+  kind: z.enum(['buffer', 'library', 'image']),
+  asked: z.string(),
+  resolved: z.string().nullable(),
+  how: z.enum(['path', 'case', 'name', 'stem']).nullable(),
+  unsafe: z.string().nullable(),
   slots: z.array(z.strictObject({ slot: z.string(), input: slotInputSchema })),
 })
 
 /** One state of an asset: what arrived, or what a recipe makes of it. */
 export const assetStateSchema = z.strictObject({
   name: z.string(),
-  findings: z.array(findingSchema), tally: tallySchema, verdict: verdictSchema,
-  mesh: meshFactsSchema.nullable(), textures: z.array(benchTextureSchema), references: z.array(benchReferenceSchema),
-  files: z.array(z.strictObject({ path: z.string(), part: z.enum(['mesh', 'buffer', 'texture']), sizeBytes: z.number(), sha256: z.string() })),
+  findings: z.array(findingSchema),
+  tally: tallySchema,
+  verdict: verdictSchema,
+  mesh: meshFactsSchema.nullable(),
+  textures: z.array(benchTextureSchema),
+  references: z.array(benchReferenceSchema),
+  files: z.array(
+    z.strictObject({
+      path: z.string(),
+      part: z.enum(['mesh', 'buffer', 'texture']),
+      sizeBytes: z.number(),
+      sha256: z.string(),
+    }),
+  ),
   levels: z.array(z.strictObject({ level: z.int(), nodes: z.array(z.string()), triangles: z.int() })),
   collision: z.array(z.string()),
-  tileSets: z.array(z.strictObject({ name: z.string(), tiles: z.array(z.strictObject({ number: z.int(), texture: z.string() })), missing: z.array(z.strictObject({ number: z.int(), path: z.string() })) })),
+  tileSets: z.array(
+    z.strictObject({
+      name: z.string(),
+      tiles: z.array(z.strictObject({ number: z.int(), texture: z.string() })),
+      missing: z.array(z.strictObject({ number: z.int(), path: z.string() })),
+    }),
+  ),
   slotShares: z.record(z.string(), z.number()).describe('of the surface of the finest level'),
-  memory: z.array(z.strictObject({ target: z.string(), title: z.string(), bytes: z.number(), limit: z.number() })).describe('of all textures with mips, as each target stores them'),
-  names: z.array(z.strictObject({ place: placeSchema, pattern: z.string(), fits: z.boolean(), parts: z.array(z.strictObject({ part: z.string(), text: z.string(), from: z.int(), to: z.int() })), proposal: z.string().nullable() })),
+  memory: z
+    .array(z.strictObject({ target: z.string(), title: z.string(), bytes: z.number(), limit: z.number() }))
+    .describe('of all textures with mips, as each target stores them'),
+  names: z.array(
+    z.strictObject({
+      place: placeSchema,
+      pattern: z.string(),
+      fits: z.boolean(),
+      parts: z.array(z.strictObject({ part: z.string(), text: z.string(), from: z.int(), to: z.int() })),
+      proposal: z.string().nullable(),
+    }),
+  ),
   model: z.string().nullable().describe('address of one GLB for the stage'),
-  evidence: z.record(z.string(), z.string()).describe('addresses of the triangle lists, by mesh file; empty text: the main one'),
+  evidence: z
+    .record(z.string(), z.string())
+    .describe('addresses of the triangle lists, by mesh file; empty text: the main one'),
 })
 export type AssetState = z.infer<typeof assetStateSchema>
 
 export const assetDetailSchema = z.strictObject({
-  id, name: z.string(), kind: assetKindSchema, class: z.string(), classFrom: classFromSchema, target: z.string(), version: z.int(), versions: z.array(z.strictObject({ number: z.int(), created: time, by: z.string() })),
+  id,
+  name: z.string(),
+  kind: assetKindSchema,
+  class: z.string(),
+  classFrom: classFromSchema,
+  target: z.string(),
+  version: z.int(),
+  versions: z.array(z.strictObject({ number: z.int(), created: time, by: z.string() })),
   main: z.string(),
-  recipe: recipeSchema, recipeRevision: z.int(), canUndo: z.boolean(),
+  recipe: recipeSchema,
+  recipeRevision: z.int(),
+  canUndo: z.boolean(),
   making: z.boolean().describe('the output is being made'),
   outputFault: faultSchema.nullable(),
   results: z.array(stepResultSchema),
@@ -106,62 +210,136 @@ export const assetDetailSchema = z.strictObject({
 export type AssetDetail = z.infer<typeof assetDetailSchema>
 /** With what comes out, whether or not it is what came in. */
 export type WholeDetail = AssetDetail & { output: AssetState }
-export const wholeDetail = (detail: AssetDetail): WholeDetail => ({ ...detail, output: detail.output ?? detail.source })
+export const wholeDetail = (detail: AssetDetail): WholeDetail => ({
+  ...detail,
+  output: detail.output ?? detail.source,
+})
 
 export const saveRecipeSchema = z.strictObject({ revision: z.int(), recipe: recipeSchema })
 export const previewRequestSchema = z.strictObject({ recipe: recipeSchema })
 export const previewSchema = z.strictObject({ state: assetStateSchema, results: z.array(stepResultSchema) })
 export type Preview = z.infer<typeof previewSchema>
-export const assetChoiceSchema = z.strictObject({ class: z.string().nullable().optional(), target: z.string().nullable().optional() })
+export const assetChoiceSchema = z.strictObject({
+  class: z.string().nullable().optional(),
+  target: z.string().nullable().optional(),
+})
 
-export const namedPartSchema = z.strictObject({ what: z.enum(['asset', 'node', 'texture', 'slot', 'clip']), name: z.string() })
+export const namedPartSchema = z.strictObject({
+  what: z.enum(['asset', 'node', 'texture', 'slot', 'clip']),
+  name: z.string(),
+})
 export type NamedPart = z.infer<typeof namedPartSchema>
 
 export const foundKinds = ['asset', 'texture', 'slot', 'node', 'clip', 'file'] as const
 /** A name of the project that holds what was typed. */
-export const foundSchema = z.strictObject({ what: z.enum(foundKinds), name: z.string(), asset: id, assetName: z.string(), verdict: verdictSchema })
+export const foundSchema = z.strictObject({
+  what: z.enum(foundKinds),
+  name: z.string(),
+  asset: id,
+  assetName: z.string(),
+  verdict: verdictSchema,
+})
 export type Found = z.infer<typeof foundSchema>
-export const findRequestSchema = z.object({ find: z.string().trim().min(1).max(120).describe('part of a name'), what: z.enum(foundKinds).optional().describe('all kinds without it') })
+export const findRequestSchema = z.object({
+  find: z.string().trim().min(1).max(120).describe('part of a name'),
+  what: z.enum(foundKinds).optional().describe('all kinds without it'),
+})
 
 /** A remedy that several assets could take, because they have the same finding. */
-export const sharedRemedySchema = z.strictObject({ rule: z.string(), title: z.string(), remedy: z.string(), remedyTitle: z.string(), assets: z.array(z.strictObject({ asset: id, findings: z.int() })) })
+export const sharedRemedySchema = z.strictObject({
+  rule: z.string(),
+  title: z.string(),
+  remedy: z.string(),
+  remedyTitle: z.string(),
+  assets: z.array(z.strictObject({ asset: id, findings: z.int() })),
+})
 export type SharedRemedy = z.infer<typeof sharedRemedySchema>
 
 export const bulkRequestSchema = z.union([
   z.strictObject({ rule: z.string(), remedy: z.string(), assets: z.array(id).min(1).max(5000) }),
-  z.strictObject({ remedy: z.string(), steps: z.array(z.strictObject({ asset: id, rule: z.string(), options: remedyOptionsSchema })).min(1).max(20_000).describe('steps as a person looked them over, in the place of those that findings offer') }),
+  z.strictObject({
+    remedy: z.string(),
+    steps: z
+      .array(z.strictObject({ asset: id, rule: z.string(), options: remedyOptionsSchema }))
+      .min(1)
+      .max(20_000)
+      .describe('steps as a person looked them over, in the place of those that findings offer'),
+  }),
 ])
 export type BulkRequest = z.infer<typeof bulkRequestSchema>
 
 /** What goes along with a new name: `from` is called by the new name and `rest` then. */
-export const renameFollowSchema = z.strictObject({ what: z.enum(['file', 'node', 'mesh', 'texture', 'reference', 'clip']), from: z.string(), rest: z.string().describe('what stands behind the new name') })
+export const renameFollowSchema = z.strictObject({
+  what: z.enum(['file', 'node', 'mesh', 'texture', 'reference', 'clip']),
+  from: z.string(),
+  rest: z.string().describe('what stands behind the new name'),
+})
 export type RenameFollow = z.infer<typeof renameFollowSchema>
 /** Names of one asset that do not do, with what they would be called and all that goes along. */
 export const renamePlanSchema = z.strictObject({
-  asset: id, name: z.string(),
-  renames: z.array(z.strictObject({ rule: z.string(), what: z.enum(['asset', 'node', 'texture', 'slot', 'clip']), from: z.string(), to: z.string(), follows: z.array(renameFollowSchema) })),
+  asset: id,
+  name: z.string(),
+  renames: z.array(
+    z.strictObject({
+      rule: z.string(),
+      what: z.enum(['asset', 'node', 'texture', 'slot', 'clip']),
+      from: z.string(),
+      to: z.string(),
+      follows: z.array(renameFollowSchema),
+    }),
+  ),
 })
 export type RenamePlan = z.infer<typeof renamePlanSchema>
 export const renamePlanRequestSchema = z.strictObject({ assets: z.array(id).min(1).max(5000) })
 /** One remedy applied to many assets, undone as one. */
-export const bulkChangeSchema = z.strictObject({ id, rule: z.string(), remedy: z.string(), remedyTitle: z.string(), assets: z.int(), steps: z.int(), skipped: z.int().describe('assets that no longer had the finding'), created: time, undone: z.boolean(), open: z.int().describe('assets whose output is still to be made') })
+export const bulkChangeSchema = z.strictObject({
+  id,
+  rule: z.string(),
+  remedy: z.string(),
+  remedyTitle: z.string(),
+  assets: z.int(),
+  steps: z.int(),
+  skipped: z.int().describe('assets that no longer had the finding'),
+  created: time,
+  undone: z.boolean(),
+  open: z.int().describe('assets whose output is still to be made'),
+})
 export type BulkChange = z.infer<typeof bulkChangeSchema>
-export const bulkUndoSchema = z.strictObject({ change: bulkChangeSchema, kept: z.int().describe('assets whose recipe was changed since; they stay as they are') })
+export const bulkUndoSchema = z.strictObject({
+  change: bulkChangeSchema,
+  kept: z.int().describe('assets whose recipe was changed since; they stay as they are'),
+})
 
 /** One option of a remedy, as a person fills it in. */
 export const remedyFieldSchema = z.strictObject({
-  name: z.string(), about: z.string(),
-  kind: z.enum(['text', 'number', 'whole', 'switch', 'choice', 'node', 'slot', 'texture', 'clip', 'missing']).describe('the last five name a thing of the asset; missing: a path that is asked for'),
+  name: z.string(),
+  about: z.string(),
+  kind: z
+    .enum(['text', 'number', 'whole', 'switch', 'choice', 'node', 'slot', 'texture', 'clip', 'missing'])
+    .describe('the last five name a thing of the asset; missing: a path that is asked for'),
   choices: z.array(z.string()).optional(),
-  default: z.union([z.string(), z.number(), z.boolean(), z.null()]).optional().describe('without it a person must say'),
+  default: z
+    .union([z.string(), z.number(), z.boolean(), z.null()])
+    .optional()
+    .describe('without it a person must say'),
   optional: z.boolean().describe('null is taken: everywhere, or none'),
-  min: z.number().optional(), max: z.number().optional(),
+  min: z.number().optional(),
+  max: z.number().optional(),
 })
 export type RemedyField = z.infer<typeof remedyFieldSchema>
-export const remedyInfoSchema = z.strictObject({ id: z.string(), station: stationSchema, title: z.string(), about: z.string(), fields: z.array(remedyFieldSchema) })
+export const remedyInfoSchema = z.strictObject({
+  id: z.string(),
+  station: stationSchema,
+  title: z.string(),
+  about: z.string(),
+  fields: z.array(remedyFieldSchema),
+})
 export type RemedyInfo = z.infer<typeof remedyInfoSchema>
 
-export const rulePageSchema = z.strictObject({ rule: z.string(), text: z.string().describe('Markdown, made from the rule itself') })
+export const rulePageSchema = z.strictObject({
+  rule: z.string(),
+  text: z.string().describe('Markdown, made from the rule itself'),
+})
 
 export const undoSchema = z.strictObject({ revision: z.int() })
 export const faultReplySchema = z.strictObject({ fault: faultSchema })

@@ -8,7 +8,15 @@ export const boundsSchema = z.strictObject({ min: vec3, max: vec3 })
 export type Bounds = z.infer<typeof boundsSchema>
 
 /** The inputs of a material slot that a texture can feed. */
-export const slotInputs = ['basecolor', 'normal', 'orm', 'metallic-roughness', 'occlusion', 'emissive', 'other'] as const
+export const slotInputs = [
+  'basecolor',
+  'normal',
+  'orm',
+  'metallic-roughness',
+  'occlusion',
+  'emissive',
+  'other',
+] as const
 export const slotInputSchema = z.enum(slotInputs)
 export type SlotInput = z.infer<typeof slotInputSchema>
 
@@ -20,7 +28,10 @@ export const meshImageSchema = z.strictObject({
   embedded: z.boolean(),
   sha256: z.string().nullable().describe('hash of embedded bytes'),
   sizeBytes: z.int().min(0),
-  unsafe: z.string().nullable().describe('why the path that was asked for is never followed; null when it is a plain relative one'),
+  unsafe: z
+    .string()
+    .nullable()
+    .describe('why the path that was asked for is never followed; null when it is a plain relative one'),
 })
 export type MeshImage = z.infer<typeof meshImageSchema>
 
@@ -36,14 +47,21 @@ export const clipFactsSchema = z.strictObject({
   channels: z.int().min(0),
   moved: z.int().min(0).describe('nodes that it moves'),
   loop: z.boolean().nullable().describe('the mark for playing it over and over; null: the file says nothing'),
-  difference: z.strictObject({ metres: z.number(), degrees: z.number(), scale: z.number(), weight: z.number() }).nullable().describe('the most that any node differs between the last pose and the first; null: no values'),
+  difference: z
+    .strictObject({ metres: z.number(), degrees: z.number(), scale: z.number(), weight: z.number() })
+    .nullable()
+    .describe('the most that any node differs between the last pose and the first; null: no values'),
 })
 export type ClipFacts = z.infer<typeof clipFactsSchema>
 
 /** What the container says, without reading any geometry. */
 export const meshFilePartSchema = z.strictObject({
   format: z.enum(meshFormats),
-  declared: z.strictObject({ unitMetres: z.number().nullable(), upAxis: z.enum(upAxes).nullable() }).describe('what the file says of its numbers; null: nothing. Facts are in metres, Y up; undeclared numbers are taken as that'),
+  declared: z
+    .strictObject({ unitMetres: z.number().nullable(), upAxis: z.enum(upAxes).nullable() })
+    .describe(
+      'what the file says of its numbers; null: nothing. Facts are in metres, Y up; undeclared numbers are taken as that',
+    ),
   lost: z.array(z.string()).describe('what the file holds and reading it does not give'),
   generator: z.string(),
   sizeBytes: z.int().min(0),
@@ -51,11 +69,20 @@ export const meshFilePartSchema = z.strictObject({
   extensionsLost: z.array(z.string()).describe('extensions in the file that an output will not carry'),
   images: z.array(meshImageSchema),
   buffers: z.array(z.strictObject({ uri: z.string().nullable(), sizeBytes: z.int().min(0) })),
-  companions: z.array(z.strictObject({ uri: z.string().describe('path inside the delivery'), sizeBytes: z.int().min(0).nullable().describe('null: it did not come') })).describe('files it asks for besides geometry and pictures: material libraries'),
+  companions: z
+    .array(
+      z.strictObject({
+        uri: z.string().describe('path inside the delivery'),
+        sizeBytes: z.int().min(0).nullable().describe('null: it did not come'),
+      }),
+    )
+    .describe('files it asks for besides geometry and pictures: material libraries'),
   cameras: z.int().min(0),
   lights: z.int().min(0),
   emptyNodes: z.int().min(0),
-  strays: z.array(z.strictObject({ kind: z.enum(['light', 'camera', 'empty']), node: z.string() })).describe('nodes that draw nothing, by path'),
+  strays: z
+    .array(z.strictObject({ kind: z.enum(['light', 'camera', 'empty']), node: z.string() }))
+    .describe('nodes that draw nothing, by path'),
   skins: z.int().min(0),
   clips: z.array(clipFactsSchema),
 })
@@ -64,7 +91,8 @@ export type MeshFilePart = z.infer<typeof meshFilePartSchema>
 /** How a UV channel of one primitive lies on its sheet. UV areas are in sheets, v points down. */
 export const uvChannelFactsSchema = z.strictObject({
   channel: z.int().min(0),
-  min: z.tuple([z.number(), z.number()]), max: z.tuple([z.number(), z.number()]),
+  min: z.tuple([z.number(), z.number()]),
+  max: z.tuple([z.number(), z.number()]),
   allSame: z.boolean(),
   notFinite: z.int().min(0).describe('vertices whose UV is not a number'),
   islands: z.int().min(0),
@@ -72,8 +100,18 @@ export const uvChannelFactsSchema = z.strictObject({
   mirrored: z.int().min(0).describe('triangles whose picture comes out mirrored'),
   degenerate: z.int().min(0).describe('triangles with a surface but no area on the sheet'),
   outside: z.int().min(0).describe('triangles with a corner outside 0 … 1'),
-  tiles: z.array(z.int()).max(64).describe('numbered tiles that triangles lie in, 1001 upward; only whole tiles from u 0 … 10, v 0 upward'),
-  density: z.strictObject({ low: z.number(), middle: z.number(), high: z.number() }).nullable().describe('UV lengths per metre, area-weighted 5, 50 and 95 %; times √(width · height) it is texels per metre'),
+  tiles: z
+    .array(z.int())
+    .max(64)
+    .describe(
+      'numbered tiles that triangles lie in, 1001 upward; only whole tiles from u 0 … 10, v 0 upward',
+    ),
+  density: z
+    .strictObject({ low: z.number(), middle: z.number(), high: z.number() })
+    .nullable()
+    .describe(
+      'UV lengths per metre, area-weighted 5, 50 and 95 %; times √(width · height) it is texels per metre',
+    ),
 })
 export type UvChannelFacts = z.infer<typeof uvChannelFactsSchema>
 
@@ -82,11 +120,15 @@ export const sheetFactsSchema = z.strictObject({
   channel: z.int().min(0),
   slot: z.string().nullable().describe('null: all primitives together, as a lightmap takes them'),
   covered: z.number().describe('area of the sheet that is covered at least once'),
-  overlapped: z.number().describe('area that is covered more than once, in sheets, as the triangles lie and not wrapped'),
+  overlapped: z
+    .number()
+    .describe('area that is covered more than once, in sheets, as the triangles lie and not wrapped'),
   within: z.number().describe('the part of it where an island lies over itself'),
   triangles: z.int().min(0).describe('triangles that overlap another'),
   stacked: z.int().min(0).describe('triangles that lie exactly on another of the same shape'),
-  exact: z.boolean().describe('false: there were too many pairs, or others over a stack; the areas are from a raster'),
+  exact: z
+    .boolean()
+    .describe('false: there were too many pairs, or others over a stack; the areas are from a raster'),
 })
 export type SheetFacts = z.infer<typeof sheetFactsSchema>
 
@@ -95,14 +137,28 @@ export const topologyFactsSchema = z.strictObject({
   points: z.int().min(0),
   near: z.int().min(0).describe('points within the near distance of another, but not on it'),
   nearDistance: z.number().describe('metres: 1e-5 of the bounds diagonal'),
-  openEdges: z.int().min(0), nonManifoldEdges: z.int().min(0), turnedEdges: z.int().min(0).describe('edges whose two triangles face opposite ways'),
-  shells: z.int().min(0), closedShells: z.int().min(0),
-  insideOut: z.int().min(0).describe('triangles that face inward: of closed shells with a negative volume, and those turned against the rest of their shell'),
+  openEdges: z.int().min(0),
+  nonManifoldEdges: z.int().min(0),
+  turnedEdges: z.int().min(0).describe('edges whose two triangles face opposite ways'),
+  shells: z.int().min(0),
+  closedShells: z.int().min(0),
+  insideOut: z
+    .int()
+    .min(0)
+    .describe(
+      'triangles that face inward: of closed shells with a negative volume, and those turned against the rest of their shell',
+    ),
   duplicates: z.int().min(0).describe('triangles over the same three points as an earlier one'),
   volume: z.number().describe('of the closed shells, in cubic metres'),
   borders: z.int().min(0).describe('rings of open edges'),
-  holes: z.int().min(0).describe('rings of at most eight open edges in a shell with ten times as many triangles'),
-  crumbs: z.int().min(0).describe('open shells of at most four triangles with less than 0.01 % of the surface'),
+  holes: z
+    .int()
+    .min(0)
+    .describe('rings of at most eight open edges in a shell with ten times as many triangles'),
+  crumbs: z
+    .int()
+    .min(0)
+    .describe('open shells of at most four triangles with less than 0.01 % of the surface'),
 })
 export type TopologyFacts = z.infer<typeof topologyFactsSchema>
 
@@ -118,11 +174,34 @@ export const primitiveFactsSchema = z.strictObject({
   badIndices: z.int().min(0).describe('triangles that name a vertex which is not there'),
   notFinite: z.int().min(0).describe('vertices with a position that is not a number or infinite'),
   doubled: z.int().min(0).describe('vertices that equal an earlier one in place and in every attribute'),
-  normals: z.strictObject({ notUnit: z.int().min(0), against: z.int().min(0).describe('triangles whose corner normals point away from the face') }).nullable().describe('null: none in the file'),
-  tangents: z.strictObject({ broken: z.int().min(0).describe('not unit, or a sign that is neither 1 nor −1') }).nullable(),
-  cache: z.strictObject({ acmr: z.number(), atvr: z.number() }).nullable().describe('vertices transformed per triangle, and times that a used vertex is, with a first-in first-out cache of 16'),
-  skin: z.strictObject({ influences: z.array(z.int().min(0)).describe('vertices by the number of bones they follow, from none upward'), notOne: z.int().min(0).describe('vertices whose weights do not add up to 1') }).nullable().describe('null: no weights'),
-  colours: z.array(z.strictObject({ min: z.array(z.number()), max: z.array(z.number()) })).describe('vertex colours: least and most of each channel'),
+  normals: z
+    .strictObject({
+      notUnit: z.int().min(0),
+      against: z.int().min(0).describe('triangles whose corner normals point away from the face'),
+    })
+    .nullable()
+    .describe('null: none in the file'),
+  tangents: z
+    .strictObject({ broken: z.int().min(0).describe('not unit, or a sign that is neither 1 nor −1') })
+    .nullable(),
+  cache: z
+    .strictObject({ acmr: z.number(), atvr: z.number() })
+    .nullable()
+    .describe(
+      'vertices transformed per triangle, and times that a used vertex is, with a first-in first-out cache of 16',
+    ),
+  skin: z
+    .strictObject({
+      influences: z
+        .array(z.int().min(0))
+        .describe('vertices by the number of bones they follow, from none upward'),
+      notOne: z.int().min(0).describe('vertices whose weights do not add up to 1'),
+    })
+    .nullable()
+    .describe('null: no weights'),
+  colours: z
+    .array(z.strictObject({ min: z.array(z.number()), max: z.array(z.number()) }))
+    .describe('vertex colours: least and most of each channel'),
   uvChannels: z.array(uvChannelFactsSchema),
 })
 export type PrimitiveFacts = z.infer<typeof primitiveFactsSchema>
@@ -136,19 +215,28 @@ export const nodeFactsSchema = z.strictObject({
   scale: vec3,
   rotation: z.tuple([z.number(), z.number(), z.number(), z.number()]),
   determinant: z.number().describe('of the world matrix'),
-  bounds: boundsSchema.nullable().describe('of this node\'s own mesh in the world'),
+  bounds: boundsSchema.nullable().describe("of this node's own mesh in the world"),
   skinned: z.boolean(),
   animated: z.boolean().describe('a clip moves it'),
   joint: z.boolean().describe('a skin follows it'),
-  file: z.string().nullable().describe('path of the mesh file, where an asset has several; null: the main one'),
+  file: z
+    .string()
+    .nullable()
+    .describe('path of the mesh file, where an asset has several; null: the main one'),
   topology: topologyFactsSchema.nullable().describe('null: no triangles'),
   sheets: z.array(sheetFactsSchema),
-  hull: z.strictObject({
-    volume: z.number().describe('of the convex hull, in cubic metres'),
-    corners: z.int().min(0), faces: z.int().min(0),
-    convex: z.boolean().describe('each shell is closed and convex'),
-  }).nullable().describe('collision nodes only'),
-  support: z.array(z.number()).describe('reach in the directions of supportDirections, in metres; empty without a mesh'),
+  hull: z
+    .strictObject({
+      volume: z.number().describe('of the convex hull, in cubic metres'),
+      corners: z.int().min(0),
+      faces: z.int().min(0),
+      convex: z.boolean().describe('each shell is closed and convex'),
+    })
+    .nullable()
+    .describe('collision nodes only'),
+  support: z
+    .array(z.number())
+    .describe('reach in the directions of supportDirections, in metres; empty without a mesh'),
   primitives: z.array(primitiveFactsSchema),
 })
 export type NodeFacts = z.infer<typeof nodeFactsSchema>
@@ -165,19 +253,24 @@ export const slotFactsSchema = z.strictObject({
   doubleSided: z.boolean(),
   extensions: z.array(z.string()),
   sameAs: z.string().nullable().describe('an earlier slot that equals it in everything but the name'),
-  textures: z.array(z.strictObject({
-    input: slotInputSchema,
-    field: z.string().describe('name of the input in the format'),
-    image: z.int().min(0).nullable(),
-    channel: z.int().min(0).describe('UV channel, counted from 0'),
-  })),
+  textures: z.array(
+    z.strictObject({
+      input: slotInputSchema,
+      field: z.string().describe('name of the input in the format'),
+      image: z.int().min(0).nullable(),
+      channel: z.int().min(0).describe('UV channel, counted from 0'),
+    }),
+  ),
 })
 export type SlotFacts = z.infer<typeof slotFactsSchema>
 
 /** Large evidence beside the facts: triangle lists as little-endian uint32. */
 export const evidenceEntrySchema = z.strictObject({
   name: z.string().describe('measure:node path:primitive'),
-  file: z.string().nullable().describe('the mesh file beside whose facts the blob stands; null: the main one'),
+  file: z
+    .string()
+    .nullable()
+    .describe('the mesh file beside whose facts the blob stands; null: the main one'),
   type: z.literal('uint32'),
   offset: z.int().min(0).describe('bytes from the start of the blob'),
   length: z.int().min(0).describe('elements'),
@@ -186,7 +279,9 @@ export type EvidenceEntry = z.infer<typeof evidenceEntrySchema>
 
 /** The shape of level 0 as a whole. */
 export const shapeFactsSchema = z.strictObject({
-  symmetry: z.tuple([z.number(), z.number(), z.number()]).describe('how much of it has a mirror image across the middle along X, Y, Z: 0 to 1'),
+  symmetry: z
+    .tuple([z.number(), z.number(), z.number()])
+    .describe('how much of it has a mirror image across the middle along X, Y, Z: 0 to 1'),
   centroid: z.tuple([z.number(), z.number(), z.number()]).describe('of the surface, metres'),
 })
 

@@ -12,7 +12,10 @@ export const textureHeaderSchema = z.strictObject({
   channels: z.int().min(1).max(4).describe('after a palette is looked up'),
   depth: z.union([z.literal(8), z.literal(16), z.literal(32)]).describe('bits a channel after decoding'),
   mips: z.int().min(1).describe('levels that the file stores'),
-  blockFormat: z.string().nullable().describe('block compression that the file is stored in; null: plain texels'),
+  blockFormat: z
+    .string()
+    .nullable()
+    .describe('block compression that the file is stored in; null: plain texels'),
   statedRole: z.string().nullable().describe('what the file itself says that it carries'),
   decodes: z.boolean().describe('whether its texels can be read here'),
   palette: z.boolean(),
@@ -25,10 +28,14 @@ export type TextureHeader = z.infer<typeof textureHeaderSchema>
 
 export const channelFactsSchema = z.strictObject({
   name: z.enum(['R', 'G', 'B', 'A', 'grey']),
-  min: z.number(), max: z.number(),
+  min: z.number(),
+  max: z.number(),
   mean: z.number().describe('0 to 1, as stored'),
   deviation: z.number(),
-  histogram: z.array(z.int()).length(256).describe('texels by value; of a picture with more than 2048² texels of 8 bits, of a sixteenth of them'),
+  histogram: z
+    .array(z.int())
+    .length(256)
+    .describe('texels by value; of a picture with more than 2048² texels of 8 bits, of a sixteenth of them'),
 })
 export type ChannelFacts = z.infer<typeof channelFactsSchema>
 
@@ -64,8 +71,10 @@ export const rangeFactsSchema = z.strictObject({
 
 /** Values of a floating-point format before they were cut to 0 … 1, which the other figures are of. */
 export const floatFactsSchema = z.strictObject({
-  min: z.number(), max: z.number(),
-  above: z.number().min(0).max(1).describe('share of values above 1'), below: z.number().min(0).max(1).describe('share of values below 0'),
+  min: z.number(),
+  max: z.number(),
+  above: z.number().min(0).max(1).describe('share of values above 1'),
+  below: z.number().min(0).max(1).describe('share of values below 0'),
   notFinite: z.int().min(0).describe('values that are no number or endless'),
 })
 export type FloatFacts = z.infer<typeof floatFactsSchema>

@@ -2,7 +2,18 @@ import * as z from 'zod'
 import { levelSchema } from '../station'
 
 /** What a texture carries; the first part of words.md's role list. */
-export const textureRoles = ['basecolor', 'normal', 'orm', 'occlusion', 'roughness', 'metallic', 'emissive', 'opacity', 'height', 'tint'] as const
+export const textureRoles = [
+  'basecolor',
+  'normal',
+  'orm',
+  'occlusion',
+  'roughness',
+  'metallic',
+  'emissive',
+  'opacity',
+  'height',
+  'tint',
+] as const
 export const textureRoleSchema = z.enum(textureRoles)
 export type TextureRole = z.infer<typeof textureRoleSchema>
 
@@ -35,11 +46,24 @@ export type AssetClass = z.infer<typeof classSchema>
 
 /** Block formats that textures are stored in, with the side of a block in texels and its bytes. */
 export const blockFormats = {
-  BC1: { width: 4, height: 4, bytes: 8 }, BC3: { width: 4, height: 4, bytes: 16 }, BC4: { width: 4, height: 4, bytes: 8 }, BC5: { width: 4, height: 4, bytes: 16 }, BC6H: { width: 4, height: 4, bytes: 16 }, BC7: { width: 4, height: 4, bytes: 16 },
-  'ASTC 4×4': { width: 4, height: 4, bytes: 16 }, 'ASTC 5×5': { width: 5, height: 5, bytes: 16 }, 'ASTC 6×6': { width: 6, height: 6, bytes: 16 }, 'ASTC 8×8': { width: 8, height: 8, bytes: 16 },
-  ETC2: { width: 4, height: 4, bytes: 16 }, ETC1S: { width: 4, height: 4, bytes: 8 }, UASTC: { width: 4, height: 4, bytes: 16 }, plain: { width: 1, height: 1, bytes: 4 },
+  BC1: { width: 4, height: 4, bytes: 8 },
+  BC3: { width: 4, height: 4, bytes: 16 },
+  BC4: { width: 4, height: 4, bytes: 8 },
+  BC5: { width: 4, height: 4, bytes: 16 },
+  BC6H: { width: 4, height: 4, bytes: 16 },
+  BC7: { width: 4, height: 4, bytes: 16 },
+  'ASTC 4×4': { width: 4, height: 4, bytes: 16 },
+  'ASTC 5×5': { width: 5, height: 5, bytes: 16 },
+  'ASTC 6×6': { width: 6, height: 6, bytes: 16 },
+  'ASTC 8×8': { width: 8, height: 8, bytes: 16 },
+  ETC2: { width: 4, height: 4, bytes: 16 },
+  ETC1S: { width: 4, height: 4, bytes: 8 },
+  UASTC: { width: 4, height: 4, bytes: 16 },
+  plain: { width: 1, height: 1, bytes: 4 },
 } as const
-export const blockFormatNameSchema = z.enum(Object.keys(blockFormats) as [keyof typeof blockFormats, ...(keyof typeof blockFormats)[]])
+export const blockFormatNameSchema = z.enum(
+  Object.keys(blockFormats) as [keyof typeof blockFormats, ...(keyof typeof blockFormats)[]],
+)
 export type BlockFormatName = z.infer<typeof blockFormatNameSchema>
 
 export const targetSchema = z.strictObject({
@@ -51,12 +75,19 @@ export const targetSchema = z.strictObject({
   uvChannels: z.int(),
   inputsPerSlot: z.int(),
   tileSets: z.boolean(),
-  formats: z.record(textureRoleSchema, blockFormatNameSchema).describe('block format by role; bytes of ETC1S and UASTC are those in graphics memory'),
+  formats: z
+    .record(textureRoleSchema, blockFormatNameSchema)
+    .describe('block format by role; bytes of ETC1S and UASTC are those in graphics memory'),
 })
 export type Target = z.infer<typeof targetSchema>
 
 export const patternsSchema = z.strictObject({
-  mesh: z.string(), lod: z.string(), collision: z.string(), texture: z.string(), slot: z.string(), clip: z.string(),
+  mesh: z.string(),
+  lod: z.string(),
+  collision: z.string(),
+  texture: z.string(),
+  slot: z.string(),
+  clip: z.string(),
 })
 export type Patterns = z.infer<typeof patternsSchema>
 export type PatternKind = keyof Patterns
@@ -67,20 +98,35 @@ export const ruleSettingSchema = z.strictObject({
   options: z.record(z.string(), z.unknown()).optional(),
 })
 
-/** The rules with their limits, patterns, classes and targets of a project; every saved change is a revision. */
-export const rulebookSchema = z.strictObject({
-  format: z.literal('stern-gate-rulebook/1'),
-  name: z.string(),
-  patterns: patternsSchema,
-  roles: z.record(textureRoleSchema, roleRuleSchema),
-  defaultClass: z.string(),
-  classes: z.record(z.string(), classSchema),
-  defaultTarget: z.string(),
-  targets: z.record(z.string(), targetSchema),
-  personHeight: z.number().positive().describe('metres'),
-  gridStep: z.number().positive().nullable().default(null).describe('metres between the strong lines of the grid; null: by the size of what stands on it'),
-  green: z.enum(['up', 'down']).describe('the way that green points in this project'),
-  rules: z.record(z.string(), ruleSettingSchema),
-}).refine((b) => b.defaultClass in b.classes, { path: ['defaultClass'], message: 'names no class of this rulebook' })
-  .refine((b) => b.defaultTarget in b.targets, { path: ['defaultTarget'], message: 'names no target of this rulebook' })
+/**
+ * The rules with their limits, patterns, classes and targets of a project; every saved change is a revision.
+ */
+export const rulebookSchema = z
+  .strictObject({
+    format: z.literal('stern-gate-rulebook/1'),
+    name: z.string(),
+    patterns: patternsSchema,
+    roles: z.record(textureRoleSchema, roleRuleSchema),
+    defaultClass: z.string(),
+    classes: z.record(z.string(), classSchema),
+    defaultTarget: z.string(),
+    targets: z.record(z.string(), targetSchema),
+    personHeight: z.number().positive().describe('metres'),
+    gridStep: z
+      .number()
+      .positive()
+      .nullable()
+      .default(null)
+      .describe('metres between the strong lines of the grid; null: by the size of what stands on it'),
+    green: z.enum(['up', 'down']).describe('the way that green points in this project'),
+    rules: z.record(z.string(), ruleSettingSchema),
+  })
+  .refine((b) => b.defaultClass in b.classes, {
+    path: ['defaultClass'],
+    message: 'names no class of this rulebook',
+  })
+  .refine((b) => b.defaultTarget in b.targets, {
+    path: ['defaultTarget'],
+    message: 'names no target of this rulebook',
+  })
 export type Rulebook = z.infer<typeof rulebookSchema>

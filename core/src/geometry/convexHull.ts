@@ -2,16 +2,25 @@ import { Vector3 } from 'three'
 import { ConvexHull } from 'three/examples/jsm/math/ConvexHull.js'
 
 /** A convex hull as planes: for each face nx ny nz and distance, so that n · p ≤ distance inside. */
-export interface Hull { volume: number; corners: number; faces: number; planes: Float64Array }
+export interface Hull {
+  volume: number
+  corners: number
+  faces: number
+  planes: Float64Array
+}
 
 /** Two planes are the same when the cosine between them is nearer to 1 than this: a twelfth of a degree. */
 const SAME_PLANE = 1e-6
 
-/** Hull of points (x y z …); null for fewer than four, or when they lie in a plane or hold what is no number. */
+/**
+ * Hull of points (x y z …); null for fewer than four, or when they lie in a plane or hold what is no number.
+ */
 export function convexHull(points: Float32Array): Hull | null {
   const distinct = new Map<string, Vector3>()
   for (let k = 0; k + 2 < points.length; k += 3) {
-    const x = points[k]!, y = points[k + 1]!, z = points[k + 2]!
+    const x = points[k]!,
+      y = points[k + 1]!,
+      z = points[k + 2]!
     if (!Number.isFinite(x + y + z)) return null
     distinct.set(`${x},${y},${z}`, new Vector3(x, y, z))
   }
@@ -19,7 +28,8 @@ export function convexHull(points: Float32Array): Hull | null {
   const hull = new ConvexHull().setFromPoints([...distinct.values()])
   const planes: number[] = []
   const normals = new Map<Vector3, Vector3[]>()
-  let sixVolumes = 0, faces = 0
+  let sixVolumes = 0,
+    faces = 0
   for (const face of hull.faces) {
     const around: Vector3[] = []
     let edge = face.edge
@@ -28,12 +38,20 @@ export function convexHull(points: Float32Array): Hull | null {
       edge = edge.next
     } while (edge !== face.edge)
     for (const corner of around) normals.set(corner, [...(normals.get(corner) ?? []), face.normal])
-    for (let i = 1; i + 1 < around.length; i++) sixVolumes += around[0]!.dot(new Vector3().crossVectors(around[i]!, around[i + 1]!))
+    for (let i = 1; i + 1 < around.length; i++)
+      sixVolumes += around[0]!.dot(new Vector3().crossVectors(around[i]!, around[i + 1]!))
     planes.push(face.normal.x, face.normal.y, face.normal.z, face.constant)
     faces++
   }
   const volume = Math.abs(sixVolumes) / 6
-  return faces < 4 || !(volume > 0) ? null : { volume, corners: [...normals.values()].filter(isCorner).length, faces, planes: Float64Array.from(planes) }
+  return faces < 4 || !(volume > 0)
+    ? null
+    : {
+        volume,
+        corners: [...normals.values()].filter(isCorner).length,
+        faces,
+        planes: Float64Array.from(planes),
+      }
 }
 
 /** Where at least three planes meet; points within a face or an edge of the hull are no corners. */
@@ -43,9 +61,13 @@ function isCorner(normals: readonly Vector3[]): boolean {
   return distinct.length >= 3
 }
 
-/** How far a point stands out of a hull; 0 or less inside. For points beyond an edge or corner it is the distance to the farthest plane, a little less than the true one. */
+/**
+ * How far a point stands out of a hull; 0 or less inside. For points beyond an edge or corner it is the
+ * distance to the farthest plane, a little less than the true one.
+ */
 export function outOfHull({ planes }: Hull, x: number, y: number, z: number): number {
   let out = -Infinity
-  for (let k = 0; k < planes.length; k += 4) out = Math.max(out, planes[k]! * x + planes[k + 1]! * y + planes[k + 2]! * z - planes[k + 3]!)
+  for (let k = 0; k < planes.length; k += 4)
+    out = Math.max(out, planes[k]! * x + planes[k + 1]! * y + planes[k + 2]! * z - planes[k + 3]!)
   return out
 }

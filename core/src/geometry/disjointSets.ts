@@ -1,5 +1,9 @@
 /** Sets of numbers that can be joined; path halving, the smaller number stays the root. */
-export interface DisjointSets { find: (i: number) => number; join: (a: number, b: number) => void; parents: Uint32Array }
+export interface DisjointSets {
+  find: (i: number) => number
+  join: (a: number, b: number) => void
+  parents: Uint32Array
+}
 
 export function disjointSets(count: number): DisjointSets {
   const parents = new Uint32Array(count)
@@ -15,7 +19,8 @@ export function disjointSets(count: number): DisjointSets {
   const join = (a: number, b: number): void => {
     // Most are joined already, and hang under the same number
     if (parents[a] === parents[b]) return
-    const x = find(a), y = find(b)
+    const x = find(a),
+      y = find(b)
     if (x < y) parents[y] = x
     else if (y < x) parents[x] = y
   }

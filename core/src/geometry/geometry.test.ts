@@ -6,7 +6,9 @@ import { boundsSize, joinBounds, longestSide, pointBounds } from './pointBounds'
 import { notFinitePoints, triangleSurvey } from './triangleSurvey'
 
 const coordinate = fc.double({ min: -1000, max: 1000, noNaN: true })
-const points = fc.array(fc.tuple(coordinate, coordinate, coordinate), { minLength: 1, maxLength: 30 }).map((p) => new Float32Array(p.flat()))
+const points = fc
+  .array(fc.tuple(coordinate, coordinate, coordinate), { minLength: 1, maxLength: 30 })
+  .map((p) => new Float32Array(p.flat()))
 
 describe('matrices', () => {
   it('moves and scales points', () => {
@@ -16,10 +18,12 @@ describe('matrices', () => {
     expect(linearDeterminant([-1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1])).toBe(-1)
   })
   it('identity changes nothing, on either side', () => {
-    fc.assert(fc.property(fc.array(coordinate, { minLength: 16, maxLength: 16 }), (m) => {
-      expect([...multiplyMatrices(m, identityMatrix as number[])]).toEqual(m.map((v) => v + 0))
-      expect([...multiplyMatrices(identityMatrix as number[], m)]).toEqual(m.map((v) => v + 0))
-    }))
+    fc.assert(
+      fc.property(fc.array(coordinate, { minLength: 16, maxLength: 16 }), (m) => {
+        expect([...multiplyMatrices(m, identityMatrix as number[])]).toEqual(m.map((v) => v + 0))
+        expect([...multiplyMatrices(identityMatrix as number[], m)]).toEqual(m.map((v) => v + 0))
+      }),
+    )
   })
 })
 
@@ -30,15 +34,20 @@ describe('bounds', () => {
     expect(joinBounds([null, null])).toBeNull()
   })
   it('hold every point, and move with them', () => {
-    fc.assert(fc.property(points, fc.integer({ min: -100, max: 100 }), (p, by) => {
-      const box = pointBounds(p)!
-      for (let k = 0; k < p.length; k++) {
-        expect(p[k]!).toBeGreaterThanOrEqual(box.min[k % 3]!)
-        expect(p[k]!).toBeLessThanOrEqual(box.max[k % 3]!)
-      }
-      expect(boundsSize(pointBounds(p.map((v) => v))!)).toEqual(boundsSize(box))
-      expect(longestSide(pointBounds(new Float32Array(Array.from(p, (v) => v + by)))!)).toBeCloseTo(longestSide(box), 2)
-    }))
+    fc.assert(
+      fc.property(points, fc.integer({ min: -100, max: 100 }), (p, by) => {
+        const box = pointBounds(p)!
+        for (let k = 0; k < p.length; k++) {
+          expect(p[k]!).toBeGreaterThanOrEqual(box.min[k % 3]!)
+          expect(p[k]!).toBeLessThanOrEqual(box.max[k % 3]!)
+        }
+        expect(boundsSize(pointBounds(p.map((v) => v))!)).toEqual(boundsSize(box))
+        expect(longestSide(pointBounds(new Float32Array(Array.from(p, (v) => v + by)))!)).toBeCloseTo(
+          longestSide(box),
+          2,
+        )
+      }),
+    )
   })
 })
 
@@ -59,10 +68,18 @@ describe('triangles', () => {
     expect(notFinitePoints(broken)).toBe(1)
   })
   it('area grows with the square of the scale, whatever the winding', () => {
-    fc.assert(fc.property(fc.array(fc.double({ min: -10, max: 10, noNaN: true }), { minLength: 9, maxLength: 9 }), fc.double({ min: 0.1, max: 10, noNaN: true }), (p, s) => {
-      const once = triangleSurvey(new Float32Array(p), new Uint32Array([0, 1, 2]), 0).area
-      expect(triangleSurvey(new Float32Array(p.map((v) => v * s)), new Uint32Array([2, 1, 0]), 0).area).toBeCloseTo(once * s * s, 1)
-    }))
+    fc.assert(
+      fc.property(
+        fc.array(fc.double({ min: -10, max: 10, noNaN: true }), { minLength: 9, maxLength: 9 }),
+        fc.double({ min: 0.1, max: 10, noNaN: true }),
+        (p, s) => {
+          const once = triangleSurvey(new Float32Array(p), new Uint32Array([0, 1, 2]), 0).area
+          expect(
+            triangleSurvey(new Float32Array(p.map((v) => v * s)), new Uint32Array([2, 1, 0]), 0).area,
+          ).toBeCloseTo(once * s * s, 1)
+        },
+      ),
+    )
   })
 })
 

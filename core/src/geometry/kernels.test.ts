@@ -26,22 +26,39 @@ describe('points', () => {
     const found = pointIds(new Float32Array([0, 0, 0, 1, 2, 3, -0, 0, 0, NaN, 0, 0, NaN, 0, 0]))
     expect([[...found.ids], found.count, [...found.first]]).toEqual([[0, 1, 0, 2, 3], 4, [0, 1, 3, 4]])
   })
-  it('that are no numbers take no longer, however many', () => expect(pointIds(new Float32Array(900_000).fill(NaN)).count).toBe(300_000))
+  it('that are no numbers take no longer, however many', () =>
+    expect(pointIds(new Float32Array(900_000).fill(NaN)).count).toBe(300_000))
   it('agree with a slow count, for any points', () => {
-    fc.assert(fc.property(fc.array(fc.tuple(whole(3), whole(3), whole(3)), { minLength: 1, maxLength: 60 }), (list) => {
-      expect(pointIds(new Float32Array(list.flat())).count).toBe(new Set(list.map(String)).size)
-    }))
+    fc.assert(
+      fc.property(
+        fc.array(fc.tuple(whole(3), whole(3), whole(3)), { minLength: 1, maxLength: 60 }),
+        (list) => {
+          expect(pointIds(new Float32Array(list.flat())).count).toBe(new Set(list.map(String)).size)
+        },
+      ),
+    )
   })
   it('near an earlier one are found as a slow search finds them', () => {
-    fc.assert(fc.property(fc.array(fc.tuple(whole(40), whole(40), whole(40)), { minLength: 1, maxLength: 50 }), fc.integer({ min: 1, max: 9 }), (list, distance) => {
-      const points = new Float32Array(list.flat())
-      const far = (p: number[], q: number[]): number => (p[0]! - q[0]!) ** 2 + (p[1]! - q[1]!) ** 2 + (p[2]! - q[2]!) ** 2
-      const kept: [number, number, number][] = []
-      for (const p of list) if (!kept.some((q) => far(p, q) <= distance ** 2)) kept.push(p)
-      const { near, rep } = nearPoints(points, distance)
-      expect(near).toBe(list.length - kept.length)
-      rep.forEach((r, i) => expect(far(list[r]!, list[i]!)).toBe(Math.min(...kept.filter((k) => list.indexOf(k) <= i).map((k) => far(k, list[i]!)))))
-    }))
+    fc.assert(
+      fc.property(
+        fc.array(fc.tuple(whole(40), whole(40), whole(40)), { minLength: 1, maxLength: 50 }),
+        fc.integer({ min: 1, max: 9 }),
+        (list, distance) => {
+          const points = new Float32Array(list.flat())
+          const far = (p: number[], q: number[]): number =>
+            (p[0]! - q[0]!) ** 2 + (p[1]! - q[1]!) ** 2 + (p[2]! - q[2]!) ** 2
+          const kept: [number, number, number][] = []
+          for (const p of list) if (!kept.some((q) => far(p, q) <= distance ** 2)) kept.push(p)
+          const { near, rep } = nearPoints(points, distance)
+          expect(near).toBe(list.length - kept.length)
+          rep.forEach((r, i) =>
+            expect(far(list[r]!, list[i]!)).toBe(
+              Math.min(...kept.filter((k) => list.indexOf(k) <= i).map((k) => far(k, list[i]!))),
+            ),
+          )
+        },
+      ),
+    )
   })
   it('in a row each within the distance of the one before do not all go to the first', () => {
     const row = new Float32Array([0, 0, 0, 0.9, 0, 0, 1.8, 0, 0, 2.7, 0, 0])
@@ -52,10 +69,13 @@ describe('points', () => {
     points[0] = 1e6
     expect(nearPoints(points, 10).near).toBe(99_998)
   })
-  it('near nothing with a distance of 0', () => expect(nearPoints(new Float32Array([0, 0, 0, 0, 0, 0]), 0).near).toBe(0))
+  it('near nothing with a distance of 0', () =>
+    expect(nearPoints(new Float32Array([0, 0, 0, 0, 0, 0]), 0).near).toBe(0))
   it('of one place stay apart when an attribute differs', () => {
     const points = new Uint32Array([0, 0, 0, 1])
-    expect([...mergeVertices(points, 2, [{ values: new Float32Array([1, 2, 1, 1]), size: 1, tolerance: 0.1 }]).rep]).toEqual([0, 1, 0, 3])
+    expect([
+      ...mergeVertices(points, 2, [{ values: new Float32Array([1, 2, 1, 1]), size: 1, tolerance: 0.1 }]).rep,
+    ]).toEqual([0, 1, 0, 3])
     expect(mergeVertices(points, 2, []).merged).toBe(2)
   })
 })
@@ -65,7 +85,8 @@ function boxCorners(grid = 1) {
   const box = boxOf(2, [0, 0, 0], grid)
   const { ids, first, count } = pointIds(new Float32Array(box.positions))
   const places = new Float32Array(count * 3)
-  for (let p = 0; p < count; p++) for (let i = 0; i < 3; i++) places[p * 3 + i] = box.positions[first[p]! * 3 + i]!
+  for (let p = 0; p < count; p++)
+    for (let i = 0; i < 3; i++) places[p * 3 + i] = box.positions[first[p]! * 3 + i]!
   return { corners: Uint32Array.from(box.indices, (v) => ids[v]!), places, box }
 }
 
@@ -83,18 +104,31 @@ describe('the kernels', () => {
     expect(kept).toEqual([7, 8, 9])
     expect(inKernels((room) => room.bytes(0, 1).buffer.byteLength)).toBeLessThan(2 ** 21)
   })
-  it('merge no vertex by a number that is missing', () => expect(mergeVertices(new Uint32Array([0, 0, 0]), 1, [{ values: new Float32Array([5, 5]), size: 1, tolerance: 1 }])).toEqual({ rep: new Uint32Array([0, 0, 2]), merged: 1 }))
+  it('merge no vertex by a number that is missing', () =>
+    expect(
+      mergeVertices(new Uint32Array([0, 0, 0]), 1, [
+        { values: new Float32Array([5, 5]), size: 1, tolerance: 1 },
+      ]),
+    ).toEqual({ rep: new Uint32Array([0, 0, 2]), merged: 1 }))
   it('walk lists longer than a block, and the last block’s rest', () => {
-    const count = BLOCK * 2 + 5, indices = Uint32Array.from({ length: count * 3 }, (_, k) => k % 3)
+    const count = BLOCK * 2 + 5,
+      indices = Uint32Array.from({ length: count * 3 }, (_, k) => k % 3)
     indices[count * 3 - 1] = 99
     const survey = triangleSurvey(new Float32Array([0, 0, 0, 2, 0, 0, 0, 2, 0]), indices, 1e-9)
-    expect([survey.area, survey.badIndices, survey.areas[count - 2], survey.areas[count - 1]]).toEqual([(count - 1) * 2, new Uint32Array([count - 1]), 2, 0])
+    expect([survey.area, survey.badIndices, survey.areas[count - 2], survey.areas[count - 1]]).toEqual([
+      (count - 1) * 2,
+      new Uint32Array([count - 1]),
+      2,
+      0,
+    ])
   })
 })
 
 describe('topology', () => {
   it('of a fan of 20,000 triangles around its lowest point: its ring is open, the one that is there twice is found and stands apart', () => {
-    const count = 20_000, places = new Float32Array((count + 1) * 3), corners = new Uint32Array((count + 1) * 3)
+    const count = 20_000,
+      places = new Float32Array((count + 1) * 3),
+      corners = new Uint32Array((count + 1) * 3)
     for (let i = 0; i < count; i++) {
       places.set([Math.cos((i * 2 * Math.PI) / count), Math.sin((i * 2 * Math.PI) / count), 0], (i + 1) * 3)
       // Every seventh of the way round, so that neighbours are far apart in the list
@@ -103,12 +137,20 @@ describe('topology', () => {
     }
     corners.set(corners.subarray(0, 3), count * 3)
     const t = meshTopology(corners, places, 'plain')
-    expect([t.shells, t.openEdges, t.nonManifoldEdges, t.turnedEdges, t.duplicates]).toEqual([2, count - 1, 2, 1, 1])
+    expect([t.shells, t.openEdges, t.nonManifoldEdges, t.turnedEdges, t.duplicates]).toEqual([
+      2,
+      count - 1,
+      2,
+      1,
+      1,
+    ])
   })
   it('of a box of 2 m: one closed shell of 8 m³, no open edge', () => {
     const { corners, places } = boxCorners(3)
     const t = meshTopology(corners, places, 'plain')
-    expect([t.shells, t.closedShells, t.openEdges, t.nonManifoldEdges, t.insideOut, t.duplicates]).toEqual([1, 1, 0, 0, 0, 0])
+    expect([t.shells, t.closedShells, t.openEdges, t.nonManifoldEdges, t.insideOut, t.duplicates]).toEqual([
+      1, 1, 0, 0, 0, 0,
+    ])
     expect(t.volume).toBeCloseTo(8, 5)
   })
   it('turned inside out every triangle is said to face in, and mirrored again none is', () => {
@@ -118,13 +160,17 @@ describe('topology', () => {
     expect(meshTopology(turned, places, 'mirrored').insideOut).toBe(0)
   })
   it('finds just the triangles that were turned, whichever', () => {
-    fc.assert(fc.property(fc.uniqueArray(fc.integer({ min: 0, max: 11 }), { maxLength: 12 }), (turned) => {
-      const { corners, places } = boxCorners()
-      const own = corners.slice()
-      for (const t of turned) [own[t * 3 + 1], own[t * 3 + 2]] = [own[t * 3 + 2]!, own[t * 3 + 1]!]
-      const { flags } = meshTopology(own, places, 'plain')
-      expect([...flags].flatMap((f, t) => (f & FACE_INSIDE_OUT ? [t] : []))).toEqual([...turned].sort((a, b) => a - b))
-    }))
+    fc.assert(
+      fc.property(fc.uniqueArray(fc.integer({ min: 0, max: 11 }), { maxLength: 12 }), (turned) => {
+        const { corners, places } = boxCorners()
+        const own = corners.slice()
+        for (const t of turned) [own[t * 3 + 1], own[t * 3 + 2]] = [own[t * 3 + 2]!, own[t * 3 + 1]!]
+        const { flags } = meshTopology(own, places, 'plain')
+        expect([...flags].flatMap((f, t) => (f & FACE_INSIDE_OUT ? [t] : []))).toEqual(
+          [...turned].sort((a, b) => a - b),
+        )
+      }),
+    )
   })
   it('counts open edges, a fin and a doubled triangle', () => {
     const { corners, places } = boxCorners()
@@ -134,24 +180,34 @@ describe('topology', () => {
     expect([doubled.duplicates, doubled.nonManifoldEdges]).toEqual([1, 3])
   })
   it('of nothing, or of collapsed triangles, is nothing', () => {
-    expect(meshTopology(new Uint32Array([0, 0, 1, 5, 6, 7]), new Float32Array(6), 'plain')).toMatchObject({ shells: 0, openEdges: 0, insideOut: 0 })
+    expect(meshTopology(new Uint32Array([0, 0, 1, 5, 6, 7]), new Float32Array(6), 'plain')).toMatchObject({
+      shells: 0,
+      openEdges: 0,
+      insideOut: 0,
+    })
   })
 })
 
 describe('normals', () => {
   it('against the face are found, and a length of 2 is not unit', () => {
-    const positions = new Float32Array([0, 0, 0, 1, 0, 0, 0, 1, 0]), indices = new Uint32Array([0, 1, 2])
+    const positions = new Float32Array([0, 0, 0, 1, 0, 0, 0, 1, 0]),
+      indices = new Uint32Array([0, 1, 2])
     const all = (z: number) => new Float32Array([0, 0, z, 0, 0, z, 0, 0, z])
-    expect(normalAgreement(positions, all(1), indices, 'plain')).toMatchObject({ notUnit: 0, against: new Uint32Array(0) })
+    expect(normalAgreement(positions, all(1), indices, 'plain')).toMatchObject({
+      notUnit: 0,
+      against: new Uint32Array(0),
+    })
     expect([...normalAgreement(positions, all(-1), indices, 'plain').against]).toEqual([0])
     expect(normalAgreement(positions, all(2), indices, 'plain').notUnit).toBe(3)
   })
   it('of a box are its faces below 90°, and lean to the corner above', () => {
     const { corners, places } = boxCorners()
     const hard = smoothNormals(corners, places, Math.PI / 4)
-    for (let k = 0; k < hard.length; k += 3) expect(Math.max(...[0, 1, 2].map((i) => Math.abs(hard[k + i]!)))).toBeCloseTo(1, 5)
+    for (let k = 0; k < hard.length; k += 3)
+      expect(Math.max(...[0, 1, 2].map((i) => Math.abs(hard[k + i]!)))).toBeCloseTo(1, 5)
     const soft = smoothNormals(corners, places, Math.PI)
-    for (let k = 0; k < soft.length; k += 3) for (let i = 0; i < 3; i++) expect(Math.abs(soft[k + i]!)).toBeCloseTo(1 / Math.sqrt(3), 5)
+    for (let k = 0; k < soft.length; k += 3)
+      for (let i = 0; i < 3; i++) expect(Math.abs(soft[k + i]!)).toBeCloseTo(1 / Math.sqrt(3), 5)
   })
 })
 
@@ -168,107 +224,210 @@ describe('hulls', () => {
     expect(convexHull(new Float32Array([NaN, 0, 0, 1, 0, 0, 0, 1, 0, 1, 1, 1]))).toBeNull()
   })
   it('reach: no point reaches further than the support says, and one reaches as far', () => {
-    fc.assert(fc.property(fc.array(fc.tuple(whole(9), whole(9), whole(9)), { minLength: 1, maxLength: 12 }), (list) => {
-      const reach = supportOf(new Float32Array(list.flat()))
-      for (const [d, [x, y, z]] of supportDirections.entries()) expect(reach[d]).toBeCloseTo(Math.max(...list.map((p) => p[0] * x + p[1] * y + p[2] * z)), 4)
-    }))
+    fc.assert(
+      fc.property(
+        fc.array(fc.tuple(whole(9), whole(9), whole(9)), { minLength: 1, maxLength: 12 }),
+        (list) => {
+          const reach = supportOf(new Float32Array(list.flat()))
+          for (const [d, [x, y, z]] of supportDirections.entries())
+            expect(reach[d]).toBeCloseTo(Math.max(...list.map((p) => p[0] * x + p[1] * y + p[2] * z)), 4)
+        },
+      ),
+    )
   })
 })
 
 describe('samples of a surface', () => {
   const parts = (grid: number) => {
-    const box = boxOf(2, [0, 0, 0], grid), positions = new Float32Array(box.positions), indices = new Uint32Array(box.indices)
+    const box = boxOf(2, [0, 0, 0], grid),
+      positions = new Float32Array(box.positions),
+      indices = new Uint32Array(box.indices)
     return [{ positions, indices, areas: triangleSurvey(positions, indices, 0).areas }]
   }
   it('lie on it, and are the same each time', () => {
     const samples = surfaceSamples(parts(2), 500, 7)
     expect(samples.length).toBe(1500)
-    for (let k = 0; k < samples.length; k += 3) expect(Math.max(Math.abs(samples[k]!), Math.abs(samples[k + 1]! - 1), Math.abs(samples[k + 2]!))).toBeCloseTo(1, 5)
+    for (let k = 0; k < samples.length; k += 3)
+      expect(
+        Math.max(Math.abs(samples[k]!), Math.abs(samples[k + 1]! - 1), Math.abs(samples[k + 2]!)),
+      ).toBeCloseTo(1, 5)
     expect(surfaceSamples(parts(2), 500, 7)).toEqual(samples)
   })
   it('of a box mirror along every axis, of one without its top not along Y', () => {
-    const bounds = { min: [-1, 0, -1] as [number, number, number], max: [1, 2, 1] as [number, number, number] }
-    for (const share of mirrorSymmetry(surfaceSamples(parts(4), 4096, 1), bounds)) expect(share).toBeGreaterThan(0.98)
+    const bounds = {
+      min: [-1, 0, -1] as [number, number, number],
+      max: [1, 2, 1] as [number, number, number],
+    }
+    for (const share of mirrorSymmetry(surfaceSamples(parts(4), 4096, 1), bounds))
+      expect(share).toBeGreaterThan(0.98)
     const [part] = parts(1)
-    const faces = part!.indices.subarray(0, 18), half = mirrorSymmetry(surfaceSamples([{ ...part!, indices: faces, areas: part!.areas.subarray(0, 6) }], 4096, 1), bounds)
+    const faces = part!.indices.subarray(0, 18),
+      half = mirrorSymmetry(
+        surfaceSamples([{ ...part!, indices: faces, areas: part!.areas.subarray(0, 6) }], 4096, 1),
+        bounds,
+      )
     expect(half[0]).toBeGreaterThan(0.98)
     expect(half[1]).toBeLessThan(0.9)
   })
 })
 
 describe('sheets', () => {
-  const square = { uv: new Float32Array([0, 1, 1, 1, 1, 0, 0, 0]), indices: new Uint32Array([0, 1, 2, 0, 2, 3]) }
-  const sheet = (uv: Float32Array, mirrored: 'plain' | 'mirrored' = 'plain') => uvSheet({ uv, indices: square.indices, areas: new Float32Array([2, 2]), rep: new Uint32Array([0, 1, 2, 3]), mirrored })
+  const square = {
+    uv: new Float32Array([0, 1, 1, 1, 1, 0, 0, 0]),
+    indices: new Uint32Array([0, 1, 2, 0, 2, 3]),
+  }
+  const sheet = (uv: Float32Array, mirrored: 'plain' | 'mirrored' = 'plain') =>
+    uvSheet({
+      uv,
+      indices: square.indices,
+      areas: new Float32Array([2, 2]),
+      rep: new Uint32Array([0, 1, 2, 3]),
+      mirrored,
+    })
   it('of a square of 2 m: half a sheet a metre, one island, nothing mirrored', () => {
     const s = sheet(square.uv)
-    expect([s.islands, s.uvArea, s.mirrored.length, s.degenerate.length, s.outside, s.tiles]).toEqual([1, 1, 0, 0, 0, [1001]])
+    expect([s.islands, s.uvArea, s.mirrored.length, s.degenerate.length, s.outside, s.tiles]).toEqual([
+      1,
+      1,
+      0,
+      0,
+      0,
+      [1001],
+    ])
     expect(s.density!.middle).toBeCloseTo(0.5, 2)
   })
   it('turned over is mirrored, and so is one under a mirrored node; both together are not', () => {
     const over = square.uv.map((v, k) => (k % 2 === 0 ? 1 - v : v))
-    expect([sheet(over).mirrored.length, sheet(square.uv, 'mirrored').mirrored.length, sheet(over, 'mirrored').mirrored.length]).toEqual([2, 2, 0])
+    expect([
+      sheet(over).mirrored.length,
+      sheet(square.uv, 'mirrored').mirrored.length,
+      sheet(over, 'mirrored').mirrored.length,
+    ]).toEqual([2, 2, 0])
   })
   it('scaled by s has s times the density, and leaves its tile', () => {
     const s = sheet(square.uv.map((v) => v * 3))
     expect(s.density!.middle).toBeCloseTo(1.5, 1)
     expect(s.outside).toBe(2)
   })
-  it('that is a line has no area', () => expect(sheet(square.uv.map((v, k) => (k % 2 ? 0.5 : v))).degenerate.length).toBe(2))
+  it('that is a line has no area', () =>
+    expect(sheet(square.uv.map((v, k) => (k % 2 ? 0.5 : v))).degenerate.length).toBe(2))
 })
 
 describe('overlap', () => {
-  const quads = (...at: [number, number, number][]) => ({ uv: new Float32Array(at.flatMap(([u, v, s]) => [u, v, u + s, v, u + s, v + s, u, v + s])), indices: Uint32Array.from(at.flatMap((_, i) => [0, 1, 2, 0, 2, 3].map((k) => i * 4 + k))), islands: Uint32Array.from(at.flatMap((_, i) => [i, i])) })
+  const quads = (...at: [number, number, number][]) => ({
+    uv: new Float32Array(at.flatMap(([u, v, s]) => [u, v, u + s, v, u + s, v + s, u, v + s])),
+    indices: Uint32Array.from(at.flatMap((_, i) => [0, 1, 2, 0, 2, 3].map((k) => i * 4 + k))),
+    islands: Uint32Array.from(at.flatMap((_, i) => [i, i])),
+  })
   const measure = (...at: [number, number, number][]) => {
     const q = quads(...at)
     return uvOverlap(q.uv, q.indices, q.islands)
   }
   it('of two triangles is the area of their cut: a quarter square here', () => {
-    expect(sharedArea(new Float32Array([0, 0, 1, 0, 0, 1, 0, 0, 0.5, 0, 0.5, 0.5]), 0, 6)).toBeCloseTo(0.125, 12)
+    expect(sharedArea(new Float32Array([0, 0, 1, 0, 0, 1, 0, 0, 0.5, 0, 0.5, 0.5]), 0, 6)).toBeCloseTo(
+      0.125,
+      12,
+    )
     expect(sharedArea(new Float32Array([0, 0, 1, 0, 0, 1, 1, 0, 2, 0, 1, 1]), 0, 6)).toBe(0)
   })
-  it('of neighbours that share an edge is none', () => expect(measure([0, 0, 0.25], [0.25, 0, 0.25])).toMatchObject({ overlapped: 0, triangles: new Uint32Array(0) }))
+  it('of neighbours that share an edge is none', () =>
+    expect(measure([0, 0, 0.25], [0.25, 0, 0.25])).toMatchObject({
+      overlapped: 0,
+      triangles: new Uint32Array(0),
+    }))
   it('of squares that cover a quarter of each other is a quarter, and covered is what is left', () => {
     const found = measure([0, 0, 0.5], [0.25, 0.25, 0.5])
-    expect([found.overlapped, found.covered, found.within]).toEqual([expect.closeTo(0.0625, 6), expect.closeTo(0.4375, 6), 0])
+    expect([found.overlapped, found.covered, found.within]).toEqual([
+      expect.closeTo(0.0625, 6),
+      expect.closeTo(0.4375, 6),
+      0,
+    ])
   })
   it('of equal squares is found as a stack', () => {
     const found = measure([0, 0, 0.5], [0, 0, 0.5], [0, 0, 0.5])
-    expect([found.stacked, found.overlapped, found.covered]).toEqual([4, expect.closeTo(0.25, 9), expect.closeTo(0.25, 9)])
+    expect([found.stacked, found.overlapped, found.covered]).toEqual([
+      4,
+      expect.closeTo(0.25, 9),
+      expect.closeTo(0.25, 9),
+    ])
   })
   it('agrees with counting on a fine grid, for any squares', () => {
-    fc.assert(fc.property(fc.array(fc.tuple(fc.integer({ min: 0, max: 12 }), fc.integer({ min: 0, max: 12 }), fc.integer({ min: 1, max: 6 })), { minLength: 1, maxLength: 7 }), (list) => {
-      const cells = new Map<string, number>()
-      for (const [u, v, s] of list) for (let x = u; x < u + s; x++) for (let y = v; y < v + s; y++) cells.set(`${x} ${y}`, (cells.get(`${x} ${y}`) ?? 0) + 1)
-      const found = measure(...list.map(([u, v, s]) => [u / 32, v / 32, s / 32] as [number, number, number]))
-      const deepest = Math.max(...cells.values()), twice = [...cells.values()].filter((n) => n > 1).length / 1024
-      // Up to two deep it is exact; deeper it comes from the raster's share
-      expect(Math.abs(found.overlapped - twice)).toBeLessThan(deepest <= 2 ? 1e-6 : 0.02)
-      expect(Math.abs(found.covered - cells.size / 1024)).toBeLessThan(deepest <= 2 ? 1e-6 : 0.02)
-      expect(found.covered).toBeGreaterThanOrEqual(found.overlapped - 1e-9)
-    }), { numRuns: 100 })
+    fc.assert(
+      fc.property(
+        fc.array(
+          fc.tuple(
+            fc.integer({ min: 0, max: 12 }),
+            fc.integer({ min: 0, max: 12 }),
+            fc.integer({ min: 1, max: 6 }),
+          ),
+          { minLength: 1, maxLength: 7 },
+        ),
+        (list) => {
+          const cells = new Map<string, number>()
+          for (const [u, v, s] of list)
+            for (let x = u; x < u + s; x++)
+              for (let y = v; y < v + s; y++) cells.set(`${x} ${y}`, (cells.get(`${x} ${y}`) ?? 0) + 1)
+          const found = measure(
+            ...list.map(([u, v, s]) => [u / 32, v / 32, s / 32] as [number, number, number]),
+          )
+          const deepest = Math.max(...cells.values()),
+            twice = [...cells.values()].filter((n) => n > 1).length / 1024
+          // Up to two deep it is exact; deeper it comes from the raster's share
+          expect(Math.abs(found.overlapped - twice)).toBeLessThan(deepest <= 2 ? 1e-6 : 0.02)
+          expect(Math.abs(found.covered - cells.size / 1024)).toBeLessThan(deepest <= 2 ? 1e-6 : 0.02)
+          expect(found.covered).toBeGreaterThanOrEqual(found.overlapped - 1e-9)
+        },
+      ),
+      { numRuns: 100 },
+    )
   })
   it('of many layers is counted on a raster, quickly, and says what lies within an island', () => {
     // Forty layers of 50 × 50 squares, each shifted a little; layers 0 to 19 are one island
-    const side = 50, layers = 40, at = Array.from({ length: layers * side * side }, (_, k) => {
-      const layer = Math.floor(k / (side * side)), cell = k % (side * side)
-      return [((cell % side) + layer * 0.013) / 64, (Math.floor(cell / side) + layer * 0.017) / 64, 1 / 64] as [number, number, number]
-    })
+    const side = 50,
+      layers = 40,
+      at = Array.from({ length: layers * side * side }, (_, k) => {
+        const layer = Math.floor(k / (side * side)),
+          cell = k % (side * side)
+        return [
+          ((cell % side) + layer * 0.013) / 64,
+          (Math.floor(cell / side) + layer * 0.017) / 64,
+          1 / 64,
+        ] as [number, number, number]
+      })
     const q = quads(...at)
-    const found = uvOverlap(q.uv, q.indices, q.islands.map((square) => (square < 20 * side * side ? 0 : 1 + Math.floor(square / side / side))))
+    const found = uvOverlap(
+      q.uv,
+      q.indices,
+      q.islands.map((square) => (square < 20 * side * side ? 0 : 1 + Math.floor(square / side / side))),
+    )
     const width = (n: number) => [(side + n * 0.013) / 64, (side + n * 0.017) / 64] as const
-    // Two shifted squares of layers cut a corner off each other: what all layers together cover is the box less two steps of corners
-    const union = (n: number) => width(n)[0] * width(n)[1] - 2 * ((n * 0.013 / 64) * (n * 0.017 / 64)) / 2
-    expect(found).toMatchObject({ exact: false, triangles: expect.objectContaining({ length: expect.any(Number) }) })
+    // Two shifted squares of layers cut a corner off each other: what all layers together cover is the box
+    // less two steps of corners
+    const union = (n: number) =>
+      width(n)[0] * width(n)[1] - (2 * (((n * 0.013) / 64) * ((n * 0.017) / 64))) / 2
+    expect(found).toMatchObject({
+      exact: false,
+      triangles: expect.objectContaining({ length: expect.any(Number) }),
+    })
     expect(Math.abs(found.covered - union(layers - 1))).toBeLessThan(0.003)
     expect(Math.abs(found.within - found.overlapped)).toBeLessThan(0.05)
     expect(found.within).toBeLessThan(found.overlapped)
     expect(found.triangles.length).toBeGreaterThan(layers * side * side * 1.9)
   })
   it('counted on a raster tells what one island covers twice from what two cover', () => {
-    // Two squares of one island share a quarter; a third one, of another, lies over the far half of the second
-    const { uv, indices } = quads([0, 0, 0.5], [0.25, 0.25, 0.5], [0.5, 0.25, 0.5]), laid = laidTriangles(Float32Array.from([...indices].flatMap((v) => [uv[v * 2]!, uv[v * 2 + 1]!])))
-    const found = coverageOf(laid, Uint32Array.of(0, 0, 0, 0, 9, 9), [0, 1, 2, 3, 4, 5], gridOf(extentOf(laid), laid.count, 512)!)
-    expect([found.covered, found.overlapped, found.within].map((v) => Number(v.toFixed(2)))).toEqual([0.56, 0.19, 0.06])
+    // Two squares of one island share a quarter; a third one, of another, lies over the far half of the
+    // second
+    const { uv, indices } = quads([0, 0, 0.5], [0.25, 0.25, 0.5], [0.5, 0.25, 0.5]),
+      laid = laidTriangles(Float32Array.from([...indices].flatMap((v) => [uv[v * 2]!, uv[v * 2 + 1]!])))
+    const found = coverageOf(
+      laid,
+      Uint32Array.of(0, 0, 0, 0, 9, 9),
+      [0, 1, 2, 3, 4, 5],
+      gridOf(extentOf(laid), laid.count, 512)!,
+    )
+    expect([found.covered, found.overlapped, found.within].map((v) => Number(v.toFixed(2)))).toEqual([
+      0.56, 0.19, 0.06,
+    ])
   })
   it('over a stack does not count an area twice', () => {
     const found = measure([0, 0, 0.5], [0, 0, 0.5], [0.25, 0, 0.5])
@@ -298,7 +457,10 @@ describe('open borders', () => {
   })
   it('two triangles that meet in a point share a border; apart they have two', () => {
     expect(meshTopology(new Uint32Array([0, 1, 2, 0, 3, 4]), positions, 'plain').borders).toBe(1)
-    expect(meshTopology(new Uint32Array([0, 1, 2, 3, 4, 5]), new Float32Array([...positions, 2, 2, 2]), 'plain').borders).toBe(2)
+    expect(
+      meshTopology(new Uint32Array([0, 1, 2, 3, 4, 5]), new Float32Array([...positions, 2, 2, 2]), 'plain')
+        .borders,
+    ).toBe(2)
   })
   it('a triangle of a ten thousandth of the surface is a crumb', () => {
     const small = new Float32Array([...positions, 5, 5, 5, 5.001, 5, 5, 5, 5.001, 5])

@@ -10,18 +10,33 @@ export interface NormalAgreement {
 }
 
 /**
- * Compares vertex normals (x y z, any space) with the faces of the positions in the same space; counter-clockwise is the front, or clockwise when `mirrored`. Indices
- * must be good or are passed over.
+ * Compares vertex normals (x y z, any space) with the faces of the positions in the same space;
+ * counter-clockwise is the front, or clockwise when `mirrored`. Indices must be good or are passed over.
  */
-export function normalAgreement(positions: Float32Array, normals: Float32Array, indices: Uint32Array, mirrored: 'mirrored' | 'plain'): NormalAgreement {
-  const vertices = Math.floor(Math.min(positions.length, normals.length) / 3), sign = mirrored === 'mirrored' ? -1 : 1
+export function normalAgreement(
+  positions: Float32Array,
+  normals: Float32Array,
+  indices: Uint32Array,
+  mirrored: 'mirrored' | 'plain',
+): NormalAgreement {
+  const vertices = Math.floor(Math.min(positions.length, normals.length) / 3),
+    sign = mirrored === 'mirrored' ? -1 : 1
   const against: number[] = []
   const notUnit = inKernels((room) => {
     const { run } = room
-    const points = room.hold(positions), directions = room.hold(normals), found = room.space(Math.min(indices.length, BLOCK) * 4)
+    const points = room.hold(positions),
+      directions = room.hold(normals),
+      found = room.space(Math.min(indices.length, BLOCK) * 4)
     let count = 0
-    inBlocks(Math.floor(normals.length / 3), (from, to) => { count += run.notUnit(directions, from, to, NORMAL_LENGTH_TOLERANCE) })
-    triangleBlocks(room, indices, (at, from, block) => append(against, room.words(found, run.normalsAgainst(points, directions, vertices, at, block, from, sign, found))))
+    inBlocks(Math.floor(normals.length / 3), (from, to) => {
+      count += run.notUnit(directions, from, to, NORMAL_LENGTH_TOLERANCE)
+    })
+    triangleBlocks(room, indices, (at, from, block) =>
+      append(
+        against,
+        room.words(found, run.normalsAgainst(points, directions, vertices, at, block, from, sign, found)),
+      ),
+    )
     return count
   })
   return { notUnit, against: Uint32Array.from(against) }

@@ -6,13 +6,23 @@ type Point = [number, number, number]
 /** Where a pivot of each kind stands in a box; Y is up. A box has several corners at its base. */
 export function pivotPoints(bounds: Bounds, kind: Exclude<PivotKind, 'any' | 'origin-inside'>): Point[] {
   const { min, max } = bounds
-  const x = (min[0] + max[0]) / 2, y = (min[1] + max[1]) / 2, z = (min[2] + max[2]) / 2
+  const x = (min[0] + max[0]) / 2,
+    y = (min[1] + max[1]) / 2,
+    z = (min[2] + max[2]) / 2
   if (kind === 'centre') return [[x, y, z]]
   if (kind === 'base-centre') return [[x, min[1], z]]
-  return [[min[0], min[1], min[2]], [max[0], min[1], min[2]], [min[0], min[1], max[2]], [max[0], min[1], max[2]]]
+  return [
+    [min[0], min[1], min[2]],
+    [max[0], min[1], min[2]],
+    [min[0], min[1], max[2]],
+    [max[0], min[1], max[2]],
+  ]
 }
 
-/** The point of a kind that is nearest to the origin, where the pivot of an asset is, and its distance in metres. */
+/**
+ * The point of a kind that is nearest to the origin, where the pivot of an asset is, and its distance in
+ * metres.
+ */
 export function nearestPivot(bounds: Bounds, kind: PivotKind): { point: Point; distance: number } {
   if (kind === 'any') return { point: [0, 0, 0], distance: 0 }
   if (kind === 'origin-inside') {

@@ -15,17 +15,39 @@ export interface TriangleSurvey {
 }
 
 /**
- * Walks a triangle list once. `positions` holds x y z for each vertex, `indices` three vertex numbers for each triangle; indices are
- * checked. `areaLimit` is absolute. Triangles with positions that are not finite count neither as area nor as degenerate.
+ * Walks a triangle list once. `positions` holds x y z for each vertex, `indices` three vertex numbers for
+ * each triangle; indices are checked. `areaLimit` is absolute. Triangles with positions that are not finite
+ * count neither as area nor as degenerate.
  */
-export function triangleSurvey(positions: Float32Array, indices: Uint32Array, areaLimit: number): TriangleSurvey {
-  const degenerate: number[] = [], badIndices: number[] = [], areas = new Float32Array(Math.floor(indices.length / 3))
+export function triangleSurvey(
+  positions: Float32Array,
+  indices: Uint32Array,
+  areaLimit: number,
+): TriangleSurvey {
+  const degenerate: number[] = [],
+    badIndices: number[] = [],
+    areas = new Float32Array(Math.floor(indices.length / 3))
   const area = inKernels((room) => {
     const { words } = room
-    const points = room.hold(positions), block = Math.min(areas.length, BLOCK) * 4
-    const own = room.space(block), small = room.space(block), bad = room.space(block), state = room.filled(16)
+    const points = room.hold(positions),
+      block = Math.min(areas.length, BLOCK) * 4
+    const own = room.space(block),
+      small = room.space(block),
+      bad = room.space(block),
+      state = room.filled(16)
     triangleBlocks(room, indices, (at, from, count) => {
-      room.run.surveyTriangles(points, Math.floor(positions.length / 3), at, count, from, areaLimit, own, small, bad, state)
+      room.run.surveyTriangles(
+        points,
+        Math.floor(positions.length / 3),
+        at,
+        count,
+        from,
+        areaLimit,
+        own,
+        small,
+        bad,
+        state,
+      )
       areas.set(room.floats(own, count), from)
       const found = words(state + 8, 2)
       append(degenerate, words(small, found[0]!))

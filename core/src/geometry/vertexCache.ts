@@ -11,14 +11,22 @@ export interface CacheUse {
   atvr: number
 }
 
-/** Runs a triangle list through a first-in first-out cache (Sander, Nehab and Barczak 2007, section 3). Vertex numbers beyond `vertices` are left out; null when there is no triangle. */
+/**
+ * Runs a triangle list through a first-in first-out cache (Sander, Nehab and Barczak 2007, section 3). Vertex
+ * numbers beyond `vertices` are left out; null when there is no triangle.
+ */
 export function vertexCacheUse(indices: Uint32Array, vertices: number): CacheUse | null {
   return inKernels((room) => {
-    const entered = room.filled(vertices * 4), state = room.filled(8), begin = CACHE_SIZE + 1
+    const entered = room.filled(vertices * 4),
+      state = room.filled(8),
+      begin = CACHE_SIZE + 1
     room.words(state, 1)[0] = begin
-    triangleBlocks(room, indices, (at, _from, count) => { room.run.cacheUse(at, count * 3, vertices, CACHE_SIZE, entered, state) })
+    triangleBlocks(room, indices, (at, _from, count) => {
+      room.run.cacheUse(at, count * 3, vertices, CACHE_SIZE, entered, state)
+    })
     const [time, used] = room.words(state, 2) as unknown as [number, number]
-    const misses = time - begin, triangles = Math.floor(indices.length / 3)
+    const misses = time - begin,
+      triangles = Math.floor(indices.length / 3)
     return triangles === 0 || used === 0 ? null : { acmr: misses / triangles, atvr: misses / used }
   })
 }

@@ -1,6 +1,9 @@
 import { fullValue, type Pixels } from './pixels'
 
-/** Mean colour of a picture as stored, 0 to 1, from at most `samples` texels at even steps; grey is spread to all three. */
+/**
+ * Mean colour of a picture as stored, 0 to 1, from at most `samples` texels at even steps; grey is spread to
+ * all three.
+ */
 export function averageColour(pixels: Pixels, samples = 65536): [number, number, number] {
   const { data, channels } = pixels
   const texels = data.length / channels

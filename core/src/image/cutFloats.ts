@@ -1,8 +1,16 @@
 import type { FloatFacts } from '@stern-gate/contract'
 import type { Pixels } from './pixels'
 
-/** Pixels of floating-point values, rows from the top: cut to 0 … 1 and kept in 16 bits; how far they went beyond stands beside. */
-export function cutFloats(width: number, height: number, channels: number, values: ArrayLike<number>): Pixels {
+/**
+ * Pixels of floating-point values, rows from the top: cut to 0 … 1 and kept in 16 bits; how far they went
+ * beyond stands beside.
+ */
+export function cutFloats(
+  width: number,
+  height: number,
+  channels: number,
+  values: ArrayLike<number>,
+): Pixels {
   const data = new Uint16Array(width * height * channels)
   const floats: FloatFacts = { min: Infinity, max: -Infinity, above: 0, below: 0, notFinite: 0 }
   for (let k = 0; k < data.length; k++) {
@@ -17,12 +25,27 @@ export function cutFloats(width: number, height: number, channels: number, value
     data[k] = value > 0 ? Math.round(Math.min(1, value) * 65535) : 0
   }
   const none = floats.min === Infinity
-  return { width, height, channels, depth: 16, data, floats: { ...floats, min: none ? 0 : floats.min, max: none ? 0 : floats.max, above: floats.above / data.length, below: floats.below / data.length } }
+  return {
+    width,
+    height,
+    channels,
+    depth: 16,
+    data,
+    floats: {
+      ...floats,
+      min: none ? 0 : floats.min,
+      max: none ? 0 : floats.max,
+      above: floats.above / data.length,
+      below: floats.below / data.length,
+    },
+  }
 }
 
 /** Value of a 16-bit floating-point number (IEEE 754 binary16). */
 function halfValue(bits: number): number {
-  const exponent = (bits >> 10) & 31, fraction = bits & 1023, sign = bits & 0x8000 ? -1 : 1
+  const exponent = (bits >> 10) & 31,
+    fraction = bits & 1023,
+    sign = bits & 0x8000 ? -1 : 1
   if (exponent === 0) return sign * fraction * 2 ** -24
   if (exponent === 31) return fraction === 0 ? sign * Infinity : NaN
   return sign * (1024 + fraction) * 2 ** (exponent - 25)
@@ -31,4 +54,5 @@ function halfValue(bits: number): number {
 let halves: Float32Array | null = null
 
 /** The values of all 16-bit floating-point numbers, by their bits. */
-export const halfValues = (): Float32Array => (halves ??= Float32Array.from({ length: 65536 }, (_, bits) => halfValue(bits)))
+export const halfValues = (): Float32Array =>
+  (halves ??= Float32Array.from({ length: 65536 }, (_, bits) => halfValue(bits)))

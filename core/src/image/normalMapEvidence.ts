@@ -8,28 +8,46 @@ import type { Window } from './sampleWindows'
 const STEEPEST = 4
 /** A jump of slope between neighbours above this is a seam. */
 const SEAM_JUMP = 1
-/** A texel counts as relief when its slope changes by more than this; one step of 8 bits is 0.008. Weaker ones still vote. */
+/**
+ * A texel counts as relief when its slope changes by more than this; one step of 8 bits is 0.008. Weaker ones
+ * still vote.
+ */
 const LEAST_CHANGE = 0.012
 /**
- * The vote must stand this many times above its own spread. Rounding to 8 bits errs on both slopes independently, so it widens the spread and
- * does not lean to a side; neighbours are not independent, hence far more than the usual 3.
+ * The vote must stand this many times above its own spread. Rounding to 8 bits errs on both slopes
+ * independently, so it widens the spread and does not lean to a side; neighbours are not independent, hence
+ * far more than the usual 3.
  */
 const LEAST_SCORE = 10
 const BLOCKS = 8
 const LEAST_LIKELY = 0.05
-const undecided: NormalFacts['green'] = { direction: 'undecided', confidence: 0, energyUp: 0, energyDown: 0, texels: 0 }
+const undecided: NormalFacts['green'] = {
+  direction: 'undecided',
+  confidence: 0,
+  energyUp: 0,
+  energyDown: 0,
+  texels: 0,
+}
 
 /**
- * What the pixels say about being a tangent-space normal map and about where green points. A map of a height field has no curl: with p = −x/z
- * and q = −y/z, ∂p/∂y = ∂q/∂x. The energy of the difference is summed under both signs of y; the true sign has the smaller one. It is decided when the difference,
- * 4 Σ ∂p/∂y · ∂q/∂x, stands well above its own spread. The confidence is the share of 8 × 8 blocks, weighted by their difference, that vote with the whole.
- * What is hardly a normal map has no green to point, and is not asked. Null for fewer than three channels.
+ * What the pixels say about being a tangent-space normal map and about where green points. A map of a height
+ * field has no curl: with p = −x/z and q = −y/z, ∂p/∂y = ∂q/∂x. The energy of the difference is summed under
+ * both signs of y; the true sign has the smaller one. It is decided when the difference, 4 Σ ∂p/∂y · ∂q/∂x,
+ * stands well above its own spread. The confidence is the share of 8 × 8 blocks, weighted by their
+ * difference, that vote with the whole. What is hardly a normal map has no green to point, and is not asked.
+ * Null for fewer than three channels.
  */
 export function normalMapEvidence(pixels: Pixels, sample = sampledTexels(pixels)): NormalFacts | null {
   if (pixels.channels < 3) return null
   return inKernels((room) => {
-    const at = holdTexels(room, sample), lengths = surveyVectors(room, pixels, at, sample.texels), isNormalMap = likelihood(lengths)
-    return { ...lengths, isNormalMap, green: isNormalMap < LEAST_LIKELY ? undecided : greenDirection(room, pixels, at, sample.windows) }
+    const at = holdTexels(room, sample),
+      lengths = surveyVectors(room, pixels, at, sample.texels),
+      isNormalMap = likelihood(lengths)
+    return {
+      ...lengths,
+      isNormalMap,
+      green: isNormalMap < LEAST_LIKELY ? undecided : greenDirection(room, pixels, at, sample.windows),
+    }
   })
 }
 
@@ -39,91 +57,193 @@ type Lengths = Omit<NormalFacts, 'isNormalMap' | 'green'>
 const GREY = 2 / 255
 
 function surveyVectors(room: KernelRoom, pixels: Pixels, at: number, n: number): Lengths {
-  const full = fullValue(pixels), sums = room.filled(13 * 8)
+  const full = fullValue(pixels),
+    sums = room.filled(13 * 8)
   room.run.surveyVectors(at, n, pixels.channels, valueBytes(pixels), full, GREY * full, sums)
-  const [unit, plausible, away, sxx, syy, sxy, sx, sy, sz, sum, greys, greySum, greySquares] = room.doubles(sums, 13) as unknown as Thirteen
+  const [unit, plausible, away, sxx, syy, sxy, sx, sy, sz, sum, greys, greySum, greySquares] = room.doubles(
+    sums,
+    13,
+  ) as unknown as Thirteen
   const mean = greys ? greySum / greys : 0
   return {
-    shareUnitLength: unit / n, sharePlausible: plausible / n, correlation: correlation(n, sx, sy, sxx, syy, sxy), meanDirection: [sx / n, sy / n, sz / n], meanLength: sum / n, shareFacingAway: away / n,
-    shareGrey: greys / n, spreadGrey: greys ? Math.sqrt(Math.max(0, greySquares / greys - mean * mean)) / full : 0, sampled: n,
+    shareUnitLength: unit / n,
+    sharePlausible: plausible / n,
+    correlation: correlation(n, sx, sy, sxx, syy, sxy),
+    meanDirection: [sx / n, sy / n, sz / n],
+    meanLength: sum / n,
+    shareFacingAway: away / n,
+    shareGrey: greys / n,
+    spreadGrey: greys ? Math.sqrt(Math.max(0, greySquares / greys - mean * mean)) / full : 0,
+    sampled: n,
   }
 }
-type Thirteen = [number, number, number, number, number, number, number, number, number, number, number, number, number]
+type Thirteen = [
+  number,
+  number,
+  number,
+  number,
+  number,
+  number,
+  number,
+  number,
+  number,
+  number,
+  number,
+  number,
+  number,
+]
 
-/** How sure a map of short vectors can be at most: enough to be judged as a normal map, too little to be called one where nothing else says so. */
+/**
+ * How sure a map of short vectors can be at most: enough to be judged as a normal map, too little to be
+ * called one where nothing else says so.
+ */
 const MOST_SURE_IF_SHORT = 0.85
 
 /**
- * Unit lengths, facing out, and a mean that points out of the sheet: all three, or it is something else. Shorter vectors do where the mean points out more strictly, and red does not go along with green as in a picture of colours
- * – in a normal map it does where all slopes run along one diagonal, and then the mean points straight out.
+ * Unit lengths, facing out, and a mean that points out of the sheet: all three, or it is something else.
+ * Shorter vectors do where the mean points out more strictly, and red does not go along with green as in a
+ * picture of colours – in a normal map it does where all slopes run along one diagonal, and then the mean
+ * points straight out.
  */
 function likelihood(v: Lengths): number {
   const out = rise(v.meanDirection[2], 0.4, 0.7) * (1 - Math.min(1, v.shareFacingAway * 10))
   const aslant = Math.hypot(v.meanDirection[0], v.meanDirection[1])
   const long = v.shareUnitLength * (1 - rise(aslant, 0.2, 0.5))
-  const short = v.sharePlausible * (1 - rise(aslant, 0.1, 0.3)) * (1 - rise(Math.abs(v.correlation), 0.4, 0.8) * rise(aslant, 0.01, 0.05))
+  const short =
+    v.sharePlausible *
+    (1 - rise(aslant, 0.1, 0.3)) *
+    (1 - rise(Math.abs(v.correlation), 0.4, 0.8) * rise(aslant, 0.01, 0.05))
   return out * Math.max(long, MOST_SURE_IF_SHORT * short)
 }
 
 /** From 0 up to `from` straight to 1 at `to`. */
-const rise = (value: number, from: number, to: number): number => Math.min(1, Math.max(0, (value - from) / (to - from)))
+const rise = (value: number, from: number, to: number): number =>
+  Math.min(1, Math.max(0, (value - from) / (to - from)))
 
 /** Below this deviation, squared, a channel is flat: a step of 8 bits is 0.008. */
 const FLAT = 1e-5
 
 /** Pearson's correlation from sums; 0 where one side is flat. */
 function correlation(n: number, sx: number, sy: number, sxx: number, syy: number, sxy: number): number {
-  const vx = sxx / n - (sx / n) ** 2, vy = syy / n - (sy / n) ** 2
+  const vx = sxx / n - (sx / n) ** 2,
+    vy = syy / n - (sy / n) ** 2
   return vx < FLAT || vy < FLAT ? 0 : (sxy / n - (sx / n) * (sy / n)) / Math.sqrt(vx * vy)
 }
 
-function greenDirection(room: KernelRoom, pixels: Pixels, texels: number, windows: readonly Window[]): NormalFacts['green'] {
-  const up = room.filled(BLOCKS * BLOCKS * 8), down = room.filled(BLOCKS * BLOCKS * 8), tally = room.filled(16)
-  const most = windows.reduce((found, w) => Math.max(found, w.width * w.height), 0), across = room.space(most * 4), along = room.space(most * 4)
-  let inside = 0, at = texels
+function greenDirection(
+  room: KernelRoom,
+  pixels: Pixels,
+  texels: number,
+  windows: readonly Window[],
+): NormalFacts['green'] {
+  const up = room.filled(BLOCKS * BLOCKS * 8),
+    down = room.filled(BLOCKS * BLOCKS * 8),
+    tally = room.filled(16)
+  const most = windows.reduce((found, w) => Math.max(found, w.width * w.height), 0),
+    across = room.space(most * 4),
+    along = room.space(most * 4)
+  let inside = 0,
+    at = texels
   for (const window of windows) {
     const count = window.width * window.height
-    room.run.slopes(at, count, pixels.channels, valueBytes(pixels), fullValue(pixels), STEEPEST, across, along)
+    room.run.slopes(
+      at,
+      count,
+      pixels.channels,
+      valueBytes(pixels),
+      fullValue(pixels),
+      STEEPEST,
+      across,
+      along,
+    )
     inside += Math.max(0, (window.width - 2) * (window.height - 2))
     voteInWindow(room.run, pixels, window, { across, along, up, down, tally })
     at += count * pixels.channels * valueBytes(pixels)
   }
   const [spread, found] = room.doubles(tally, 2) as unknown as [number, number]
-  return voteOnGreen({ up: room.doubles(up, BLOCKS * BLOCKS), down: room.doubles(down, BLOCKS * BLOCKS), texels: found, spread, inside })
+  return voteOnGreen({
+    up: room.doubles(up, BLOCKS * BLOCKS),
+    down: room.doubles(down, BLOCKS * BLOCKS),
+    texels: found,
+    spread,
+    inside,
+  })
 }
 
 /** Lists in the kernels' memory: slopes of a window, votes of the blocks, and what is counted over all. */
-interface Ballot { across: number; along: number; up: number; down: number; tally: number }
+interface Ballot {
+  across: number
+  along: number
+  up: number
+  down: number
+  tally: number
+}
 
-function voteInWindow(run: Kernels, { width, height }: Pixels, window: Window, { across, along, up, down, tally }: Ballot): void {
-  const columns = columnsOf(window, width), row = window.width * 4
+function voteInWindow(
+  run: Kernels,
+  { width, height }: Pixels,
+  window: Window,
+  { across, along, up, down, tally }: Ballot,
+): void {
+  const columns = columnsOf(window, width),
+    row = window.width * 4
   for (let y = 1; y < window.height - 1; y++) {
-    const here = across + y * row, blocks = Math.floor(((window.y + y) * BLOCKS) / height) * BLOCKS
-    for (const { column, from, to } of columns) run.voteRow(here - row, here + row, along + y * row, from, to, SEAM_JUMP, LEAST_CHANGE, up + (blocks + column) * 8, down + (blocks + column) * 8, tally)
+    const here = across + y * row,
+      blocks = Math.floor(((window.y + y) * BLOCKS) / height) * BLOCKS
+    for (const { column, from, to } of columns)
+      run.voteRow(
+        here - row,
+        here + row,
+        along + y * row,
+        from,
+        to,
+        SEAM_JUMP,
+        LEAST_CHANGE,
+        up + (blocks + column) * 8,
+        down + (blocks + column) * 8,
+        tally,
+      )
   }
 }
 
-/** Columns of blocks that a window reaches into, and where: its texels but for the first and the last, which have no neighbour. */
+/**
+ * Columns of blocks that a window reaches into, and where: its texels but for the first and the last, which
+ * have no neighbour.
+ */
 const columnsOf = (window: Window, width: number): { column: number; from: number; to: number }[] =>
   Array.from({ length: BLOCKS }, (_, column) => ({
-    column, from: Math.max(1, Math.ceil((column * width) / BLOCKS) - window.x), to: Math.min(window.width - 1, Math.ceil(((column + 1) * width) / BLOCKS) - window.x),
+    column,
+    from: Math.max(1, Math.ceil((column * width) / BLOCKS) - window.x),
+    to: Math.min(window.width - 1, Math.ceil(((column + 1) * width) / BLOCKS) - window.x),
   })).filter(({ from, to }) => from < to)
 
-interface Vote { up: Float64Array; down: Float64Array; texels: number; spread: number; inside: number }
+interface Vote {
+  up: Float64Array
+  down: Float64Array
+  texels: number
+  spread: number
+  inside: number
+}
 
 function voteOnGreen({ up, down, texels, spread, inside }: Vote): NormalFacts['green'] {
-  const energyUp = up.reduce((a, b) => a + b, 0), energyDown = down.reduce((a, b) => a + b, 0)
+  const energyUp = up.reduce((a, b) => a + b, 0),
+    energyDown = down.reduce((a, b) => a + b, 0)
   const score = spread > 0 ? Math.abs(energyUp - energyDown) / 4 / Math.sqrt(spread) : 0
   const texelsInside = Math.max(1, inside)
   const mean = { energyUp: energyUp / texelsInside, energyDown: energyDown / texelsInside, texels }
   if (score < LEAST_SCORE) return { direction: 'undecided', confidence: 0, ...mean }
   const pointsUp = energyUp < energyDown
-  let agreeing = 0, voting = 0
+  let agreeing = 0,
+    voting = 0
   for (let b = 0; b < up.length; b++) {
     const weight = Math.abs(up[b]! - down[b]!)
     voting += weight
     if (up[b]! < down[b]! === pointsUp) agreeing += weight
   }
   const agreement = voting > 0 ? agreeing / voting : 0
-  return { direction: pointsUp ? 'up' : 'down', confidence: agreement * (1 - Math.exp(-score / LEAST_SCORE)), ...mean }
+  return {
+    direction: pointsUp ? 'up' : 'down',
+    confidence: agreement * (1 - Math.exp(-score / LEAST_SCORE)),
+    ...mean,
+  }
 }

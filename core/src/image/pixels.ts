@@ -1,6 +1,8 @@
 import type { FloatFacts, Outcome, TextureHeader } from '@stern-gate/contract'
 
-/** A decoded picture: rows from the top, channels interleaved, 1 to 4 channels, values 0 … 255 or 0 … 65535. */
+/**
+ * A decoded picture: rows from the top, channels interleaved, 1 to 4 channels, values 0 … 255 or 0 … 65535.
+ */
 export interface Pixels {
   width: number
   height: number
@@ -11,7 +13,10 @@ export interface Pixels {
   floats?: FloatFacts
 }
 
-/** Port: decoding is done outside core. Colour profiles and gamma must not be applied: the stored values are wanted. */
+/**
+ * Port: decoding is done outside core. Colour profiles and gamma must not be applied: the stored values are
+ * wanted.
+ */
 export type DecodeImage = (bytes: Uint8Array, header: TextureHeader) => Promise<Outcome<Pixels>>
 
 /** Port: writes a PNG of the pixels as they are, with no colour chunks. */

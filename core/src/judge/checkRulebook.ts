@@ -2,12 +2,20 @@ import { bad, good, rulebookSchema, type Outcome, type Rulebook } from '@stern-g
 import { compilePattern } from '../rulebook/pattern'
 import { rules } from '../rules/index'
 
-/** The door for rulebooks: schema, patterns that compile, rules that exist, options that fit. Faults: rulebook/invalid, pattern/invalid. */
+/**
+ * The door for rulebooks: schema, patterns that compile, rules that exist, options that fit. Faults:
+ * rulebook/invalid, pattern/invalid.
+ */
 export function checkRulebook(raw: unknown): Outcome<Rulebook> {
   const parsed = rulebookSchema.safeParse(raw)
   if (!parsed.success) {
     const issue = parsed.error.issues[0]!
-    return bad('rulebook/invalid', `${issue.path.join('.') || 'the whole'}: ${issue.message}`, 'Correct the named field of the rulebook.', { part: issue.path.join('.') })
+    return bad(
+      'rulebook/invalid',
+      `${issue.path.join('.') || 'the whole'}: ${issue.message}`,
+      'Correct the named field of the rulebook.',
+      { part: issue.path.join('.') },
+    )
   }
   for (const source of Object.values(parsed.data.patterns)) {
     const compiled = compilePattern(source)
@@ -15,9 +23,21 @@ export function checkRulebook(raw: unknown): Outcome<Rulebook> {
   }
   for (const [id, setting] of Object.entries(parsed.data.rules)) {
     const rule = rules.find((r) => r.id === id)
-    if (!rule) return bad('rulebook/invalid', `rules.${id}: there is no such rule.`, 'See the list of rules for the ids.', { part: `rules.${id}` })
+    if (!rule)
+      return bad(
+        'rulebook/invalid',
+        `rules.${id}: there is no such rule.`,
+        'See the list of rules for the ids.',
+        { part: `rules.${id}` },
+      )
     const options = rule.options.safeParse(setting.options ?? {})
-    if (!options.success) return bad('rulebook/invalid', `rules.${id}.options: ${options.error.issues[0]!.message}`, 'See the rule\'s page for its options.', { part: `rules.${id}` })
+    if (!options.success)
+      return bad(
+        'rulebook/invalid',
+        `rules.${id}.options: ${options.error.issues[0]!.message}`,
+        "See the rule's page for its options.",
+        { part: `rules.${id}` },
+      )
   }
   return good(parsed.data)
 }

@@ -2,9 +2,9 @@ import { invariant, type FindingData } from '@stern-gate/contract'
 import { remembered } from '../rulebook/remembered'
 
 /**
- * Fills {placeholders} from the data. `{x|m}` is a length in metres with the fitting unit, `{x|%}` a share, `{x|n}` a count with its thousands set apart, `{x|MiB}` bytes, `{x|deg}` degrees, `{x|x}` a factor,
- * `{x|triangles}` a count of them, in the singular for one;
- * a bare number gets four significant figures.
+ * Fills {placeholders} from the data. `{x|m}` is a length in metres with the fitting unit, `{x|%}` a share,
+ * `{x|n}` a count with its thousands set apart, `{x|MiB}` bytes, `{x|deg}` degrees, `{x|x}` a factor,
+ * `{x|triangles}` a count of them, in the singular for one; a bare number gets four significant figures.
  */
 export function fillMessage(template: string, data: FindingData): string {
   const { texts, keys, forms } = templateOf(template)
@@ -18,7 +18,11 @@ export function fillMessage(template: string, data: FindingData): string {
 }
 
 /** A template taken apart: text, placeholder, text, …; texts are one more than keys. */
-interface Template { texts: string[]; keys: string[]; forms: (string | undefined)[] }
+interface Template {
+  texts: string[]
+  keys: string[]
+  forms: (string | undefined)[]
+}
 
 /** Templates are as many as rules have messages and labels. */
 const templateOf = remembered(2000, (text): Template => {
@@ -48,13 +52,15 @@ export function formatLength(metres: number): string {
 }
 
 /** A share in percent; what is not whole is never rounded up to 100 %. */
-export const formatShare = (share: number): string => `${share < 1 ? Math.min(99.9, Number((share * 100).toPrecision(3))) : plain(share * 100, 3)} %`
+export const formatShare = (share: number): string =>
+  `${share < 1 ? Math.min(99.9, Number((share * 100).toPrecision(3))) : plain(share * 100, 3)} %`
 
 /** A whole number with thin spaces between thousands. */
 export function formatCount(n: number): string {
   const whole = Math.round(n)
   if (Math.abs(whole) < 1000 || !Number.isFinite(whole)) return String(whole)
-  let left = String(Math.abs(whole)), grouped = ''
+  let left = String(Math.abs(whole)),
+    grouped = ''
   for (; left.length > 3; left = left.slice(0, -3)) grouped = `\u202f${left.slice(-3)}${grouped}`
   return (whole < 0 ? '-' : '') + left + grouped
 }

@@ -1,15 +1,29 @@
 import type { Place } from '@stern-gate/contract'
 
-/** Identity of a finding that survives a re-export: rule, asset, place by name, and the measure rounded to two figures. */
-export function fingerprint(rule: string, asset: string, message: string, place: Place, measure: number | undefined): string {
+/**
+ * Identity of a finding that survives a re-export: rule, asset, place by name, and the measure rounded to two
+ * figures.
+ */
+export function fingerprint(
+  rule: string,
+  asset: string,
+  message: string,
+  place: Place,
+  measure: number | undefined,
+): string {
   let where = ''
-  for (const key in place) if (key !== 'span' && key !== 'evidence') where += `${where && ';'}${key}=${String(place[key as keyof Place])}`
+  for (const key in place)
+    if (key !== 'span' && key !== 'evidence')
+      where += `${where && ';'}${key}=${String(place[key as keyof Place])}`
   return hash53(`${rule}|${asset}|${message}|${where}|${measure === undefined ? '' : measure.toPrecision(2)}`)
 }
 
-/** 53-bit hash of a text (two rounds of multiply and xor-shift, Bryc 2018, public domain); not for security. */
+/**
+ * 53-bit hash of a text (two rounds of multiply and xor-shift, Bryc 2018, public domain); not for security.
+ */
 function hash53(text: string): string {
-  let a = 0xdeadbeef, b = 0x41c6ce57
+  let a = 0xdeadbeef,
+    b = 0x41c6ce57
   for (let i = 0; i < text.length; i++) {
     const c = text.charCodeAt(i)
     a = Math.imul(a ^ c, 2654435761)
@@ -20,9 +34,13 @@ function hash53(text: string): string {
   return base36(4294967296 * (2097151 & b) + (a >>> 0))
 }
 
-/** Eleven digits of a whole number below 2⁵³; toString(36) takes a way for fractions that is ten times as long. */
+/**
+ * Eleven digits of a whole number below 2⁵³; toString(36) takes a way for fractions that is ten times as
+ * long.
+ */
 function base36(value: number): string {
-  let digits = '', left = value
+  let digits = '',
+    left = value
   for (let i = 0; i < 11; i++) {
     const next = Math.floor(left / 36)
     digits = DIGITS[left - next * 36]! + digits

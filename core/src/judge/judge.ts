@@ -1,4 +1,13 @@
-import { stations, type Finding, type Level, type RemedyOptions, type Tally, type Rulebook, type Station, type Verdict } from '@stern-gate/contract'
+import {
+  stations,
+  type Finding,
+  type Level,
+  type RemedyOptions,
+  type Tally,
+  type Rulebook,
+  type Station,
+  type Verdict,
+} from '@stern-gate/contract'
 import type { RawFinding, Rule } from '../rules/defineRule'
 import { canRewrite } from '../read/canRewrite'
 import { rules as allRules } from '../rules/index'
@@ -6,12 +15,19 @@ import type { Subject } from '../rules/subject'
 import { fillMessage } from './fillMessage'
 import { fingerprint } from './fingerprint'
 
-export interface Judgement { findings: Finding[]; tally: Tally; verdict: Verdict }
+export interface Judgement {
+  findings: Finding[]
+  tally: Tally
+  verdict: Verdict
+}
 
 const stationOrder = Object.fromEntries(stations.map((s, i) => [s, i])) as Record<Station, number>
 const gravity: Record<Level, number> = { stop: 0, caution: 1, note: 2 }
 
-/** Runs the rules over one subject with the project's settings; pure and quick. Findings come by station, gravest first. */
+/**
+ * Runs the rules over one subject with the project's settings; pure and quick. Findings come by station,
+ * gravest first.
+ */
 export function judge(subject: Subject, rules: readonly Rule[] = allRules): Judgement {
   const { active, untouched } = activeRules(subject, rules)
   const findings: Finding[] = []
@@ -19,31 +35,53 @@ export function judge(subject: Subject, rules: readonly Rule[] = allRules): Judg
     const found = rule.judge(subject, options)
     for (let i = 0; i < found.length; i++) findings.push(finish(rule, found[i]!, subject))
   }
-  findings.sort((a, b) => stationOrder[a.station] - stationOrder[b.station] || gravity[a.level] - gravity[b.level])
-  return { findings, tally: tallyOf(findings, untouched), verdict: findings.some((f) => f.level === 'stop') ? 'held' : 'clear' }
+  findings.sort(
+    (a, b) => stationOrder[a.station] - stationOrder[b.station] || gravity[a.level] - gravity[b.level],
+  )
+  return {
+    findings,
+    tally: tallyOf(findings, untouched),
+    verdict: findings.some((f) => f.level === 'stop') ? 'held' : 'clear',
+  }
 }
 
-interface ActiveRule { rule: Rule; options: unknown }
+interface ActiveRule {
+  rule: Rule
+  options: unknown
+}
 /** Rules for one kind of asset, and the tally of one that none of them finds fault with. */
-interface Settled { of: readonly Rule[]; active: readonly ActiveRule[]; untouched: Readonly<Tally> }
+interface Settled {
+  of: readonly Rule[]
+  active: readonly ActiveRule[]
+  untouched: Readonly<Tally>
+}
 
-/** Rules that look at this kind of asset, each with the project's options over its defaults; the rulebook was checked at its door (see checkRulebook). */
+/**
+ * Rules that look at this kind of asset, each with the project's options over its defaults; the rulebook was
+ * checked at its door (see checkRulebook).
+ */
 function activeRules(subject: Subject, rules: readonly Rule[]): Settled {
   const { rulebook, kind } = subject
   const lists = settled.get(rulebook) ?? new Map<string, Settled>()
   settled.set(rulebook, lists)
   const known = lists.get(kind)
   if (known?.of === rules) return known
-  const active = rules.filter((rule) => rule.meta.kinds.includes(kind) && rulebook.rules[rule.id]?.enabled !== false)
+  const active = rules
+    .filter((rule) => rule.meta.kinds.includes(kind) && rulebook.rules[rule.id]?.enabled !== false)
     .map((rule) => ({ rule, options: rule.options.parse(rulebook.rules[rule.id]?.options ?? {}) as unknown }))
   const looked = new Set(active.map(({ rule }) => rule.station))
-  const untouched = Object.fromEntries(stations.map((station) => [station, { state: looked.has(station) ? 'clear' : 'none', count: 0 }])) as Tally
+  const untouched = Object.fromEntries(
+    stations.map((station) => [station, { state: looked.has(station) ? 'clear' : 'none', count: 0 }]),
+  ) as Tally
   const made = { of: rules, active, untouched }
   lists.set(kind, made)
   return made
 }
 
-/** By rulebook and kind: judging a library asks for the same ones ten thousand times. A rulebook is never edited in place. */
+/**
+ * By rulebook and kind: judging a library asks for the same ones ten thousand times. A rulebook is never
+ * edited in place.
+ */
 const settled = new WeakMap<Rulebook, Map<string, Settled>>()
 
 function finish(rule: Rule, raw: RawFinding, subject: Subject): Finding {
@@ -58,26 +96,40 @@ function finish(rule: Rule, raw: RawFinding, subject: Subject): Finding {
     data: raw.data,
     place: raw.place,
     gauge: raw.gauge ?? null,
-    remedies: (raw.remedies ?? []).filter((r) => canApply(r, subject)).map((r) => ({ remedy: r.remedy, options: r.options, label: fillMessage(rule.labels[r.label]!, { ...raw.data, ...withoutNulls(r.options) }) })),
+    remedies: (raw.remedies ?? [])
+      .filter((r) => canApply(r, subject))
+      .map((r) => ({
+        remedy: r.remedy,
+        options: r.options,
+        label: fillMessage(rule.labels[r.label]!, { ...raw.data, ...withoutNulls(r.options) }),
+      })),
     fingerprint: fingerprint(rule.id, subject.name, raw.message, raw.place, raw.measure),
   }
 }
 
 /** Steps that change texels are offered only where texels can be written anew. */
-function canApply({ remedy, options }: { remedy: string; options: RemedyOptions }, subject: Subject): boolean {
+function canApply(
+  { remedy, options }: { remedy: string; options: RemedyOptions },
+  subject: Subject,
+): boolean {
   if (!/^(colour|compression)\//.test(remedy)) return true
   const header = subject.textures.find((t) => t.name === options['texture'])?.facts?.header
   return !header || canRewrite(header)
 }
 
-const withoutNulls = (options: Record<string, string | number | boolean | null>): Record<string, string | number | boolean> =>
+const withoutNulls = (
+  options: Record<string, string | number | boolean | null>,
+): Record<string, string | number | boolean> =>
   Object.fromEntries(Object.entries(options).flatMap(([k, v]) => (v === null ? [] : [[k, v]])))
 
 function tallyOf(findings: readonly Finding[], untouched: Readonly<Tally>): Tally {
   const tally: Tally = { ...untouched }
   for (const { station, level } of findings) {
     const { state, count } = tally[station]
-    tally[station] = { state: state === 'clear' || state === 'none' || gravity[level] < gravity[state] ? level : state, count: count + 1 }
+    tally[station] = {
+      state: state === 'clear' || state === 'none' || gravity[level] < gravity[state] ? level : state,
+      count: count + 1,
+    }
   }
   return tally
 }

@@ -1,9 +1,15 @@
 import { kernelsModule, type Kernel } from './kernelsModule'
 
-/** The functions of the kernels, as core/kernels has them; lists are given by their place in the kernels' memory. */
+/**
+ * The functions of the kernels, as core/kernels has them; lists are given by their place in the kernels'
+ * memory.
+ */
 export type Kernels = Record<Kernel, (...values: number[]) => number>
 
-/** The kernels and their memory, for as long as one piece of work takes. Places stay good until then; views of them only until more room is asked for. */
+/**
+ * The kernels and their memory, for as long as one piece of work takes. Places stay good until then; views of
+ * them only until more room is asked for.
+ */
 export interface KernelRoom {
   run: Kernels
   /** Copies values in and gives their place. */
@@ -23,11 +29,23 @@ const KEPT = 64 * 2 ** 20
 const PAGE = 65_536
 
 /** What is used of WebAssembly: every host has it, not every host's types. */
-interface WasmMemory { buffer: ArrayBuffer; grow: (pages: number) => number }
-interface WasmHost { Module: new (bytes: Uint8Array) => object; Instance: new (module: object) => { exports: Record<string, unknown> } }
+interface WasmMemory {
+  buffer: ArrayBuffer
+  grow: (pages: number) => number
+}
+interface WasmHost {
+  Module: new (bytes: Uint8Array) => object
+  Instance: new (module: object) => { exports: Record<string, unknown> }
+}
 
-interface Loaded { run: Kernels; memory: WasmMemory; begin: number }
-let compiled: object | null = null, loaded: Loaded | null = null, busy = false
+interface Loaded {
+  run: Kernels
+  memory: WasmMemory
+  begin: number
+}
+let compiled: object | null = null,
+  loaded: Loaded | null = null,
+  busy = false
 
 function load(): Loaded {
   const { Module, Instance } = (globalThis as unknown as { WebAssembly: WasmHost }).WebAssembly
@@ -37,7 +55,9 @@ function load(): Loaded {
   return (loaded = { run, memory: exports['memory'] as WasmMemory, begin: run.heapBegin() })
 }
 
-/** Does one piece of work with the kernels. Their memory is one for all, so that a piece cannot hold another. */
+/**
+ * Does one piece of work with the kernels. Their memory is one for all, so that a piece cannot hold another.
+ */
 export function inKernels<T>(work: (room: KernelRoom) => T): T {
   if (busy) throw new Error('the kernels are at work already')
   busy = true
@@ -60,7 +80,9 @@ function roomOf(run: Kernels, memory: WasmMemory, begin: number): KernelRoom {
   }
   const bytes = (at: number, count: number): Uint8Array => new Uint8Array(memory.buffer, at, count)
   return {
-    run, space, bytes,
+    run,
+    space,
+    bytes,
     hold(values) {
       const at = space(values.byteLength)
       if (values instanceof Float32Array) new Float32Array(memory.buffer, at, values.length).set(values)
@@ -78,7 +100,10 @@ function roomOf(run: Kernels, memory: WasmMemory, begin: number): KernelRoom {
   }
 }
 
-/** Long lists are walked so many at a time: what is read and written stays near, and the engine gets to put better code in place. */
+/**
+ * Long lists are walked so many at a time: what is read and written stays near, and the engine gets to put
+ * better code in place.
+ */
 export const BLOCK = 16_384
 
 /** Calls for 0 … BLOCK, BLOCK … 2 BLOCK and so on up to count. */
@@ -87,7 +112,11 @@ export function inBlocks(count: number, work: (from: number, to: number) => void
 }
 
 /** Triangles of a list in blocks: each block is copied to `at`, which has room for one. */
-export function triangleBlocks(room: KernelRoom, indices: Uint32Array, work: (at: number, from: number, count: number) => void): void {
+export function triangleBlocks(
+  room: KernelRoom,
+  indices: Uint32Array,
+  work: (at: number, from: number, count: number) => void,
+): void {
   const triangles = Math.floor(indices.length / 3)
   const at = room.space(Math.min(triangles, BLOCK) * 12)
   inBlocks(triangles, (from, to) => {

@@ -4,17 +4,20 @@ import { floatsOf } from '../scene/primitiveView'
 
 /** Measures every clip: its length, what it moves, and how far its last pose is from its first. */
 export function measureClips(document: Document): ClipFacts[] {
-  return document.getRoot().listAnimations().map((clip) => {
-    const channels = clip.listChannels()
-    return {
-      name: clip.getName(),
-      lengthSeconds: lengthOf(clip),
-      channels: channels.length,
-      moved: new Set(channels.map((c) => c.getTargetNode())).size,
-      loop: loopOf(clip),
-      difference: poseDifference(channels),
-    }
-  })
+  return document
+    .getRoot()
+    .listAnimations()
+    .map((clip) => {
+      const channels = clip.listChannels()
+      return {
+        name: clip.getName(),
+        lengthSeconds: lengthOf(clip),
+        channels: channels.length,
+        moved: new Set(channels.map((c) => c.getTargetNode())).size,
+        loop: loopOf(clip),
+        difference: poseDifference(channels),
+      }
+    })
 }
 
 /** The mark that says whether a clip is played over and over, where the file has one. */
@@ -42,7 +45,8 @@ function poseDifference(channels: readonly AnimationChannel[]): ClipFacts['diffe
     any = true
     const [first, last] = ends
     const path = channel.getTargetPath()
-    if (path === 'translation') most.metres = Math.max(most.metres, Math.hypot(...first.map((v, i) => v - last[i]!)))
+    if (path === 'translation')
+      most.metres = Math.max(most.metres, Math.hypot(...first.map((v, i) => v - last[i]!)))
     else if (path === 'rotation') most.degrees = Math.max(most.degrees, turnBetween(first, last))
     else {
       const key = path === 'scale' ? 'scale' : 'weight'
@@ -54,19 +58,23 @@ function poseDifference(channels: readonly AnimationChannel[]): ClipFacts['diffe
 
 /** Angle between two quaternions in degrees; one and its negative are the same turn. */
 function turnBetween(a: readonly number[], b: readonly number[]): number {
-  const dot = a.reduce((sum, v, i) => sum + v * b[i]!, 0), lengths = Math.hypot(...a) * Math.hypot(...b)
+  const dot = a.reduce((sum, v, i) => sum + v * b[i]!, 0),
+    lengths = Math.hypot(...a) * Math.hypot(...b)
   return lengths > 0 ? (2 * Math.acos(Math.min(1, Math.abs(dot) / lengths)) * 180) / Math.PI : 0
 }
 
 /** First and last value of a channel; in cubic tracks the middle of each three is the value. */
 function endsOf(channel: AnimationChannel): [number[], number[]] | null {
-  const sampler = channel.getSampler(), keys = sampler?.getInput()?.getCount() ?? 0, output = sampler?.getOutput()
+  const sampler = channel.getSampler(),
+    keys = sampler?.getInput()?.getCount() ?? 0,
+    output = sampler?.getOutput()
   if (!sampler || !output || keys === 0) return null
   const values = floatsOf(output)
   const perKey = sampler.getInterpolation() === 'CUBICSPLINE' ? 3 : 1
   // Weights have as many numbers a key as the mesh has targets
   const size = Math.floor(values.length / keys / perKey)
-  const at = (key: number): number[] => Array.from(values.subarray((key * perKey + (perKey === 3 ? 1 : 0)) * size).subarray(0, size))
+  const at = (key: number): number[] =>
+    Array.from(values.subarray((key * perKey + (perKey === 3 ? 1 : 0)) * size).subarray(0, size))
   const ends: [number[], number[]] = [at(0), at(keys - 1)]
   return size > 0 && ends.flat().every(Number.isFinite) ? ends : null
 }

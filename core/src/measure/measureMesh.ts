@@ -8,11 +8,16 @@ import { measureNodes, type MeasureSwitches } from './measureNodes'
 import { collectEvidence } from './evidence'
 import { measureSlots } from './measureSlots'
 
-/** What measuring a mesh file gives: facts, one blob with the large evidence, and what was read on the way. */
+/**
+ * What measuring a mesh file gives: facts, one blob with the large evidence, and what was read on the way.
+ */
 export interface MeasuredMesh {
   facts: MeshFacts
   evidence: Uint8Array
-  /** Null when the geometry could not be read; facts.notMeasured says why. Its accessors look into the file's bytes: not to be written to. */
+  /**
+   * Null when the geometry could not be read; facts.notMeasured says why. Its accessors look into the file's
+   * bytes: not to be written to.
+   */
   source: MeshSource | null
 }
 
@@ -24,7 +29,13 @@ export interface MeshPorts {
 }
 
 /** Measures an opened glTF or GLB. What cannot be measured stands in facts.notMeasured, with the fault. */
-export async function measureMesh(container: GltfContainer, references: GltfReference[], sizeBytes: number, ports: MeshPorts, switches: MeasureSwitches = {}): Promise<MeasuredMesh> {
+export async function measureMesh(
+  container: GltfContainer,
+  references: GltfReference[],
+  sizeBytes: number,
+  ports: MeshPorts,
+  switches: MeasureSwitches = {},
+): Promise<MeasuredMesh> {
   const read = await readMesh(container, references, ports.resource, ports.draco, 'shared')
   const evidence = collectEvidence()
   const notMeasured: Fault[] = read.ok ? [] : [faultAt(read.fault, { measure: 'geometry' })]
@@ -32,7 +43,9 @@ export async function measureMesh(container: GltfContainer, references: GltfRefe
   const facts: MeshFacts = {
     kind: 'mesh',
     file: measureMeshFile(container, references, source, sizeBytes, ports.hash),
-    ...(source ? await measureNodes(source.document, evidence.add, switches) : { nodes: null, shape: null, fit: null }),
+    ...(source
+      ? await measureNodes(source.document, evidence.add, switches)
+      : { nodes: null, shape: null, fit: null }),
     slots: source ? measureSlots(source.document) : null,
     evidence: evidence.entries,
     notMeasured,

@@ -15,25 +15,62 @@ import { measureSheets } from './measureSheets'
 import { measureTopology } from './measureTopology'
 import { cornersOf, placeMesh, type PlacedMesh } from './placedMesh'
 
-/** Parts of measuring that may be left out, for the benchmarks time the rest without them, or be done elsewhere. */
-export interface MeasureSwitches { uvOverlap?: boolean; topology?: CountTopology | undefined }
+/**
+ * Parts of measuring that may be left out, for the benchmarks time the rest without them, or be done
+ * elsewhere.
+ */
+export interface MeasureSwitches {
+  uvOverlap?: boolean
+  topology?: CountTopology | undefined
+}
 
 const countHere: CountTopology = (input) => Promise.resolve(countTopology(input))
 
 /** Measures every node of the shown scene, and the shape and collision fit of the whole. */
-export async function measureNodes(document: Document, addEvidence: AddEvidence, { uvOverlap = true, topology = countHere }: MeasureSwitches = {}): Promise<Pick<MeshFacts, 'shape' | 'fit'> & { nodes: NodeFacts[] }> {
+export async function measureNodes(
+  document: Document,
+  addEvidence: AddEvidence,
+  { uvOverlap = true, topology = countHere }: MeasureSwitches = {},
+): Promise<Pick<MeshFacts, 'shape' | 'fit'> & { nodes: NodeFacts[] }> {
   const slots = slotNames(document)
   const paths = nodePaths(document)
-  const parts = partsOfMesh([...paths].map(([node, path]) => ({ path, name: node.getName(), mesh: node.getMesh()?.getName() ?? null, parent: parentOf(node, paths), primitives: node.getMesh()?.listPrimitives() ?? [] })))
-  const collision = new Set(parts.collision.map((n) => n.path)), finest = new Set(parts.finest.map((n) => n.path))
-  const moved = new Set(document.getRoot().listAnimations().flatMap((a) => a.listChannels().map((c) => c.getTargetNode())))
-  const joints = new Set(document.getRoot().listSkins().flatMap((s) => s.listJoints()))
-  const shown: PlacedMesh[] = [], hulls: Hull[] = []
+  const parts = partsOfMesh(
+    [...paths].map(([node, path]) => ({
+      path,
+      name: node.getName(),
+      mesh: node.getMesh()?.getName() ?? null,
+      parent: parentOf(node, paths),
+      primitives: node.getMesh()?.listPrimitives() ?? [],
+    })),
+  )
+  const collision = new Set(parts.collision.map((n) => n.path)),
+    finest = new Set(parts.finest.map((n) => n.path))
+  const moved = new Set(
+    document
+      .getRoot()
+      .listAnimations()
+      .flatMap((a) => a.listChannels().map((c) => c.getTargetNode())),
+  )
+  const joints = new Set(
+    document
+      .getRoot()
+      .listSkins()
+      .flatMap((s) => s.listJoints()),
+  )
+  const shown: PlacedMesh[] = [],
+    hulls: Hull[] = []
   const nodes: NodeFacts[] = []
   for (const [node, path] of paths) {
     const placed = placeMesh(node, (primitive) => slots.get(primitive.getMaterial()!) ?? null)
     if (finest.has(path)) shown.push(placed)
-    const measured = await measureNode(node, path, placed, { addEvidence, uvOverlap, topology, collision: collision.has(path), animated: moved.has(node), joint: joints.has(node) })
+    const measured = await measureNode(node, path, placed, {
+      addEvidence,
+      uvOverlap,
+      topology,
+      collision: collision.has(path),
+      animated: moved.has(node),
+      joint: joints.has(node),
+    })
     if (measured.hulls) hulls.push(...measured.hulls.hulls)
     nodes.push({ ...measured.facts, parent: parentOf(node, paths) })
   }
@@ -42,20 +79,45 @@ export async function measureNodes(document: Document, addEvidence: AddEvidence,
   return { nodes, shape: shape.facts, fit: measureFit(shape.samples, bounds, hulls) }
 }
 
-const parentOf = (node: Node, paths: Map<Node, string>): string | null => (node.getParentNode() ? (paths.get(node.getParentNode()!) ?? null) : null)
+const parentOf = (node: Node, paths: Map<Node, string>): string | null =>
+  node.getParentNode() ? (paths.get(node.getParentNode()!) ?? null) : null
 
-interface NodeInput { addEvidence: AddEvidence; uvOverlap: boolean; topology: CountTopology; collision: boolean; animated: boolean; joint: boolean }
+interface NodeInput {
+  addEvidence: AddEvidence
+  uvOverlap: boolean
+  topology: CountTopology
+  collision: boolean
+  animated: boolean
+  joint: boolean
+}
 
-async function measureNode(node: Node, path: string, placed: PlacedMesh, { addEvidence, uvOverlap, topology: count, collision, animated, joint }: NodeInput): Promise<{ facts: Omit<NodeFacts, 'parent'>; hulls: ShellHulls | null }> {
+async function measureNode(
+  node: Node,
+  path: string,
+  placed: PlacedMesh,
+  { addEvidence, uvOverlap, topology: count, collision, animated, joint }: NodeInput,
+): Promise<{ facts: Omit<NodeFacts, 'parent'>; hulls: ShellHulls | null }> {
   const takeTopology = measureTopology(placed, path, addEvidence, count)
-  const measured = placed.primitives.map((p, index) => measurePrimitive(p, placed, { index, name: `${path}:${index}` }, addEvidence))
+  const measured = placed.primitives.map((p, index) =>
+    measurePrimitive(p, placed, { index, name: `${path}:${index}` }, addEvidence),
+  )
   const sheets = uvOverlap ? measureSheets(placed, measured, path, addEvidence) : []
-  const support = placed.bounds ? Array.from(supportOf(placed.places), (v) => (Number.isFinite(v) ? Number(v.toPrecision(7)) : 0)) : []
+  const support = placed.bounds
+    ? Array.from(supportOf(placed.places), (v) => (Number.isFinite(v) ? Number(v.toPrecision(7)) : 0))
+    : []
   const topology = await takeTopology()
-  const hulls = collision && topology ? measureHulls(placed, topology.shell, cornersOf(placed), topology.facts) : null
+  const hulls =
+    collision && topology ? measureHulls(placed, topology.shell, cornersOf(placed), topology.facts) : null
   const facts = {
     ...nodeTransform(node),
-    path, name: node.getName(), mesh: node.getMesh()?.getName() ?? null, bounds: placed.bounds, skinned: node.getSkin() !== null, animated, joint, file: null,
+    path,
+    name: node.getName(),
+    mesh: node.getMesh()?.getName() ?? null,
+    bounds: placed.bounds,
+    skinned: node.getSkin() !== null,
+    animated,
+    joint,
+    file: null,
     topology: topology?.facts ?? null,
     sheets,
     hull: hulls?.facts ?? null,
@@ -66,7 +128,12 @@ async function measureNode(node: Node, path: string, placed: PlacedMesh, { addEv
 }
 
 function nodeTransform(node: Node): Pick<NodeFacts, 'translation' | 'scale' | 'rotation' | 'determinant'> {
-  return { translation: finite(node.getTranslation()), scale: finite(node.getScale()), rotation: finite(node.getRotation()), determinant: finite([linearDeterminant(node.getWorldMatrix())] as [number])[0] }
+  return {
+    translation: finite(node.getTranslation()),
+    scale: finite(node.getScale()),
+    rotation: finite(node.getRotation()),
+    determinant: finite([linearDeterminant(node.getWorldMatrix())] as [number])[0],
+  }
 }
 
 /** JSON knows no NaN: a number that is none becomes 0. */

@@ -13,17 +13,27 @@ import type { PlacedMesh, PlacedPrimitive } from './placedMesh'
 const ATTRIBUTE_TOLERANCE = 1e-4
 const UV_TOLERANCE = 1e-6
 
-export interface MeasuredPrimitive { facts: PrimitiveFacts; sheets: (UvSheet | null)[] }
+export interface MeasuredPrimitive {
+  facts: PrimitiveFacts
+  sheets: (UvSheet | null)[]
+}
 
 /** Measures one placed primitive; its triangle lists go to the evidence under `name`. */
-export function measurePrimitive(placed: PlacedPrimitive, mesh: PlacedMesh, place: { index: number; name: string }, addEvidence: AddEvidence): MeasuredPrimitive {
+export function measurePrimitive(
+  placed: PlacedPrimitive,
+  mesh: PlacedMesh,
+  place: { index: number; name: string },
+  addEvidence: AddEvidence,
+): MeasuredPrimitive {
   const { view, world, survey, primitive } = placed
-  const add = (measure: string, triangles: Uint32Array): void => addEvidence(`${measure}:${place.name}`, triangles)
+  const add = (measure: string, triangles: Uint32Array): void =>
+    addEvidence(`${measure}:${place.name}`, triangles)
   add('degenerate', survey.degenerate)
   add('bad-indices', survey.badIndices)
   const pointCount = mesh.places.length / 3
   const sheets = view.uvs.map((uv) => (uv ? sheetOf(placed, uv, pointCount, mesh.winding) : null))
-  const normal = primitive.getAttribute('NORMAL'), tangent = primitive.getAttribute('TANGENT')
+  const normal = primitive.getAttribute('NORMAL'),
+    tangent = primitive.getAttribute('TANGENT')
   const normals = normal ? normalAgreement(view.positions, floatsOf(normal), view.indices, 'plain') : null
   if (normals) add('normals-against', normals.against)
   sheets.forEach((sheet, channel) => {
@@ -34,21 +44,35 @@ export function measurePrimitive(placed: PlacedPrimitive, mesh: PlacedMesh, plac
   return {
     sheets,
     facts: {
-      index: place.index, slot: placed.slot, mode: view.mode,
-      triangles: Math.floor(view.indices.length / 3), vertices: view.positions.length / 3, area: survey.area, attributes: view.attributes,
-      degenerate: survey.degenerate.length, badIndices: survey.badIndices.length, notFinite: notFinitePoints(world),
+      index: place.index,
+      slot: placed.slot,
+      mode: view.mode,
+      triangles: Math.floor(view.indices.length / 3),
+      vertices: view.positions.length / 3,
+      area: survey.area,
+      attributes: view.attributes,
+      degenerate: survey.degenerate.length,
+      badIndices: survey.badIndices.length,
+      notFinite: notFinitePoints(world),
       doubled: doubledVertices(placed, pointCount),
       normals: normals ? { notUnit: normals.notUnit, against: normals.against.length } : null,
       tangents: tangent ? { broken: brokenTangents(floatsOf(tangent)) } : null,
       cache: view.mode === 'triangles' ? vertexCacheUse(view.indices, view.positions.length / 3) : null,
       skin: measureSkin(primitive),
       colours: colourRanges(placed),
-      uvChannels: view.uvs.flatMap((uv, channel) => (uv ? [channelFacts(uv, channel, sheets[channel]!)] : [])),
+      uvChannels: view.uvs.flatMap((uv, channel) =>
+        uv ? [channelFacts(uv, channel, sheets[channel]!)] : [],
+      ),
     },
   }
 }
 
-function sheetOf({ view, survey, points }: PlacedPrimitive, uv: Float32Array, pointCount: number, mirrored: PlacedMesh['winding']): UvSheet | null {
+function sheetOf(
+  { view, survey, points }: PlacedPrimitive,
+  uv: Float32Array,
+  pointCount: number,
+  mirrored: PlacedMesh['winding'],
+): UvSheet | null {
   if (view.mode !== 'triangles') return null
   const { rep } = mergeVertices(points, pointCount, [{ values: uv, size: 2, tolerance: UV_TOLERANCE }])
   return uvSheet({ uv, indices: view.indices, areas: survey.areas, rep, mirrored })
@@ -60,18 +84,29 @@ function doubledVertices({ primitive, points, view }: PlacedPrimitive, pointCoun
   return mergeVertices(points, pointCount, vertexAttributes(primitive)).merged
 }
 
-/** Everything that a primitive's vertices carry besides their place, with the tolerance for telling them apart. */
+/**
+ * Everything that a primitive's vertices carry besides their place, with the tolerance for telling them
+ * apart.
+ */
 export function vertexAttributes(primitive: PlacedPrimitive['primitive']): VertexAttribute[] {
-  return primitive.listSemantics().filter((s) => s !== 'POSITION').map((semantic) => {
-    const accessor = primitive.getAttribute(semantic)!
-    return { values: floatsOf(accessor), size: accessor.getElementSize(), tolerance: semantic.startsWith('TEXCOORD_') ? UV_TOLERANCE : ATTRIBUTE_TOLERANCE }
-  })
+  return primitive
+    .listSemantics()
+    .filter((s) => s !== 'POSITION')
+    .map((semantic) => {
+      const accessor = primitive.getAttribute(semantic)!
+      return {
+        values: floatsOf(accessor),
+        size: accessor.getElementSize(),
+        tolerance: semantic.startsWith('TEXCOORD_') ? UV_TOLERANCE : ATTRIBUTE_TOLERANCE,
+      }
+    })
 }
 
 function distinct(points: Uint32Array, pointCount: number): boolean {
   if (points.length > pointCount) return false
   const seen = new Uint8Array(pointCount)
-  for (const p of points) if (seen[p]) return false
+  for (const p of points)
+    if (seen[p]) return false
     else seen[p] = 1
   return true
 }
@@ -80,22 +115,33 @@ function colourRanges({ primitive }: PlacedPrimitive): PrimitiveFacts['colours']
   const sets: PrimitiveFacts['colours'] = []
   for (let n = 0; primitive.getAttribute(`COLOR_${n}`); n++) {
     const accessor = primitive.getAttribute(`COLOR_${n}`)!
-    const values = floatsOf(accessor), size = accessor.getElementSize()
-    const min = new Array<number>(size).fill(Infinity), max = new Array<number>(size).fill(-Infinity)
+    const values = floatsOf(accessor),
+      size = accessor.getElementSize()
+    const min = new Array<number>(size).fill(Infinity),
+      max = new Array<number>(size).fill(-Infinity)
     for (let k = 0; k < values.length; k++) {
-      const c = k % size, v = values[k]!
+      const c = k % size,
+        v = values[k]!
       if (v < min[c]!) min[c] = v
       if (v > max[c]!) max[c] = v
     }
-    sets.push({ min: min.map((v) => (Number.isFinite(v) ? v : 0)), max: max.map((v) => (Number.isFinite(v) ? v : 0)) })
+    sets.push({
+      min: min.map((v) => (Number.isFinite(v) ? v : 0)),
+      max: max.map((v) => (Number.isFinite(v) ? v : 0)),
+    })
   }
   return sets
 }
 
 function channelFacts(uv: Float32Array, channel: number, sheet: UvSheet | null): UvChannelFacts {
-  let u0 = Infinity, v0 = Infinity, u1 = -Infinity, v1 = -Infinity, notFinite = 0
+  let u0 = Infinity,
+    v0 = Infinity,
+    u1 = -Infinity,
+    v1 = -Infinity,
+    notFinite = 0
   for (let k = 0; k + 1 < uv.length; k += 2) {
-    const u = uv[k]!, v = uv[k + 1]!
+    const u = uv[k]!,
+      v = uv[k + 1]!
     if (!Number.isFinite(u + v)) {
       notFinite++
       continue
@@ -107,9 +153,17 @@ function channelFacts(uv: Float32Array, channel: number, sheet: UvSheet | null):
   }
   const none = u0 === Infinity
   return {
-    channel, notFinite,
-    min: none ? [0, 0] : [u0, v0], max: none ? [0, 0] : [u1, v1], allSame: none || (u0 === u1 && v0 === v1),
-    islands: sheet?.islands ?? 0, uvArea: sheet?.uvArea ?? 0, mirrored: sheet?.mirrored.length ?? 0, degenerate: sheet?.degenerate.length ?? 0, outside: sheet?.outside ?? 0,
-    tiles: sheet?.tiles ?? [], density: sheet?.density ?? null,
+    channel,
+    notFinite,
+    min: none ? [0, 0] : [u0, v0],
+    max: none ? [0, 0] : [u1, v1],
+    allSame: none || (u0 === u1 && v0 === v1),
+    islands: sheet?.islands ?? 0,
+    uvArea: sheet?.uvArea ?? 0,
+    mirrored: sheet?.mirrored.length ?? 0,
+    degenerate: sheet?.degenerate.length ?? 0,
+    outside: sheet?.outside ?? 0,
+    tiles: sheet?.tiles ?? [],
+    density: sheet?.density ?? null,
   }
 }

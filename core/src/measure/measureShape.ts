@@ -15,18 +15,38 @@ const CONVEX_SHARE = 0.999
 const OUT_SHARE = 0.005
 
 /** Symmetry and centre of a surface; null without one. */
-export function measureShape(level: readonly PlacedMesh[], bounds: Bounds | null): { facts: MeshFacts['shape']; samples: Float32Array } {
-  const samples = surfaceSamples(level.flatMap((m) => m.primitives.map((p) => ({ positions: p.world, indices: p.view.indices, areas: p.survey.areas }))), SAMPLES, SEED)
+export function measureShape(
+  level: readonly PlacedMesh[],
+  bounds: Bounds | null,
+): { facts: MeshFacts['shape']; samples: Float32Array } {
+  const samples = surfaceSamples(
+    level.flatMap((m) =>
+      m.primitives.map((p) => ({ positions: p.world, indices: p.view.indices, areas: p.survey.areas })),
+    ),
+    SAMPLES,
+    SEED,
+  )
   if (!bounds || samples.length === 0) return { facts: null, samples }
   const centroid: [number, number, number] = [0, 0, 0]
   for (let k = 0; k < samples.length; k++) centroid[k % 3]! += samples[k]! / (samples.length / 3)
   return { facts: { symmetry: mirrorSymmetry(samples, bounds), centroid }, samples }
 }
 
-export interface ShellHulls { facts: NonNullable<NodeFacts['hull']>; hulls: Hull[] }
+export interface ShellHulls {
+  facts: NonNullable<NodeFacts['hull']>
+  hulls: Hull[]
+}
 
-/** The hull of each shell of a collision mesh, and whether the shells are their own hulls; null when none can be made. */
-export function measureHulls(mesh: PlacedMesh, shell: Uint32Array, corners: Uint32Array, closedVolume: { closedShells: number; shells: number; volume: number }): ShellHulls | null {
+/**
+ * The hull of each shell of a collision mesh, and whether the shells are their own hulls; null when none can
+ * be made.
+ */
+export function measureHulls(
+  mesh: PlacedMesh,
+  shell: Uint32Array,
+  corners: Uint32Array,
+  closedVolume: { closedShells: number; shells: number; volume: number },
+): ShellHulls | null {
   if (corners.length / 3 > MOST_HULL_TRIANGLES) return null
   const byShell = new Map<number, number[]>()
   for (let t = 0; t < shell.length; t++) {
@@ -43,21 +63,37 @@ export function measureHulls(mesh: PlacedMesh, shell: Uint32Array, corners: Uint
   const closed = closedVolume.closedShells === closedVolume.shells && hulls.length === byShell.size
   return {
     hulls,
-    facts: { volume, corners: hulls.reduce((sum, h) => sum + h.corners, 0), faces: hulls.reduce((sum, h) => sum + h.faces, 0), convex: closed && closedVolume.volume >= volume * CONVEX_SHARE },
+    facts: {
+      volume,
+      corners: hulls.reduce((sum, h) => sum + h.corners, 0),
+      faces: hulls.reduce((sum, h) => sum + h.faces, 0),
+      convex: closed && closedVolume.volume >= volume * CONVEX_SHARE,
+    },
   }
 }
 
 /** How far the surface stands out of all hulls together; null without hulls or samples. */
-export function measureFit(samples: Float32Array, bounds: Bounds | null, hulls: readonly Hull[]): MeshFacts['fit'] {
+export function measureFit(
+  samples: Float32Array,
+  bounds: Bounds | null,
+  hulls: readonly Hull[],
+): MeshFacts['fit'] {
   const count = samples.length / 3
   if (!bounds || count === 0 || hulls.length === 0) return null
   const tolerance = Math.max(...boundsSize(bounds)) * OUT_SHARE
-  let outside = 0, farthest = 0
+  let outside = 0,
+    farthest = 0
   for (let k = 0; k < samples.length; k += 3) {
     let out = Infinity
-    for (const hull of hulls) out = Math.min(out, outOfHull(hull, samples[k]!, samples[k + 1]!, samples[k + 2]!))
+    for (const hull of hulls)
+      out = Math.min(out, outOfHull(hull, samples[k]!, samples[k + 1]!, samples[k + 2]!))
     if (out > tolerance) outside++
     if (out > farthest) farthest = out
   }
-  return { samples: count, shareOutside: outside / count, farthestOut: farthest, hullVolume: hulls.reduce((sum, h) => sum + h.volume, 0) }
+  return {
+    samples: count,
+    shareOutside: outside / count,
+    farthestOut: farthest,
+    hullVolume: hulls.reduce((sum, h) => sum + h.volume, 0),
+  }
 }

@@ -13,12 +13,14 @@ export function measureSkin(primitive: Primitive): PrimitiveFacts['skin'] {
   const influences = new Array<number>(sets.length * 4 + 1).fill(0)
   let notOne = 0
   for (let v = 0; v < vertices; v++) {
-    let count = 0, sum = 0
-    for (const set of sets) for (let i = 0; i < 4; i++) {
-      const weight = set[v * 4 + i] ?? 0
-      if (weight > 0) count++
-      sum += weight
-    }
+    let count = 0,
+      sum = 0
+    for (const set of sets)
+      for (let i = 0; i < 4; i++) {
+        const weight = set[v * 4 + i] ?? 0
+        if (weight > 0) count++
+        sum += weight
+      }
     influences[count]!++
     if (!(Math.abs(sum - 1) <= SUM_TOLERANCE)) notOne++
   }
@@ -29,6 +31,7 @@ export function measureSkin(primitive: Primitive): PrimitiveFacts['skin'] {
 /** WEIGHTS_0, WEIGHTS_1 … as floats, four numbers a vertex. */
 export function weightSets(primitive: Primitive): Float32Array[] {
   const sets: Float32Array[] = []
-  for (let n = 0; primitive.getAttribute(`WEIGHTS_${n}`) && primitive.getAttribute(`JOINTS_${n}`); n++) sets.push(floatsOf(primitive.getAttribute(`WEIGHTS_${n}`)!))
+  for (let n = 0; primitive.getAttribute(`WEIGHTS_${n}`) && primitive.getAttribute(`JOINTS_${n}`); n++)
+    sets.push(floatsOf(primitive.getAttribute(`WEIGHTS_${n}`)!))
   return sets
 }

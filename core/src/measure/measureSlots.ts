@@ -8,7 +8,10 @@ const alphaModes = { OPAQUE: 'opaque', MASK: 'cutout', BLEND: 'blend' } as const
 export function measureSlots(document: Document): SlotFacts[] {
   const images = document.getRoot().listTextures()
   const slots = [...slotNames(document)]
-  const twins = sameSlots(slots.map(([material]) => material), images)
+  const twins = sameSlots(
+    slots.map(([material]) => material),
+    images,
+  )
   return slots.map(([material, name], index) => ({
     name,
     index,
@@ -27,11 +30,24 @@ export function measureSlots(document: Document): SlotFacts[] {
 
 const NAMES = new Set(['name'])
 
-/** For each slot the first earlier one that equals it but for its name, by number. Slots are compared in full only when their plain values and pictures agree. */
+/**
+ * For each slot the first earlier one that equals it but for its name, by number. Slots are compared in full
+ * only when their plain values and pictures agree.
+ */
 function sameSlots(materials: readonly Material[], images: Texture[]): (number | null)[] {
   const groups = new Map<string, number[]>()
   return materials.map((material, index) => {
-    const key = JSON.stringify([material.getBaseColorFactor(), material.getMetallicFactor(), material.getRoughnessFactor(), material.getEmissiveFactor(), material.getAlphaMode(), material.getDoubleSided(), material.listExtensions().length, coreTextures(material, images), extensionTextures(material, images)])
+    const key = JSON.stringify([
+      material.getBaseColorFactor(),
+      material.getMetallicFactor(),
+      material.getRoughnessFactor(),
+      material.getEmissiveFactor(),
+      material.getAlphaMode(),
+      material.getDoubleSided(),
+      material.listExtensions().length,
+      coreTextures(material, images),
+      extensionTextures(material, images),
+    ])
     const group = groups.get(key) ?? []
     groups.set(key, group)
     const twin = group.find((k) => materials[k]!.equals(material, NAMES))
@@ -43,17 +59,25 @@ function sameSlots(materials: readonly Material[], images: Texture[]): (number |
 type SlotTexture = SlotFacts['textures'][number]
 
 function coreTextures(material: Material, images: Texture[]): SlotTexture[] {
-  const occlusion = material.getOcclusionTexture(), rough = material.getMetallicRoughnessTexture()
+  const occlusion = material.getOcclusionTexture(),
+    rough = material.getMetallicRoughnessTexture()
   // One picture behind both inputs is a packed map: occlusion in R, roughness in G, metallic in B
   const packed = occlusion !== null && occlusion === rough
   const found: [SlotInput, string, Texture | null, TextureInfo | null][] = [
     ['basecolor', 'baseColorTexture', material.getBaseColorTexture(), material.getBaseColorTextureInfo()],
     ['normal', 'normalTexture', material.getNormalTexture(), material.getNormalTextureInfo()],
-    [packed ? 'orm' : 'metallic-roughness', 'metallicRoughnessTexture', rough, material.getMetallicRoughnessTextureInfo()],
+    [
+      packed ? 'orm' : 'metallic-roughness',
+      'metallicRoughnessTexture',
+      rough,
+      material.getMetallicRoughnessTextureInfo(),
+    ],
     [packed ? 'orm' : 'occlusion', 'occlusionTexture', occlusion, material.getOcclusionTextureInfo()],
     ['emissive', 'emissiveTexture', material.getEmissiveTexture(), material.getEmissiveTextureInfo()],
   ]
-  return found.flatMap(([input, field, texture, info]) => (texture ? [{ input, field, image: images.indexOf(texture), channel: info?.getTexCoord() ?? 0 }] : []))
+  return found.flatMap(([input, field, texture, info]) =>
+    texture ? [{ input, field, image: images.indexOf(texture), channel: info?.getTexCoord() ?? 0 }] : [],
+  )
 }
 
 /** Textures that extensions bring; the edge of the graph names their input. */
@@ -63,8 +87,18 @@ function extensionTextures(material: Material, images: Texture[]): SlotTexture[]
     graph.listChildEdges(extension).flatMap((edge) => {
       const image = images.indexOf(edge.getChild() as unknown as Texture)
       const field = edge.getName()
-      return image < 0 ? [] : [{ input: 'other' as const, field, image, channel: texCoordOf(extension as unknown as Record<string, unknown>, field) }]
-    }))
+      return image < 0
+        ? []
+        : [
+            {
+              input: 'other' as const,
+              field,
+              image,
+              channel: texCoordOf(extension as unknown as Record<string, unknown>, field),
+            },
+          ]
+    }),
+  )
 }
 
 function texCoordOf(extension: Record<string, unknown>, field: string): number {

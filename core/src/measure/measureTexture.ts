@@ -5,26 +5,59 @@ import { normalMapEvidence } from '../image/normalMapEvidence'
 import { fullValue, type Pixels } from '../image/pixels'
 import { sampledTexels } from '../image/sampledTexels'
 
-/** Facts of a texture from its header and its decoded pixels; when decoding failed, the header stands alone and the fault is kept. */
+/**
+ * Facts of a texture from its header and its decoded pixels; when decoding failed, the header stands alone
+ * and the fault is kept.
+ */
 export function measureTexture(header: TextureHeader, pixels: Outcome<Pixels>): TextureFacts {
-  if (!pixels.ok) return { kind: 'texture', header, channels: null, normal: null, range: null, floats: null, notMeasured: [faultAt(pixels.fault, { measure: 'pixels' })] }
+  if (!pixels.ok)
+    return {
+      kind: 'texture',
+      header,
+      channels: null,
+      normal: null,
+      range: null,
+      floats: null,
+      notMeasured: [faultAt(pixels.fault, { measure: 'pixels' })],
+    }
   const sample = sampledTexels(pixels.value)
-  const normal = isPairOfSlopes(header) ? normalMapEvidence(withBlue(pixels.value)) : normalMapEvidence(pixels.value, sample)
-  return { kind: 'texture', header, channels: channelStatistics(pixels.value), normal, range: colourRange(pixels.value, sample), floats: pixels.value.floats ?? null, notMeasured: [] }
+  const normal = isPairOfSlopes(header)
+    ? normalMapEvidence(withBlue(pixels.value))
+    : normalMapEvidence(pixels.value, sample)
+  return {
+    kind: 'texture',
+    header,
+    channels: channelStatistics(pixels.value),
+    normal,
+    range: colourRange(pixels.value, sample),
+    floats: pixels.value.floats ?? null,
+    notMeasured: [],
+  }
 }
 
 /** Facts of a texture whose texels cannot be read here: what the header says, and nothing else. */
-export const measureHeaderOnly = (header: TextureHeader): TextureFacts => ({ kind: 'texture', header, channels: null, normal: null, range: null, floats: null, notMeasured: [] })
+export const measureHeaderOnly = (header: TextureHeader): TextureFacts => ({
+  kind: 'texture',
+  header,
+  channels: null,
+  normal: null,
+  range: null,
+  floats: null,
+  notMeasured: [],
+})
 
 /** Formats of two channels, which are there for normal maps. */
-const isPairOfSlopes = ({ blockFormat, channels }: TextureHeader): boolean => channels === 2 && blockFormat !== null && /^(BC5|EAC)/.test(blockFormat)
+const isPairOfSlopes = ({ blockFormat, channels }: TextureHeader): boolean =>
+  channels === 2 && blockFormat !== null && /^(BC5|EAC)/.test(blockFormat)
 
 /** A normal map in two channels leaves the third to be found: z = √(1 − x² − y²). */
 function withBlue(pixels: Pixels): Pixels {
-  const { width, height, depth, data } = pixels, half = fullValue(pixels) / 2
+  const { width, height, depth, data } = pixels,
+    half = fullValue(pixels) / 2
   const out = new (depth === 16 ? Uint16Array : Uint8Array)(width * height * 3)
   for (let t = 0; t < width * height; t++) {
-    const x = data[t * 2]! / half - 1, y = data[t * 2 + 1]! / half - 1
+    const x = data[t * 2]! / half - 1,
+      y = data[t * 2 + 1]! / half - 1
     out[t * 3] = data[t * 2]!
     out[t * 3 + 1] = data[t * 2 + 1]!
     out[t * 3 + 2] = Math.round((Math.sqrt(Math.max(0, 1 - x * x - y * y)) + 1) * half)

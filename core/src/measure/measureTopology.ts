@@ -1,5 +1,11 @@
 import type { TopologyFacts } from '@stern-gate/contract'
-import { FACE_CRUMB, FACE_DUPLICATE, FACE_INSIDE_OUT, FACE_NON_MANIFOLD, FACE_OPEN } from '../geometry/meshTopology'
+import {
+  FACE_CRUMB,
+  FACE_DUPLICATE,
+  FACE_INSIDE_OUT,
+  FACE_NON_MANIFOLD,
+  FACE_OPEN,
+} from '../geometry/meshTopology'
 import { boundsSize } from '../geometry/pointBounds'
 import type { CountTopology } from './countTopology'
 import type { AddEvidence } from './evidence'
@@ -8,12 +14,29 @@ import { cornersOf, type PlacedMesh } from './placedMesh'
 /** Points nearer than this share of the bounds diagonal were meant to be one. */
 export const NEAR_SHARE = 1e-5
 
-const kinds: [name: string, flag: number][] = [['open', FACE_OPEN], ['non-manifold', FACE_NON_MANIFOLD], ['duplicate', FACE_DUPLICATE], ['inside-out', FACE_INSIDE_OUT], ['crumb', FACE_CRUMB]]
+const kinds: [name: string, flag: number][] = [
+  ['open', FACE_OPEN],
+  ['non-manifold', FACE_NON_MANIFOLD],
+  ['duplicate', FACE_DUPLICATE],
+  ['inside-out', FACE_INSIDE_OUT],
+  ['crumb', FACE_CRUMB],
+]
 
-export interface MeasuredTopology { facts: TopologyFacts; /** Root triangle of each triangle's shell. */ shell: Uint32Array }
+export interface MeasuredTopology {
+  facts: TopologyFacts
+  /** Root triangle of each triangle's shell. */ shell: Uint32Array
+}
 
-/** How all triangles of a node hang together; null when it has none. Counting begins at once, what it gives is taken when it is called for. */
-export function measureTopology(mesh: PlacedMesh, path: string, addEvidence: AddEvidence, count: CountTopology): () => Promise<MeasuredTopology | null> {
+/**
+ * How all triangles of a node hang together; null when it has none. Counting begins at once, what it gives is
+ * taken when it is called for.
+ */
+export function measureTopology(
+  mesh: PlacedMesh,
+  path: string,
+  addEvidence: AddEvidence,
+  count: CountTopology,
+): () => Promise<MeasuredTopology | null> {
   const corners = cornersOf(mesh)
   if (corners.length === 0) return () => Promise.resolve(null)
   const nearDistance = mesh.bounds ? Math.hypot(...boundsSize(mesh.bounds)) * NEAR_SHARE : 0
@@ -21,15 +44,51 @@ export function measureTopology(mesh: PlacedMesh, path: string, addEvidence: Add
   // Until it is called for nobody listens
   counted.catch(() => undefined)
   return async () => {
-    const { topology: { flags, shell, ...counts }, near } = await counted
+    const {
+      topology: { flags, shell, ...counts },
+      near,
+    } = await counted
     let from = 0
     mesh.primitives.forEach(({ view }, index) => {
       const own = flags.subarray(from, (from += Math.floor(view.indices.length / 3)))
-      const lists = flagged(own, kinds.map(([, flag]) => flag))
+      const lists = flagged(
+        own,
+        kinds.map(([, flag]) => flag),
+      )
       kinds.forEach(([name], k) => addEvidence(`${name}:${path}:${index}`, lists[k]!))
     })
-    const { openEdges, nonManifoldEdges, turnedEdges, shells, closedShells, insideOut, duplicates, volume, borders, holes, crumbs } = counts
-    return { shell, facts: { points: mesh.places.length / 3, near, nearDistance, openEdges, nonManifoldEdges, turnedEdges, shells, closedShells, insideOut, duplicates, volume, borders, holes, crumbs } }
+    const {
+      openEdges,
+      nonManifoldEdges,
+      turnedEdges,
+      shells,
+      closedShells,
+      insideOut,
+      duplicates,
+      volume,
+      borders,
+      holes,
+      crumbs,
+    } = counts
+    return {
+      shell,
+      facts: {
+        points: mesh.places.length / 3,
+        near,
+        nearDistance,
+        openEdges,
+        nonManifoldEdges,
+        turnedEdges,
+        shells,
+        closedShells,
+        insideOut,
+        duplicates,
+        volume,
+        borders,
+        holes,
+        crumbs,
+      },
+    }
   }
 }
 

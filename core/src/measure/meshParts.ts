@@ -20,10 +20,17 @@ export function meshPart(name: string): MeshPart {
 export const mayMark = (name: string): boolean => MARK.test(name)
 
 /** The name without what marks a level or a collision mesh. */
-export const baseName = (name: string): string => (mayMark(name) ? name.replace(LEVEL, '').replace(COLLISION, '') : name)
+export const baseName = (name: string): string =>
+  mayMark(name) ? name.replace(LEVEL, '').replace(COLLISION, '') : name
 
 /** What is needed of a node to tell its part. */
-export interface PartNode { path: string; name: string; mesh: string | null; parent: string | null; primitives: { readonly length: number } }
+export interface PartNode {
+  path: string
+  name: string
+  mesh: string | null
+  parent: string | null
+  primitives: { readonly length: number }
+}
 
 /** Nodes with a mesh, sorted into levels and collision; a child of a marked node belongs to the same part. */
 export interface Parts<N> {
@@ -40,7 +47,9 @@ export interface Parts<N> {
 export type PartsOfMesh = Parts<NodeFacts>
 
 export function partsOfMesh<N extends PartNode>(nodes: readonly N[]): Parts<N> {
-  const byPath = new Map<string, N>(), levels: N[][] = [], collision: N[] = []
+  const byPath = new Map<string, N>(),
+    levels: N[][] = [],
+    collision: N[] = []
   for (const node of nodes) byPath.set(node.path, node)
   for (const node of nodes) {
     if (node.primitives.length === 0) continue
@@ -51,11 +60,15 @@ export function partsOfMesh<N extends PartNode>(nodes: readonly N[]): Parts<N> {
   return partsFrom(levels, collision)
 }
 
-/** A name has two digits for its level at the most, so that the list of levels stays short; those that are not there are holes in it. */
+/**
+ * A name has two digits for its level at the most, so that the list of levels stays short; those that are not
+ * there are holes in it.
+ */
 function partsFrom<N>(byLevel: N[][], collision: N[]): Parts<N> {
   const levels = new Map<number, N[]>()
   byLevel.forEach((nodes, level) => levels.set(level, nodes))
-  const [finest = []] = levels.values(), drawn = levels.size === 1 ? finest : byLevel.flat()
+  const [finest = []] = levels.values(),
+    drawn = levels.size === 1 ? finest : byLevel.flat()
   return { levels, finest, drawn, collision, all: collision.length === 0 ? drawn : [...drawn, ...collision] }
 }
 

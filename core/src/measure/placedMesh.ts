@@ -30,7 +30,12 @@ export interface PlacedMesh {
 export function placeMesh(node: Node, slotOf: (primitive: Primitive) => string | null): PlacedMesh {
   const found = (node.getMesh()?.listPrimitives() ?? []).map((primitive) => {
     const view = primitiveView(primitive)
-    return { primitive, view, world: worldPositions(node, primitive, view.positions), slot: slotOf(primitive) }
+    return {
+      primitive,
+      view,
+      world: worldPositions(node, primitive, view.positions),
+      slot: slotOf(primitive),
+    }
   })
   const bounds = joinBounds(found.map((p) => pointBounds(p.world)))
   const [x, y, z] = bounds ? boundsSize(bounds) : [0, 0, 0]
@@ -38,7 +43,8 @@ export function placeMesh(node: Node, slotOf: (primitive: Primitive) => string |
   const { ids, places } = numberPoints(found.map((p) => p.world))
   return {
     primitives: found.map((p, i) => withSurvey({ ...p, points: ids[i]! }, limit)),
-    bounds, places,
+    bounds,
+    places,
     winding: !node.getSkin() && linearDeterminant(node.getWorldMatrix()) < 0 ? 'mirrored' : 'plain',
   }
 }
@@ -46,7 +52,12 @@ export function placeMesh(node: Node, slotOf: (primitive: Primitive) => string |
 /** The survey is made when it is first asked for: by then another thread may be counting. */
 function withSurvey(placed: Omit<PlacedPrimitive, 'survey'>, areaLimit: number): PlacedPrimitive {
   let survey: TriangleSurvey | null = null
-  return { ...placed, get survey() { return (survey ??= triangleSurvey(placed.world, placed.view.indices, areaLimit)) } }
+  return {
+    ...placed,
+    get survey() {
+      return (survey ??= triangleSurvey(placed.world, placed.view.indices, areaLimit))
+    },
+  }
 }
 
 function numberPoints(lists: Float32Array[]): { ids: Uint32Array[]; places: Float32Array } {
@@ -72,7 +83,8 @@ export function joinFloats(lists: readonly Float32Array[]): Float32Array {
 export function cornersOf({ primitives }: PlacedMesh): Uint32Array {
   const corners = new Uint32Array(primitives.reduce((sum, p) => sum + cornerCount(p), 0))
   let at = 0
-  for (const { view, points } of primitives) at += pointsOfTriangles(view.indices, points, corners.subarray(at))
+  for (const { view, points } of primitives)
+    at += pointsOfTriangles(view.indices, points, corners.subarray(at))
   return corners
 }
 

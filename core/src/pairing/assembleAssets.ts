@@ -23,7 +23,10 @@ export interface MeasuredFile {
 export interface AssemblyFile {
   path: string
   kind: FileKind
-  facts: { kind: 'mesh'; file: Pick<MeshFacts['file'], 'buffers' | 'companions' | 'images' | 'generator'> } | { kind: 'texture' } | null
+  facts:
+    | { kind: 'mesh'; file: Pick<MeshFacts['file'], 'buffers' | 'companions' | 'images' | 'generator'> }
+    | { kind: 'texture' }
+    | null
 }
 
 export type FilePart = 'mesh' | 'buffer' | 'texture'
@@ -40,8 +43,9 @@ export interface AssetDraft {
 }
 
 /**
- * Groups the files of a delivery: each mesh with the files it asks for and the loose textures that carry its name; the other textures by their
- * name without the role. Refused meshes make no asset; a refused texture stays with the mesh that asked for it.
+ * Groups the files of a delivery: each mesh with the files it asks for and the loose textures that carry its
+ * name; the other textures by their name without the role. Refused meshes make no asset; a refused texture
+ * stays with the mesh that asked for it.
  */
 export function assembleAssets(files: readonly AssemblyFile[], rulebook: Rulebook): AssetDraft[] {
   const paths = files.map((f) => f.path)
@@ -61,7 +65,10 @@ export function assembleAssets(files: readonly AssemblyFile[], rulebook: Ruleboo
   return drafts
 }
 
-/** Mesh files of one asset: the main one first, then its levels and collision meshes that came as files of their own. */
+/**
+ * Mesh files of one asset: the main one first, then its levels and collision meshes that came as files of
+ * their own.
+ */
 function groupMeshes(meshes: readonly AssemblyFile[]): AssemblyFile[][] {
   const groups = new Map<string, AssemblyFile[]>()
   for (const mesh of meshes) {
@@ -71,14 +78,16 @@ function groupMeshes(meshes: readonly AssemblyFile[]): AssemblyFile[][] {
   return [...groups.values()].flatMap((group) => {
     const plain = group.filter((m) => rankOf(m) === 0)
     // Two plain files of one name in different folders are two assets; marked ones go with the first
-    if (plain.length > 1) return [[plain[0]!, ...group.filter((m) => rankOf(m) > 0)], ...plain.slice(1).map((m) => [m])]
+    if (plain.length > 1)
+      return [[plain[0]!, ...group.filter((m) => rankOf(m) > 0)], ...plain.slice(1).map((m) => [m])]
     return [[...group].sort((a, b) => rankOf(a) - rankOf(b))]
   })
 }
 
 /** 0 without a mark, then the levels in their order, collision last. */
 function rankOf(mesh: AssemblyFile): number {
-  const stem = fileStem(mesh.path), part = meshPart(stem)
+  const stem = fileStem(mesh.path),
+    part = meshPart(stem)
   if (part.kind === 'collision') return 1000
   return baseName(stem) === stem ? 0 : part.level + 1
 }
@@ -99,17 +108,29 @@ function meshDraft(group: readonly AssemblyFile[], paths: readonly string[]): As
     for (const image of facts.file.images) add(image.uri, 'texture')
   }
   const stem = fileStem(main.path)
-  return { name: meshPart(stem).kind === 'collision' ? stem : baseName(stem), kind: 'mesh', main: main.path, files }
+  return {
+    name: meshPart(stem).kind === 'collision' ? stem : baseName(stem),
+    kind: 'mesh',
+    main: main.path,
+    files,
+  }
 }
 
-/** A loose texture goes to the asset of its name, to the mesh that uses others of its set, to the mesh whose name it begins with, or begins a set. */
+/**
+ * A loose texture goes to the asset of its name, to the mesh that uses others of its set, to the mesh whose
+ * name it begins with, or begins a set.
+ */
 function ownersOf(drafts: AssetDraft[], rulebook: Rulebook): { give: (path: string) => void } {
-  const byName = new Map<string, AssetDraft>(), meshes = new Map<string, AssetDraft>(), bySet = new Map<string, AssetDraft>()
-  const note = (map: Map<string, AssetDraft>, name: string, draft: AssetDraft): void => void (map.has(name.toLowerCase()) || map.set(name.toLowerCase(), draft))
+  const byName = new Map<string, AssetDraft>(),
+    meshes = new Map<string, AssetDraft>(),
+    bySet = new Map<string, AssetDraft>()
+  const note = (map: Map<string, AssetDraft>, name: string, draft: AssetDraft): void =>
+    void (map.has(name.toLowerCase()) || map.set(name.toLowerCase(), draft))
   for (const draft of drafts) {
     note(byName, draft.name, draft)
     if (draft.kind === 'mesh') note(meshes, draft.name, draft)
-    for (const file of draft.files) if (file.part === 'texture') note(bySet, setName(file.path, rulebook), draft)
+    for (const file of draft.files)
+      if (file.part === 'texture') note(bySet, setName(file.path, rulebook), draft)
   }
   // harbour_quay_a_wet belongs to harbour_quay_a; of several the longest name
   const beginning = (name: string): AssetDraft | undefined => {
@@ -121,7 +142,8 @@ function ownersOf(drafts: AssetDraft[], rulebook: Rulebook): { give: (path: stri
   }
   return {
     give(path) {
-      const name = setName(path, rulebook), key = name.toLowerCase()
+      const name = setName(path, rulebook),
+        key = name.toLowerCase()
       let owner = byName.get(key) ?? bySet.get(key) ?? beginning(name)
       if (!owner) {
         owner = { name, kind: 'texture-set', main: path, files: [] }

@@ -1,4 +1,13 @@
-import { invariant, textureRoles, type Fault, type MeshFacts, type Rulebook, type SlotInput, type TextureFacts, type TextureRole } from '@stern-gate/contract'
+import {
+  invariant,
+  textureRoles,
+  type Fault,
+  type MeshFacts,
+  type Rulebook,
+  type SlotInput,
+  type TextureFacts,
+  type TextureRole,
+} from '@stern-gate/contract'
 import { fileName, fileStem, resolveReference } from '../read/deliveryPath'
 import { classOfAsset } from '../rulebook/classOfAsset'
 import { partsOfMesh } from '../measure/meshParts'
@@ -27,24 +36,51 @@ export interface SubjectSettings {
 }
 
 /** Puts together what the rules see of one asset, from the facts of its files. */
-export function buildSubject(draft: AssetDraft, files: readonly MeasuredFile[], settings: SubjectSettings): Subject {
+export function buildSubject(
+  draft: AssetDraft,
+  files: readonly MeasuredFile[],
+  settings: SubjectSettings,
+): Subject {
   const own = ownFiles(draft, files)
   const { rulebook, targetName } = settings
   const target = rulebook.targets[targetName] ?? rulebook.targets[rulebook.defaultTarget]!
-  const { className, from } = classOfAsset(rulebook, { choice: settings.classChoice, path: draft.cameAs ?? draft.main, name: draft.name })
+  const { className, from } = classOfAsset(rulebook, {
+    choice: settings.classChoice,
+    path: draft.cameAs ?? draft.main,
+    name: draft.name,
+  })
   const { main, others } = own
-  const mesh = draft.kind === 'mesh' ? mergeMeshFacts(main?.facts as MeshFacts, others.map((f) => ({ path: f.path, facts: f.facts as MeshFacts }))) : null
+  const mesh =
+    draft.kind === 'mesh'
+      ? mergeMeshFacts(
+          main?.facts as MeshFacts,
+          others.map((f) => ({ path: f.path, facts: f.facts as MeshFacts })),
+        )
+      : null
   const uses = usesByImage(mesh)
   const textures = subjectTextures(mesh, own, uses, rulebook)
   const parts = partsOfMesh(mesh?.nodes ?? [])
   return {
-    name: draft.name, kind: draft.kind, path: draft.main,
-    className, class: rulebook.classes[className]!, classFrom: from,
-    targetName, target, rulebook, mesh,
-    parts, primitives: drawnPrimitives(parts), bounds: joinBounds(parts.finest.map((n) => n.bounds)), slotShares: slotShares(parts.finest),
+    name: draft.name,
+    kind: draft.kind,
+    path: draft.main,
+    className,
+    class: rulebook.classes[className]!,
+    classFrom: from,
+    targetName,
+    target,
+    rulebook,
+    mesh,
+    parts,
+    primitives: drawnPrimitives(parts),
+    bounds: joinBounds(parts.finest.map((n) => n.bounds)),
+    slotShares: slotShares(parts.finest),
     things: namedThings({ name: draft.name, kind: draft.kind, parts, textures, mesh }),
-    textures, tileSets: tileSetsOf(textures),
-    files: own.files, references: mesh ? references(mesh, uses, own.paths) : [], refused: own.refused,
+    textures,
+    tileSets: tileSetsOf(textures),
+    files: own.files,
+    references: mesh ? references(mesh, uses, own.paths) : [],
+    refused: own.refused,
     previous: settings.previous ?? null,
     naming: { family: settings.family ?? className.replace(/[^a-z0-9]/g, ''), taken: settings.taken },
   }
@@ -62,7 +98,10 @@ interface OwnFiles {
   refused: Fault[]
 }
 
-/** Lists are filled by pushing here and below: so they are of one kind for the engine, whichever way it compiled this, and the rules that walk them are compiled once. */
+/**
+ * Lists are filled by pushing here and below: so they are of one kind for the engine, whichever way it
+ * compiled this, and the rules that walk them are compiled once.
+ */
 function ownFiles(draft: AssetDraft, measured: readonly MeasuredFile[]): OwnFiles {
   const own: OwnFiles = { main: undefined, others: [], textures: [], files: [], paths: [], refused: [] }
   for (const { path, part } of draft.files) {
@@ -79,18 +118,48 @@ function ownFiles(draft: AssetDraft, measured: readonly MeasuredFile[]): OwnFile
 }
 
 /** Pictures inside the mesh first, then the files, each under the name that remedies know too. */
-function subjectTextures(mesh: MeshFacts | null, own: OwnFiles, uses: UsesByImage, rulebook: Rulebook): SubjectTexture[] {
-  const found: SubjectTexture[] = [], paths: string[] = []
+function subjectTextures(
+  mesh: MeshFacts | null,
+  own: OwnFiles,
+  uses: UsesByImage,
+  rulebook: Rulebook,
+): SubjectTexture[] {
+  const found: SubjectTexture[] = [],
+    paths: string[] = []
   for (const { path } of own.textures) paths.push(path)
-  const images = mesh?.file.images ?? [], embedded = images.filter((i) => i.embedded)
-  const names = textureNames(embedded.map((i) => i.name), paths)
+  const images = mesh?.file.images ?? [],
+    embedded = images.filter((i) => i.embedded)
+  const names = textureNames(
+    embedded.map((i) => i.name),
+    paths,
+  )
   for (const [k, image] of embedded.entries()) {
-    const known = embeddedFacts(own, image.sha256 ?? ''), fault = known && 'code' in known ? known : null
-    found.push(subjectTexture({ name: names.embedded[k]!, path: null, embedded: true, sha256: image.sha256, facts: known && !fault ? (known as TextureFacts) : null, fault }, usesOf(uses, [image.index]), rulebook))
+    const known = embeddedFacts(own, image.sha256 ?? ''),
+      fault = known && 'code' in known ? known : null
+    found.push(
+      subjectTexture(
+        {
+          name: names.embedded[k]!,
+          path: null,
+          embedded: true,
+          sha256: image.sha256,
+          facts: known && !fault ? (known as TextureFacts) : null,
+          fault,
+        },
+        usesOf(uses, [image.index]),
+        rulebook,
+      ),
+    )
   }
   const asked = askedBy(images, paths)
   own.textures.forEach(({ path, sha256, facts, fault }, k) => {
-    found.push(subjectTexture({ name: names.files[k]!, path, embedded: false, sha256, facts: facts as TextureFacts | null, fault }, usesOf(uses, asked.get(path) ?? []), rulebook))
+    found.push(
+      subjectTexture(
+        { name: names.files[k]!, path, embedded: false, sha256, facts: facts as TextureFacts | null, fault },
+        usesOf(uses, asked.get(path) ?? []),
+        rulebook,
+      ),
+    )
   })
   return found
 }
@@ -101,7 +170,10 @@ function embeddedFacts({ main, others }: OwnFiles, sha256: string): TextureFacts
 }
 
 /** Which pictures of a mesh ask for each file. */
-function askedBy(images: MeshFacts['file']['images'], paths: readonly string[]): ReadonlyMap<string, number[]> {
+function askedBy(
+  images: MeshFacts['file']['images'],
+  paths: readonly string[],
+): ReadonlyMap<string, number[]> {
   const asked = new Map<string, number[]>()
   for (const { uri, index } of images) {
     const found = uri === null ? null : resolveReference(uri, paths)
@@ -113,13 +185,41 @@ function askedBy(images: MeshFacts['file']['images'], paths: readonly string[]):
   return asked
 }
 
-function subjectTexture({ name, path, embedded, sha256, facts, fault }: Pick<SubjectTexture, 'name' | 'path' | 'embedded' | 'sha256' | 'facts' | 'fault'>, uses: SubjectTexture['uses'], rulebook: Rulebook): SubjectTexture {
-  const stem = fileStem(name), words = wordsOfName(stem)
-  const fromInput = roleOfInputs(uses), stated = fromInput ? null : statedRole(facts?.header.statedRole), role = fromInput ?? stated ?? roleOfWords(rulebook, words.all)
-  return { name, stem, words, path, embedded, sha256, facts, fault, uses, role, roleFrom: fromInput ? 'input' : stated ? 'file' : role ? 'name' : 'unknown', tile: tileOf(stem) }
+function subjectTexture(
+  {
+    name,
+    path,
+    embedded,
+    sha256,
+    facts,
+    fault,
+  }: Pick<SubjectTexture, 'name' | 'path' | 'embedded' | 'sha256' | 'facts' | 'fault'>,
+  uses: SubjectTexture['uses'],
+  rulebook: Rulebook,
+): SubjectTexture {
+  const stem = fileStem(name),
+    words = wordsOfName(stem)
+  const fromInput = roleOfInputs(uses),
+    stated = fromInput ? null : statedRole(facts?.header.statedRole),
+    role = fromInput ?? stated ?? roleOfWords(rulebook, words.all)
+  return {
+    name,
+    stem,
+    words,
+    path,
+    embedded,
+    sha256,
+    facts,
+    fault,
+    uses,
+    role,
+    roleFrom: fromInput ? 'input' : stated ? 'file' : role ? 'name' : 'unknown',
+    tile: tileOf(stem),
+  }
 }
 
-const statedRole = (text: string | null | undefined): TextureRole | null => (text ? (textureRoles.find((r) => r === text) ?? null) : null)
+const statedRole = (text: string | null | undefined): TextureRole | null =>
+  text ? (textureRoles.find((r) => r === text) ?? null) : null
 
 /** Inputs of slots by the picture that feeds them. */
 type UsesByImage = ReadonlyMap<number, SubjectTexture['uses']>
@@ -129,14 +229,16 @@ function usesByImage(mesh: MeshFacts | null): UsesByImage {
   for (const slot of mesh?.slots ?? [])
     for (const { image, input, field, channel } of slot.textures) {
       if (image === null) continue
-      const use = { slot: slot.name, input, field, channel }, known = uses.get(image)
+      const use = { slot: slot.name, input, field, channel },
+        known = uses.get(image)
       if (known) known.push(use)
       else uses.set(image, [use])
     }
   return uses
 }
 
-const usesOf = (uses: UsesByImage, images: readonly number[]): SubjectTexture['uses'] => (images.length === 1 ? (uses.get(images[0]!) ?? []) : images.flatMap((i) => uses.get(i) ?? []))
+const usesOf = (uses: UsesByImage, images: readonly number[]): SubjectTexture['uses'] =>
+  images.length === 1 ? (uses.get(images[0]!) ?? []) : images.flatMap((i) => uses.get(i) ?? [])
 
 function roleOfInputs(uses: SubjectTexture['uses']): TextureRole | null {
   const fed = (input: SlotInput): boolean => uses.some((u) => u.input === input)
@@ -148,9 +250,15 @@ function roleOfInputs(uses: SubjectTexture['uses']): TextureRole | null {
 
 function references(mesh: MeshFacts, uses: UsesByImage, paths: string[]): SubjectReference[] {
   const joined = new Map<string, SubjectReference>()
-  const add = (kind: SubjectReference['kind'], asked: string | null, unsafe: string | null, fed: SubjectTexture['uses']): void => {
+  const add = (
+    kind: SubjectReference['kind'],
+    asked: string | null,
+    unsafe: string | null,
+    fed: SubjectTexture['uses'],
+  ): void => {
     if (asked === null) return
-    const slots = fed.map(({ slot, input }) => ({ slot, input })), known = joined.get(asked)
+    const slots = fed.map(({ slot, input }) => ({ slot, input })),
+      known = joined.get(asked)
     if (known) return void known.slots.push(...slots)
     const found = resolveReference(asked, paths)
     joined.set(asked, { kind, asked, unsafe, slots, resolved: found?.path ?? null, how: found?.how ?? null })
@@ -172,4 +280,7 @@ export function commonFamily(names: readonly string[]): string | null {
 }
 
 /** Faults of files that no asset took up: what a delivery refused. */
-export const refusedFiles = (files: readonly MeasuredFile[]): Fault[] => files.filter((f) => f.fault !== null).map((f) => ({ ...f.fault!, where: { ...f.fault!.where, file: f.path } }))
+export const refusedFiles = (files: readonly MeasuredFile[]): Fault[] =>
+  files
+    .filter((f) => f.fault !== null)
+    .map((f) => ({ ...f.fault!, where: { ...f.fault!.where, file: f.path } }))

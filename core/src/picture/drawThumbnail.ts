@@ -1,7 +1,10 @@
 import type { Bounds } from '@stern-gate/contract'
 import { fullValue, type Pixels } from '../image/pixels'
 
-/** One piece of surface to draw: world positions, optional normals and UVs, a flat colour (0 to 1, sRGB) or a picture. */
+/**
+ * One piece of surface to draw: world positions, optional normals and UVs, a flat colour (0 to 1, sRGB) or a
+ * picture.
+ */
 export interface ThumbnailPiece {
   positions: Float32Array
   normals: Float32Array | null
@@ -21,7 +24,10 @@ const FILL: Vector = [-0.8, 0.25, 0.1]
 
 type Vector = [number, number, number]
 
-/** Draws pieces from the front right above, in parallel projection, lit by two lights; gives RGB pixels, size × size. Pure: the same input gives the same picture. */
+/**
+ * Draws pieces from the front right above, in parallel projection, lit by two lights; gives RGB pixels, size
+ * × size. Pure: the same input gives the same picture.
+ */
 export function drawThumbnail(pieces: readonly ThumbnailPiece[], bounds: Bounds, size: number): Pixels {
   const side = size * SUPERSAMPLE
   const colour = new Uint8Array(side * side * 3).fill(BACKGROUND)
@@ -31,19 +37,34 @@ export function drawThumbnail(pieces: readonly ThumbnailPiece[], bounds: Bounds,
   return shrink(colour, side, size)
 }
 
-interface Canvas { colour: Uint8Array; depth: Float32Array; side: number }
+interface Canvas {
+  colour: Uint8Array
+  depth: Float32Array
+  side: number
+}
 type Project = (x: number, y: number, z: number, out: Float32Array, at: number) => void
 
 /** Fits the turned box into the square with a margin. */
 function projection(bounds: Bounds, side: number): Project {
-  const ca = Math.cos(AZIMUTH), sa = Math.sin(AZIMUTH), ce = Math.cos(ELEVATION), se = Math.sin(ELEVATION)
+  const ca = Math.cos(AZIMUTH),
+    sa = Math.sin(AZIMUTH),
+    ce = Math.cos(ELEVATION),
+    se = Math.sin(ELEVATION)
   const turn = (x: number, y: number, z: number): Vector => {
-    const rx = ca * x - sa * z, rz = sa * x + ca * z
+    const rx = ca * x - sa * z,
+      rz = sa * x + ca * z
     return [rx, ce * y - se * rz, se * y + ce * rz]
   }
-  let x0 = Infinity, x1 = -Infinity, y0 = Infinity, y1 = -Infinity
+  let x0 = Infinity,
+    x1 = -Infinity,
+    y0 = Infinity,
+    y1 = -Infinity
   for (let corner = 0; corner < 8; corner++) {
-    const [x, y] = turn(corner & 1 ? bounds.max[0] : bounds.min[0], corner & 2 ? bounds.max[1] : bounds.min[1], corner & 4 ? bounds.max[2] : bounds.min[2])
+    const [x, y] = turn(
+      corner & 1 ? bounds.max[0] : bounds.min[0],
+      corner & 2 ? bounds.max[1] : bounds.min[1],
+      corner & 4 ? bounds.max[2] : bounds.min[2],
+    )
     x0 = Math.min(x0, x)
     x1 = Math.max(x1, x)
     y0 = Math.min(y0, y)
@@ -61,20 +82,35 @@ function projection(bounds: Bounds, side: number): Project {
 function drawPiece(piece: ThumbnailPiece, project: Project, canvas: Canvas): void {
   const count = piece.positions.length / 3
   const screen = new Float32Array(count * 3)
-  for (let v = 0; v < count; v++) project(piece.positions[v * 3]!, piece.positions[v * 3 + 1]!, piece.positions[v * 3 + 2]!, screen, v * 3)
+  for (let v = 0; v < count; v++)
+    project(piece.positions[v * 3]!, piece.positions[v * 3 + 1]!, piece.positions[v * 3 + 2]!, screen, v * 3)
   for (let k = 0; k + 2 < piece.indices.length; k += 3) {
-    const a = piece.indices[k]!, b = piece.indices[k + 1]!, c = piece.indices[k + 2]!
+    const a = piece.indices[k]!,
+      b = piece.indices[k + 1]!,
+      c = piece.indices[k + 2]!
     if (a < count && b < count && c < count) drawTriangle(piece, screen, [a, b, c], canvas)
   }
 }
 
-function drawTriangle(piece: ThumbnailPiece, screen: Float32Array, [a, b, c]: [number, number, number], { colour, depth, side }: Canvas): void {
-  const ax = screen[a * 3]!, ay = screen[a * 3 + 1]!, bx = screen[b * 3]!, by = screen[b * 3 + 1]!, cx = screen[c * 3]!, cy = screen[c * 3 + 1]!
+function drawTriangle(
+  piece: ThumbnailPiece,
+  screen: Float32Array,
+  [a, b, c]: [number, number, number],
+  { colour, depth, side }: Canvas,
+): void {
+  const ax = screen[a * 3]!,
+    ay = screen[a * 3 + 1]!,
+    bx = screen[b * 3]!,
+    by = screen[b * 3 + 1]!,
+    cx = screen[c * 3]!,
+    cy = screen[c * 3 + 1]!
   const area = (bx - ax) * (cy - ay) - (by - ay) * (cx - ax)
   if (!(Math.abs(area) > 1e-9)) return
   const light = [a, b, c].map((v) => lightAt(normalOf(piece, v, [a, b, c])))
-  const left = Math.max(0, Math.floor(Math.min(ax, bx, cx))), right = Math.min(side - 1, Math.ceil(Math.max(ax, bx, cx)))
-  const top = Math.max(0, Math.floor(Math.min(ay, by, cy))), bottom = Math.min(side - 1, Math.ceil(Math.max(ay, by, cy)))
+  const left = Math.max(0, Math.floor(Math.min(ax, bx, cx))),
+    right = Math.min(side - 1, Math.ceil(Math.max(ax, bx, cx)))
+  const top = Math.max(0, Math.floor(Math.min(ay, by, cy))),
+    bottom = Math.min(side - 1, Math.ceil(Math.max(ay, by, cy)))
   for (let y = top; y <= bottom; y++)
     for (let x = left; x <= right; x++) {
       const u = ((bx - x - 0.5) * (cy - y - 0.5) - (by - y - 0.5) * (cx - x - 0.5)) / area
@@ -98,26 +134,34 @@ function normalOf(piece: ThumbnailPiece, vertex: number, [a, b, c]: [number, num
   const n = piece.normals
   if (n) return [n[vertex * 3]!, n[vertex * 3 + 1]!, n[vertex * 3 + 2]!]
   const p = piece.positions
-  const u = [0, 1, 2].map((i) => p[b * 3 + i]! - p[a * 3 + i]!) as Vector, v = [0, 1, 2].map((i) => p[c * 3 + i]! - p[a * 3 + i]!) as Vector
+  const u = [0, 1, 2].map((i) => p[b * 3 + i]! - p[a * 3 + i]!) as Vector,
+    v = [0, 1, 2].map((i) => p[c * 3 + i]! - p[a * 3 + i]!) as Vector
   return [u[1] * v[2] - u[2] * v[1], u[2] * v[0] - u[0] * v[2], u[0] * v[1] - u[1] * v[0]]
 }
 
 /** Two-sided: what faces away is lit as if it were turned. */
 function lightAt(normal: Vector): number {
   const length = Math.hypot(...normal) || 1
-  const dot = (l: Vector) => Math.abs(normal[0] * l[0] + normal[1] * l[1] + normal[2] * l[2]) / length / Math.hypot(...l)
+  const dot = (l: Vector) =>
+    Math.abs(normal[0] * l[0] + normal[1] * l[1] + normal[2] * l[2]) / length / Math.hypot(...l)
   return 0.38 + 0.66 * dot(KEY) + 0.16 * dot(FILL)
 }
 
-function surfaceColour(piece: ThumbnailPiece, vertices: [number, number, number], weights: [number, number, number]): [number, number, number, number] {
+function surfaceColour(
+  piece: ThumbnailPiece,
+  vertices: [number, number, number],
+  weights: [number, number, number],
+): [number, number, number, number] {
   const { picture, uvs, colour } = piece
   if (!picture || !uvs) return [colour[0] * 255, colour[1] * 255, colour[2] * 255, 1]
-  let s = 0, t = 0
+  let s = 0,
+    t = 0
   for (let i = 0; i < 3; i++) {
     s += weights[i]! * uvs[vertices[i]! * 2]!
     t += weights[i]! * uvs[vertices[i]! * 2 + 1]!
   }
-  const x = Math.min(picture.width - 1, Math.floor((s - Math.floor(s)) * picture.width)), y = Math.min(picture.height - 1, Math.floor((t - Math.floor(t)) * picture.height))
+  const x = Math.min(picture.width - 1, Math.floor((s - Math.floor(s)) * picture.width)),
+    y = Math.min(picture.height - 1, Math.floor((t - Math.floor(t)) * picture.height))
   const at = (y * picture.width + x) * picture.channels
   const scale = 255 / fullValue(picture)
   const channel = (i: number) => (picture.data[at + i] ?? 0) * scale
@@ -133,7 +177,8 @@ function shrink(colour: Uint8Array, side: number, size: number): Pixels {
     for (let x = 0; x < size; x++)
       for (let c = 0; c < 3; c++) {
         let sum = 0
-        for (let j = 0; j < n; j++) for (let i = 0; i < n; i++) sum += colour[((y * n + j) * side + x * n + i) * 3 + c]!
+        for (let j = 0; j < n; j++)
+          for (let i = 0; i < n; i++) sum += colour[((y * n + j) * side + x * n + i) * 3 + c]!
         data[(y * size + x) * 3 + c] = Math.round(sum / n / n)
       }
   return { width: size, height: size, channels: 3, depth: 8, data }
@@ -146,10 +191,16 @@ export function shrinkPicture(picture: Pixels, size: number): Pixels {
   const toByte = 255 / fullValue(picture)
   for (let y = 0; y < size; y++)
     for (let x = 0; x < size; x++) {
-      const sx = Math.floor((x + 0.5) * scale - (size * scale - picture.width) / 2), sy = Math.floor((y + 0.5) * scale - (size * scale - picture.height) / 2)
+      const sx = Math.floor((x + 0.5) * scale - (size * scale - picture.width) / 2),
+        sy = Math.floor((y + 0.5) * scale - (size * scale - picture.height) / 2)
       if (sx < 0 || sy < 0 || sx >= picture.width || sy >= picture.height) continue
       const at = (sy * picture.width + sx) * picture.channels
-      const alpha = picture.channels === 4 ? (picture.data[at + 3]! * toByte) / 255 : picture.channels === 2 ? (picture.data[at + 1]! * toByte) / 255 : 1
+      const alpha =
+        picture.channels === 4
+          ? (picture.data[at + 3]! * toByte) / 255
+          : picture.channels === 2
+            ? (picture.data[at + 1]! * toByte) / 255
+            : 1
       for (let c = 0; c < 3; c++) {
         const value = picture.data[at + (picture.channels < 3 ? 0 : c)]! * toByte
         data[(y * size + x) * 3 + c] = Math.round(value * alpha + BACKGROUND * (1 - alpha))

@@ -16,24 +16,33 @@ export interface ExrBlocks {
   plain: boolean
 }
 
-/** Rows of a block by compression: none, RLE, ZIPS, ZIP, PIZ, PXR24, B44, B44A, DWAA, DWAB (OpenEXR File Layout). */
+/**
+ * Rows of a block by compression: none, RLE, ZIPS, ZIP, PIZ, PXR24, B44, B44A, DWAA, DWAB (OpenEXR File
+ * Layout).
+ */
 const rowsOfBlock = [1, 1, 1, 16, 32, 16, 32, 32, 32, 256]
-const PIZ = 4, DWAA = 8
-const BITMAP_BYTES = 8192, DWA_HEAD = 88
+const PIZ = 4,
+  DWAA = 8
+const BITMAP_BYTES = 8192,
+  DWA_HEAD = 88
 
 const hint = 'The picture is damaged; save or copy it again.'
 
 /**
- * Walks over the blocks of a picture whose header ends at `from`: each must lie in the file, belong to a row or tile of the picture, and hold what its own head claims. A decoder that trusts these numbers reads for hours.
- * Faults: image/truncated, image/bad-structure.
+ * Walks over the blocks of a picture whose header ends at `from`: each must lie in the file, belong to a row
+ * or tile of the picture, and hold what its own head claims. A decoder that trusts these numbers reads for
+ * hours. Faults: image/truncated, image/bad-structure.
  */
 export function checkExrChunks(bytes: Uint8Array, from: number, blocks: ExrBlocks): Outcome<never> | null {
   const { width, height, tile, plain, compression } = blocks
   if (!plain || tile?.levels) return null
   const rows = rowsOfBlock[compression]
   if (rows === undefined) return broken(`compression ${compression}`, from)
-  const count = tile ? Math.ceil(width / tile.width) * Math.ceil(height / tile.height) : Math.ceil(height / rows)
-  const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength), head = tile ? 20 : 8
+  const count = tile
+    ? Math.ceil(width / tile.width) * Math.ceil(height / tile.height)
+    : Math.ceil(height / rows)
+  const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength),
+    head = tile ? 20 : 8
   let at = from + count * 8
   for (let i = 0; i < count; i++) {
     if (at + head > bytes.length) return cut(at)
@@ -41,14 +50,19 @@ export function checkExrChunks(bytes: Uint8Array, from: number, blocks: ExrBlock
     if (!placed(view, at, blocks)) return broken(`block ${i + 1} of ${count}`, at)
     if (at + head + size > bytes.length) return cut(at)
     // A block that packing would have made larger is stored as it is
-    if (size < rawSize(view, at, blocks, rows) && !holdsItsParts(view, at + head, size, compression)) return broken(`block ${i + 1} of ${count}`, at)
+    if (size < rawSize(view, at, blocks, rows) && !holdsItsParts(view, at + head, size, compression))
+      return broken(`block ${i + 1} of ${count}`, at)
     at += head + size
   }
   return null
 }
 
 const cut = (offset: number) => bad('image/truncated', 'The EXR ends before its last row.', hint, { offset })
-const broken = (part: string, offset: number) => bad('image/bad-structure', 'The EXR holds something that is no block of its picture.', hint, { part, offset })
+const broken = (part: string, offset: number) =>
+  bad('image/bad-structure', 'The EXR holds something that is no block of its picture.', hint, {
+    part,
+    offset,
+  })
 
 function placed(view: DataView, at: number, { width, height, top, tile }: ExrBlocks): boolean {
   const first = view.getInt32(at, true)
@@ -57,7 +71,12 @@ function placed(view: DataView, at: number, { width, height, top, tile }: ExrBlo
   return first >= 0 && first * tile.width < width && row >= 0 && row * tile.height < height
 }
 
-function rawSize(view: DataView, at: number, { width, height, top, tile, bytesPerTexel }: ExrBlocks, rows: number): number {
+function rawSize(
+  view: DataView,
+  at: number,
+  { width, height, top, tile, bytesPerTexel }: ExrBlocks,
+  rows: number,
+): number {
   const first = view.getInt32(at, true)
   if (!tile) return Math.min(rows, top + height - first) * width * bytesPerTexel
   const lines = Math.min(tile.height, height - view.getInt32(at + 4, true) * tile.height)
@@ -72,13 +91,17 @@ function holdsItsParts(view: DataView, at: number, size: number, compression: nu
 /** The span of a bitmap, the bitmap, and the length of what follows. */
 function pizFits(view: DataView, at: number, size: number): boolean {
   if (size < 8) return false
-  const least = view.getUint16(at, true), greatest = view.getUint16(at + 2, true)
+  const least = view.getUint16(at, true),
+    greatest = view.getUint16(at + 2, true)
   if (greatest >= BITMAP_BYTES) return false
   const bitmap = least <= greatest ? greatest - least + 1 : 0
   return 8 + bitmap <= size && view.getUint32(at + 4 + bitmap, true) <= size - 8 - bitmap
 }
 
-/** Eleven numbers of eight bytes, of which three to six are the sizes of the parts, then rules for channels: their size, and names that end with 0. */
+/**
+ * Eleven numbers of eight bytes, of which three to six are the sizes of the parts, then rules for channels:
+ * their size, and names that end with 0.
+ */
 function dwaFits(view: DataView, at: number, size: number): boolean {
   if (size < DWA_HEAD + 2) return false
   const number = (k: number): number => Number(view.getBigUint64(at + k * 8, true))

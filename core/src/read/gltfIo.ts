@@ -17,5 +17,8 @@ export async function createGltfIo(draco: unknown = null): Promise<WebIO> {
     .setLogger(new Logger(Logger.Verbosity.SILENT))
     .setVertexLayout(VertexLayout.SEPARATE)
     .registerExtensions(ALL_EXTENSIONS)
-    .registerDependencies({ 'meshopt.decoder': MeshoptDecoder, ...(draco ? { 'draco3d.decoder': draco } : {}) })
+    .registerDependencies({
+      'meshopt.decoder': MeshoptDecoder,
+      ...(draco ? { 'draco3d.decoder': draco } : {}),
+    })
 }

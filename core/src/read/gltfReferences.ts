@@ -14,8 +14,9 @@ export interface GltfReference {
 }
 
 /**
- * Lists the external files of an opened glTF; data URIs are not references. A picture that is asked for by an absolute, remote or escaping path is looked for by its name alone and marked; geometry behind such a path refuses the file.
- * Faults: gltf/unsafe-reference.
+ * Lists the external files of an opened glTF; data URIs are not references. A picture that is asked for by an
+ * absolute, remote or escaping path is looked for by its name alone and marked; geometry behind such a path
+ * refuses the file. Faults: gltf/unsafe-reference.
  */
 export function gltfReferences(container: GltfContainer, path: string): Outcome<GltfReference[]> {
   const found: GltfReference[] = []
@@ -29,14 +30,26 @@ export function gltfReferences(container: GltfContainer, path: string): Outcome<
       else found.push({ kind, index, uri, asked: nameInUri(uri), unsafe: asked.fault.why })
     }
   }
-  for (const [index, { uri }] of (container.origin?.companions ?? []).entries()) found.push({ kind: 'library', index, uri, ...libraryPlace(path, uri) })
+  for (const [index, { uri }] of (container.origin?.companions ?? []).entries())
+    found.push({ kind: 'library', index, uri, ...libraryPlace(path, uri) })
   return good(found)
 }
 
-/** Where a material library is looked for: its path as it is written, or its name alone where that path leads out of the delivery. */
+/**
+ * Where a material library is looked for: its path as it is written, or its name alone where that path leads
+ * out of the delivery.
+ */
 export function libraryPlace(path: string, written: string): { asked: string; unsafe: string | null } {
-  const asked = referencePath(path, written.split('/').map((part) => (/^[A-Za-z]:$/.test(part) ? part : encodeURIComponent(part))).join('/'))
-  return asked.ok ? { asked: asked.value, unsafe: null } : { asked: nameInUri(encodeURIComponent(fileName(written))), unsafe: asked.fault.why }
+  const asked = referencePath(
+    path,
+    written
+      .split('/')
+      .map((part) => (/^[A-Za-z]:$/.test(part) ? part : encodeURIComponent(part)))
+      .join('/'),
+  )
+  return asked.ok
+    ? { asked: asked.value, unsafe: null }
+    : { asked: nameInUri(encodeURIComponent(fileName(written))), unsafe: asked.fault.why }
 }
 
 /** Last part of a URI, whatever separates its parts; query and fragment left out. */
@@ -58,7 +71,10 @@ const BASE64 = 'ABCDEFGHIJKLMNOPQRSTUVWXYZabcdefghijklmnopqrstuvwxyz0123456789+/
 /** Bytes of a base64 or percent-encoded data URI. Faults: gltf/bad-structure. */
 export function dataUriBytes(uri: string, part: string): Outcome<Uint8Array> {
   const comma = uri.indexOf(',')
-  if (comma < 0) return bad('gltf/bad-structure', 'A data URI has no comma and so no data.', 'Export the file again.', { part })
+  if (comma < 0)
+    return bad('gltf/bad-structure', 'A data URI has no comma and so no data.', 'Export the file again.', {
+      part,
+    })
   const body = uri.slice(comma + 1)
   if (!/;base64$/i.test(uri.slice(0, comma))) return good(new TextEncoder().encode(decodeURIComponent(body)))
   return decodeBase64(body, part)
@@ -68,10 +84,18 @@ function decodeBase64(text: string, part: string): Outcome<Uint8Array> {
   const table = base64Table()
   const length = text.replace(/[=\s]+$/, '').length
   const out = new Uint8Array(Math.floor((length * 3) / 4))
-  let bits = 0, held = 0, at = 0
+  let bits = 0,
+    held = 0,
+    at = 0
   for (let k = 0; k < length; k++) {
     const value = table[text.charCodeAt(k)] ?? 255
-    if (value === 255) return bad('gltf/bad-structure', `A data URI holds a character that is not base64 at position ${k}.`, 'Export the file again.', { part })
+    if (value === 255)
+      return bad(
+        'gltf/bad-structure',
+        `A data URI holds a character that is not base64 at position ${k}.`,
+        'Export the file again.',
+        { part },
+      )
     held = (held << 6) | value
     bits += 6
     if (bits >= 8) {

@@ -10,7 +10,10 @@ export interface MeshOrigin {
   companions: readonly { uri: string; sizeBytes: number | null }[]
 }
 
-/** A glTF file opened but not yet read: its JSON after the door and the binary chunk of a GLB. Other formats are translated into one. */
+/**
+ * A glTF file opened but not yet read: its JSON after the door and the binary chunk of a GLB. Other formats
+ * are translated into one.
+ */
 export interface GltfContainer {
   format: MeshFormat
   /** Null for glTF itself. */
@@ -25,42 +28,71 @@ const CHUNK_BIN = 0x004e4942
 
 /**
  * Opens glTF text or GLB bytes and checks the structure; no geometry is read.
- * Faults: gltf/truncated, gltf/bad-json, gltf/bad-structure, gltf/unsupported-version, gltf/out-of-bounds, gltf/too-large.
+ * Faults: gltf/truncated, gltf/bad-json, gltf/bad-structure, gltf/unsupported-version, gltf/out-of-bounds,
+ * gltf/too-large.
  */
 export function readGltfContainer(bytes: Uint8Array): Outcome<GltfContainer> {
   const parts = isGlb(bytes) ? splitGlb(bytes) : good({ format: 'gltf' as const, text: bytes, binary: null })
   if (!parts.ok) return parts
   const json = parseJson(parts.value.text)
   if (!json.ok) return json
-  const container: GltfContainer = { format: parts.value.format, origin: null, json: json.value, binary: parts.value.binary }
+  const container: GltfContainer = {
+    format: parts.value.format,
+    origin: null,
+    json: json.value,
+    binary: parts.value.binary,
+  }
   const checked = checkGltfStructure(container)
   return checked.ok ? good(container) : checked
 }
 
-const isGlb = (bytes: Uint8Array): boolean => bytes.length >= 4 && viewOf(bytes).getUint32(0, true) === GLB_MAGIC
+const isGlb = (bytes: Uint8Array): boolean =>
+  bytes.length >= 4 && viewOf(bytes).getUint32(0, true) === GLB_MAGIC
 
 const viewOf = (bytes: Uint8Array): DataView => new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength)
 
-interface GlbParts { format: 'gltf' | 'glb'; text: Uint8Array; binary: Uint8Array | null }
+interface GlbParts {
+  format: 'gltf' | 'glb'
+  text: Uint8Array
+  binary: Uint8Array | null
+}
 
 function splitGlb(bytes: Uint8Array): Outcome<GlbParts> {
   const view = viewOf(bytes)
-  const truncated = (why: string, offset: number) => bad('gltf/truncated', why, 'Export the file again, or copy it once more: the transfer broke off.', { offset })
-  if (bytes.length < 20) return truncated(`The file ends after ${bytes.length} bytes; a GLB header and chunk need 20.`, bytes.length)
+  const truncated = (why: string, offset: number) =>
+    bad('gltf/truncated', why, 'Export the file again, or copy it once more: the transfer broke off.', {
+      offset,
+    })
+  if (bytes.length < 20)
+    return truncated(
+      `The file ends after ${bytes.length} bytes; a GLB header and chunk need 20.`,
+      bytes.length,
+    )
   const version = view.getUint32(4, true)
-  if (version !== 2) return bad('gltf/unsupported-version', `The container is version ${version}; only 2 is read.`, 'Export as glTF 2.0.', { offset: 4 })
+  if (version !== 2)
+    return bad(
+      'gltf/unsupported-version',
+      `The container is version ${version}; only 2 is read.`,
+      'Export as glTF 2.0.',
+      { offset: 4 },
+    )
   const claimed = view.getUint32(8, true)
-  if (claimed > bytes.length) return truncated(`The header claims ${claimed} bytes, the file has ${bytes.length}.`, bytes.length)
-  let text: Uint8Array | null = null, binary: Uint8Array | null = null
-  for (let at = 12; at + 8 <= claimed; ) {
-    const length = view.getUint32(at, true), type = view.getUint32(at + 4, true)
-    if (at + 8 + length > claimed) return truncated(`A chunk of ${length} bytes starts at ${at} and runs past the end.`, at)
+  if (claimed > bytes.length)
+    return truncated(`The header claims ${claimed} bytes, the file has ${bytes.length}.`, bytes.length)
+  let text: Uint8Array | null = null,
+    binary: Uint8Array | null = null
+  for (let at = 12; at + 8 <= claimed;) {
+    const length = view.getUint32(at, true),
+      type = view.getUint32(at + 4, true)
+    if (at + 8 + length > claimed)
+      return truncated(`A chunk of ${length} bytes starts at ${at} and runs past the end.`, at)
     const chunk = bytes.subarray(at + 8, at + 8 + length)
     if (type === CHUNK_JSON) text ??= chunk
     else if (type === CHUNK_BIN) binary ??= chunk
     at += 8 + length + ((4 - (length % 4)) % 4)
   }
-  if (!text) return bad('gltf/bad-structure', 'The GLB has no JSON chunk.', 'Export the file again.', { offset: 12 })
+  if (!text)
+    return bad('gltf/bad-structure', 'The GLB has no JSON chunk.', 'Export the file again.', { offset: 12 })
   return good({ format: 'glb', text, binary })
 }
 
@@ -69,14 +101,28 @@ function parseJson(text: Uint8Array): Outcome<GltfJson> {
   try {
     raw = JSON.parse(new TextDecoder('utf-8', { fatal: true }).decode(text))
   } catch (error) {
-    return bad('gltf/bad-json', `The JSON cannot be parsed: ${String((error as Error).message).slice(0, 160)}`, 'Export the file again; if it was edited by hand, look at the named position.')
+    return bad(
+      'gltf/bad-json',
+      `The JSON cannot be parsed: ${String((error as Error).message).slice(0, 160)}`,
+      'Export the file again; if it was edited by hand, look at the named position.',
+    )
   }
   const asset = (raw as { asset?: { version?: unknown } } | null)?.asset
   if (asset && typeof asset.version === 'string' && !/^2\./.test(asset.version))
-    return bad('gltf/unsupported-version', `The file says glTF ${asset.version.slice(0, 16)}; only 2.x is read.`, 'Export as glTF 2.0.', { part: 'asset.version' })
+    return bad(
+      'gltf/unsupported-version',
+      `The file says glTF ${asset.version.slice(0, 16)}; only 2.x is read.`,
+      'Export as glTF 2.0.',
+      { part: 'asset.version' },
+    )
   const parsed = gltfSchema.safeParse(raw)
   if (parsed.success) return good(parsed.data)
   const issue = parsed.error.issues[0]!
   const place = issue.path.join('.') || 'the whole'
-  return bad('gltf/bad-structure', `${place}: ${issue.message}.`, 'The exporter wrote something that glTF 2.0 does not allow; export again or with another exporter.', { part: place })
+  return bad(
+    'gltf/bad-structure',
+    `${place}: ${issue.message}.`,
+    'The exporter wrote something that glTF 2.0 does not allow; export again or with another exporter.',
+    { part: place },
+  )
 }

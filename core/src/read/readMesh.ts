@@ -33,16 +33,34 @@ export type AccessorBytes = 'copied' | 'shared'
  * Reads an opened glTF. `resource` gives the bytes of an external buffer, or null when it did not come.
  * Faults: gltf/missing-buffer, gltf/extension-not-read, gltf/bad-structure, gltf/out-of-bounds.
  */
-export async function readMesh(container: GltfContainer, references: GltfReference[], resource: (asked: string) => Uint8Array | null, draco?: LoadDraco, bytes: AccessorBytes = 'copied'): Promise<Outcome<MeshSource>> {
+export async function readMesh(
+  container: GltfContainer,
+  references: GltfReference[],
+  resource: (asked: string) => Uint8Array | null,
+  draco?: LoadDraco,
+  bytes: AccessorBytes = 'copied',
+): Promise<Outcome<MeshSource>> {
   const known = (e: string): boolean => readExtensions.has(e) && (e !== DRACO || draco !== undefined)
   const required = container.json.extensionsRequired.find((e) => !known(e))
-  if (required !== undefined) return bad('gltf/extension-not-read', `The file requires ${required.slice(0, 80)}, which is not read yet.`, 'Export without it (for compressed meshes: without compression).', { part: 'extensionsRequired' })
+  if (required !== undefined)
+    return bad(
+      'gltf/extension-not-read',
+      `The file requires ${required.slice(0, 80)}, which is not read yet.`,
+      'Export without it (for compressed meshes: without compression).',
+      { part: 'extensionsRequired' },
+    )
   const images = meshImages(container, references)
   if (!images.ok) return images
   const jsonDocument = withResources(container, references, resource)
   if (!jsonDocument.ok) return jsonDocument
-  const { jsonDocument: plain, share } = bytes === 'shared' ? sharedAccessors(jsonDocument.value, GLB_CHUNK) : { jsonDocument: jsonDocument.value, share: () => undefined }
-  const document = await buildDocument(plain, container.json.extensionsUsed.includes(DRACO) ? draco : undefined)
+  const { jsonDocument: plain, share } =
+    bytes === 'shared'
+      ? sharedAccessors(jsonDocument.value, GLB_CHUNK)
+      : { jsonDocument: jsonDocument.value, share: () => undefined }
+  const document = await buildDocument(
+    plain,
+    container.json.extensionsUsed.includes(DRACO) ? draco : undefined,
+  )
   if (!document.ok) return document
   share(document.value)
   const extensionsLost = container.json.extensionsUsed.filter((e) => !known(e))
@@ -53,11 +71,19 @@ async function buildDocument(jsonDocument: JSONDocument, draco?: LoadDraco): Pro
   try {
     return good(await (await createGltfIo(await draco?.())).readJSON(jsonDocument))
   } catch (error) {
-    return bad('gltf/bad-structure', `The glTF cannot be put together: ${String((error as Error).message).slice(0, 160)}`, 'The file is damaged or was written by a faulty exporter; export it again.')
+    return bad(
+      'gltf/bad-structure',
+      `The glTF cannot be put together: ${String((error as Error).message).slice(0, 160)}`,
+      'The file is damaged or was written by a faulty exporter; export it again.',
+    )
   }
 }
 
-function withResources(container: GltfContainer, references: GltfReference[], resource: (asked: string) => Uint8Array | null): Outcome<JSONDocument> {
+function withResources(
+  container: GltfContainer,
+  references: GltfReference[],
+  resource: (asked: string) => Uint8Array | null,
+): Outcome<JSONDocument> {
   const resources: Record<string, Uint8Array<ArrayBuffer>> = {}
   const put = (key: string, bytes: Uint8Array) => (resources[key] = bytes as Uint8Array<ArrayBuffer>)
   if (container.binary) put(GLB_CHUNK, container.binary)
@@ -68,27 +94,57 @@ function withResources(container: GltfContainer, references: GltfReference[], re
       buffers.push(buffer)
       continue
     }
-    const bytes = reference ? externalBuffer(reference, buffer.byteLength, resource) : dataUriBytes(buffer.uri, `buffers.${i}`)
+    const bytes = reference
+      ? externalBuffer(reference, buffer.byteLength, resource)
+      : dataUriBytes(buffer.uri, `buffers.${i}`)
     if (!bytes.ok) return bytes
-    if (bytes.value.length < buffer.byteLength) return bad('gltf/out-of-bounds', `Buffer ${i} claims ${buffer.byteLength} bytes, its data has ${bytes.value.length}.`, 'Export the file again; its buffer is cut short.', { part: `buffers.${i}` })
+    if (bytes.value.length < buffer.byteLength)
+      return bad(
+        'gltf/out-of-bounds',
+        `Buffer ${i} claims ${buffer.byteLength} bytes, its data has ${bytes.value.length}.`,
+        'Export the file again; its buffer is cut short.',
+        { part: `buffers.${i}` },
+      )
     put(`__buffer${i}`, bytes.value)
     buffers.push({ ...buffer, uri: `__buffer${i}` })
   }
   // Images go their own way: the Document carries placeholders, so that no picture is held twice
   const images = container.json.images.map((image, i) => {
     put(`__image${i}`, new Uint8Array(0))
-    return { ...(image.name === undefined ? {} : { name: image.name }), uri: `__image${i}`, mimeType: image.mimeType ?? mimeTypeByName(image.uri ?? '') }
+    return {
+      ...(image.name === undefined ? {} : { name: image.name }),
+      uri: `__image${i}`,
+      mimeType: image.mimeType ?? mimeTypeByName(image.uri ?? ''),
+    }
   })
   return good({ json: { ...container.json, buffers, images } as unknown as GLTF.IGLTF, resources })
 }
 
-function externalBuffer(reference: GltfReference, byteLength: number, resource: (asked: string) => Uint8Array | null): Outcome<Uint8Array> {
+function externalBuffer(
+  reference: GltfReference,
+  byteLength: number,
+  resource: (asked: string) => Uint8Array | null,
+): Outcome<Uint8Array> {
   const bytes = resource(reference.asked)
   if (bytes) return good(bytes)
-  return bad('gltf/missing-buffer', `The file keeps its ${byteLength} bytes of geometry in ${fileName(reference.asked)}, which did not come.`, 'Deliver the .bin file together with the .gltf.', { reference: reference.asked })
+  return bad(
+    'gltf/missing-buffer',
+    `The file keeps its ${byteLength} bytes of geometry in ${fileName(reference.asked)}, which did not come.`,
+    'Deliver the .bin file together with the .gltf.',
+    { reference: reference.asked },
+  )
 }
 
-const extensionOf: Record<string, string> = { 'image/png': '.png', 'image/jpeg': '.jpg', 'image/webp': '.webp', 'image/ktx2': '.ktx2', 'image/avif': '.avif', 'image/tiff': '.tif', 'image/tga': '.tga', 'image/bmp': '.bmp' }
+const extensionOf: Record<string, string> = {
+  'image/png': '.png',
+  'image/jpeg': '.jpg',
+  'image/webp': '.webp',
+  'image/ktx2': '.ktx2',
+  'image/avif': '.avif',
+  'image/tiff': '.tif',
+  'image/tga': '.tga',
+  'image/bmp': '.bmp',
+}
 
 /** MIME type that an extension stands for; application/octet-stream when unknown. */
 export function mimeTypeByName(name: string): string {
@@ -102,13 +158,26 @@ function meshImages(container: GltfContainer, references: GltfReference[]): Outc
   for (const [index, image] of container.json.images.entries()) {
     const reference = references.find((r) => r.kind === 'image' && r.index === index)
     if (reference) {
-      images.push({ index, name: fileName(reference.asked), asked: reference.asked, mimeType: image.mimeType ?? mimeTypeByName(reference.asked), bytes: null })
+      images.push({
+        index,
+        name: fileName(reference.asked),
+        asked: reference.asked,
+        mimeType: image.mimeType ?? mimeTypeByName(reference.asked),
+        bytes: null,
+      })
       continue
     }
     const bytes = embeddedBytes(container, index)
     if (!bytes.ok) return { ok: false, fault: faultAt(bytes.fault, { part: `images.${index}` }) }
-    const mimeType = image.mimeType ?? /^data:([^;,]+)/i.exec(image.uri ?? '')?.[1] ?? 'application/octet-stream'
-    images.push({ index, name: embeddedName(image.name, mimeType, index), asked: null, mimeType, bytes: bytes.value })
+    const mimeType =
+      image.mimeType ?? /^data:([^;,]+)/i.exec(image.uri ?? '')?.[1] ?? 'application/octet-stream'
+    images.push({
+      index,
+      name: embeddedName(image.name, mimeType, index),
+      asked: null,
+      mimeType,
+      bytes: bytes.value,
+    })
   }
   return good(images)
 }
@@ -124,9 +193,20 @@ function embeddedBytes(container: GltfContainer, index: number): Outcome<Uint8Ar
   if (image.uri !== undefined && isDataUri(image.uri)) return dataUriBytes(image.uri, `images.${index}`)
   const view = container.json.bufferViews[image.bufferView ?? -1]
   const buffer = view && container.json.buffers[view.buffer]
-  if (!view || !buffer) return bad('gltf/bad-structure', `Image ${index} has no data.`, 'Export the file again.')
-  const source = buffer.uri === undefined ? good(container.binary ?? new Uint8Array(0)) : isDataUri(buffer.uri) ? dataUriBytes(buffer.uri, `buffers.${view.buffer}`) : null
-  if (!source) return bad('gltf/bad-structure', `Image ${index} stands inside an external buffer; that is not read yet.`, 'Export as GLB or with the textures as files.')
+  if (!view || !buffer)
+    return bad('gltf/bad-structure', `Image ${index} has no data.`, 'Export the file again.')
+  const source =
+    buffer.uri === undefined
+      ? good(container.binary ?? new Uint8Array(0))
+      : isDataUri(buffer.uri)
+        ? dataUriBytes(buffer.uri, `buffers.${view.buffer}`)
+        : null
+  if (!source)
+    return bad(
+      'gltf/bad-structure',
+      `Image ${index} stands inside an external buffer; that is not read yet.`,
+      'Export as GLB or with the textures as files.',
+    )
   if (!source.ok) return source
   const from = view.byteOffset ?? 0
   return good(source.value.subarray(from, from + view.byteLength))

@@ -2,10 +2,15 @@ import { bad, good, type ColourSpace, type Outcome, type TextureHeader } from '@
 import { plainTexels } from './plainTexels'
 
 /** One chunk of a PNG: where it begins in the file, and how many bytes its data have. */
-export interface PngChunk { type: string; offset: number; length: number }
+export interface PngChunk {
+  type: string
+  offset: number
+  length: number
+}
 
 /** The data of a chunk, where they stand. */
-export const chunkData = (bytes: Uint8Array, { offset, length }: PngChunk): Uint8Array => bytes.subarray(offset + 8, offset + 8 + length)
+export const chunkData = (bytes: Uint8Array, { offset, length }: PngChunk): Uint8Array =>
+  bytes.subarray(offset + 8, offset + 8 + length)
 
 const channelsOf: Record<number, number> = { 0: 1, 2: 3, 3: 3, 4: 2, 6: 4 }
 /** gAMA of 1/2.2 and of sRGB's own approximation, in hundred-thousandths. */
@@ -18,7 +23,12 @@ const IDAT = 0x49444154
 /** Null for what is not four letters. */
 function chunkType(letters: number): string | null {
   if (letters === IDAT) return 'IDAT'
-  const type = String.fromCharCode(letters >>> 24, (letters >>> 16) & 255, (letters >>> 8) & 255, letters & 255)
+  const type = String.fromCharCode(
+    letters >>> 24,
+    (letters >>> 16) & 255,
+    (letters >>> 8) & 255,
+    letters & 255,
+  )
   return /^[A-Za-z]{4}$/.test(type) ? type : null
 }
 
@@ -26,12 +36,20 @@ function chunkType(letters: number): string | null {
 export function pngChunks(bytes: Uint8Array): Outcome<PngChunk[]> {
   const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength)
   const chunks: PngChunk[] = []
-  for (let at = 8; at < bytes.length; ) {
-    if (at + 12 > bytes.length) return bad('image/truncated', `The PNG ends inside a chunk at byte ${at}.`, hint, { offset: at })
+  for (let at = 8; at < bytes.length;) {
+    if (at + 12 > bytes.length)
+      return bad('image/truncated', `The PNG ends inside a chunk at byte ${at}.`, hint, { offset: at })
     const length = view.getUint32(at)
     const type = chunkType(view.getUint32(at + 4))
-    if (type === null) return bad('image/bad-structure', `At byte ${at} stands something that is no PNG chunk.`, hint, { offset: at })
-    if (at + 12 + length > bytes.length) return bad('image/truncated', `Chunk ${type} of ${length} bytes runs past the end of the file.`, hint, { offset: at, part: type })
+    if (type === null)
+      return bad('image/bad-structure', `At byte ${at} stands something that is no PNG chunk.`, hint, {
+        offset: at,
+      })
+    if (at + 12 + length > bytes.length)
+      return bad('image/truncated', `Chunk ${type} of ${length} bytes runs past the end of the file.`, hint, {
+        offset: at,
+        part: type,
+      })
     chunks.push({ type, offset: at, length })
     at += 12 + length
     if (type === 'IEND') return good(chunks)
@@ -39,25 +57,42 @@ export function pngChunks(bytes: Uint8Array): Outcome<PngChunk[]> {
   return bad('image/truncated', 'The PNG has no end chunk.', hint, { offset: bytes.length })
 }
 
-/** Reads size, channels, depth and the colour chunks (cICP, iCCP, sRGB, gAMA) of a PNG. Faults: image/truncated, image/bad-structure. */
+/**
+ * Reads size, channels, depth and the colour chunks (cICP, iCCP, sRGB, gAMA) of a PNG. Faults:
+ * image/truncated, image/bad-structure.
+ */
 export function readPngHeader(bytes: Uint8Array): Outcome<TextureHeader> {
   const chunks = pngChunks(bytes)
   if (!chunks.ok) return chunks
   const find = (type: string) => chunks.value.find((c) => c.type === type)
   const first = chunks.value[0]
-  if (first?.type !== 'IHDR' || first.length !== 13) return bad('image/bad-structure', 'The PNG does not begin with its header chunk.', hint, { part: 'IHDR' })
+  if (first?.type !== 'IHDR' || first.length !== 13)
+    return bad('image/bad-structure', 'The PNG does not begin with its header chunk.', hint, { part: 'IHDR' })
   if (!find('IDAT')) return bad('image/truncated', 'The PNG holds no picture data.', hint, { part: 'IDAT' })
-  const data = chunkData(bytes, first), view = new DataView(data.buffer, data.byteOffset, 13)
-  const width = view.getUint32(0), height = view.getUint32(4), bits = view.getUint8(8), type = view.getUint8(9)
+  const data = chunkData(bytes, first),
+    view = new DataView(data.buffer, data.byteOffset, 13)
+  const width = view.getUint32(0),
+    height = view.getUint32(4),
+    bits = view.getUint8(8),
+    type = view.getUint8(9)
   const base = channelsOf[type]
-  if (width === 0 || height === 0 || base === undefined || ![1, 2, 4, 8, 16].includes(bits)) return bad('image/bad-structure', `The PNG header makes no sense: ${width} × ${height}, ${bits} bit, colour type ${type}.`, hint, { part: 'IHDR' })
+  if (width === 0 || height === 0 || base === undefined || ![1, 2, 4, 8, 16].includes(bits))
+    return bad(
+      'image/bad-structure',
+      `The PNG header makes no sense: ${width} × ${height}, ${bits} bit, colour type ${type}.`,
+      hint,
+      { part: 'IHDR' },
+    )
   const keyed = find('tRNS') !== undefined && type !== 4 && type !== 6
   const alpha = type === 4 || type === 6 || keyed
   return good({
-    format: 'png', width, height,
+    format: 'png',
+    width,
+    height,
     channels: base + (keyed ? 1 : 0),
     depth: bits === 16 ? 16 : 8,
-    palette: type === 3, alpha,
+    palette: type === 3,
+    alpha,
     ...plainTexels,
     statedRole: statedRoleOfPng(bytes, chunks.value),
     ...colourSpaceOfPng(bytes, chunks.value),
@@ -78,8 +113,14 @@ function statedRoleOfPng(bytes: Uint8Array, chunks: readonly PngChunk[]): string
   return null
 }
 
-/** The space that the chunks claim; by the PNG specification cICP wins over iCCP, iCCP over sRGB, sRGB over gAMA. */
-function colourSpaceOfPng(bytes: Uint8Array, chunks: readonly PngChunk[]): { colourSpace: ColourSpace; colourEvidence: string[] } {
+/**
+ * The space that the chunks claim; by the PNG specification cICP wins over iCCP, iCCP over sRGB, sRGB over
+ * gAMA.
+ */
+function colourSpaceOfPng(
+  bytes: Uint8Array,
+  chunks: readonly PngChunk[],
+): { colourSpace: ColourSpace; colourEvidence: string[] } {
   const said: { space: ColourSpace; evidence: string }[] = []
   for (const type of ['cICP', 'iCCP', 'sRGB', 'gAMA']) {
     const chunk = chunks.find((c) => c.type === type)
@@ -92,7 +133,10 @@ const readers: Record<string, (data: Uint8Array) => { space: ColourSpace; eviden
   cICP: (data) => {
     // Transfer functions of ITU-T H.273: 8 linear, 13 sRGB
     const transfer = data[1] ?? 0
-    return { space: transfer === 13 ? 'srgb' : transfer === 8 ? 'linear' : 'other', evidence: `cICP transfer ${transfer}` }
+    return {
+      space: transfer === 13 ? 'srgb' : transfer === 8 ? 'linear' : 'other',
+      evidence: `cICP transfer ${transfer}`,
+    }
   },
   iCCP: (data) => {
     const end = data.indexOf(0)

@@ -2,7 +2,13 @@ import { describe, expect, it } from 'vitest'
 import type { Recipe, RecipeStep } from '@stern-gate/contract'
 import { withIntake } from './intakeStep'
 
-const step = (remedy: string, options: RecipeStep['options'] = {}): RecipeStep => ({ id: remedy, remedy, options, on: true, why: 'test' })
+const step = (remedy: string, options: RecipeStep['options'] = {}): RecipeStep => ({
+  id: remedy,
+  remedy,
+  options,
+  on: true,
+  why: 'test',
+})
 const yard = { name: 'yard', options: { unit: 'centimetre', up: '+Z' } }
 
 describe('the intake of a recipe', () => {
@@ -11,7 +17,11 @@ describe('the intake of a recipe', () => {
     const taken = withIntake(plain, yard)
     expect(taken.steps.map((s) => s.remedy)).toEqual(['files/intake', 'mesh/weld', 'names/rename'])
     const other = withIntake(taken, { name: 'dock', options: { unit: 'inch' } })
-    expect([other.steps.length, other.steps[0]!.options, other.steps[0]!.why]).toEqual([3, { unit: 'inch' }, 'preset dock'])
+    expect([other.steps.length, other.steps[0]!.options, other.steps[0]!.why]).toEqual([
+      3,
+      { unit: 'inch' },
+      'preset dock',
+    ])
     expect(withIntake(other, null)).toEqual(plain)
   })
   it('that is there already changes nothing, in whatever order its options stand', () => {
@@ -20,8 +30,13 @@ describe('the intake of a recipe', () => {
     expect(withIntake(plain, null)).toBe(plain)
   })
   it('that stands elsewhere, or is switched off, is put first and on', () => {
-    const last = { steps: [...plain.steps, withIntake(plain, yard).steps[0]!] }, off = { steps: [{ ...withIntake(plain, yard).steps[0]!, on: false }] }
-    expect(withIntake(last, yard).steps.map((s) => s.remedy)).toEqual(['files/intake', 'mesh/weld', 'names/rename'])
+    const last = { steps: [...plain.steps, withIntake(plain, yard).steps[0]!] },
+      off = { steps: [{ ...withIntake(plain, yard).steps[0]!, on: false }] }
+    expect(withIntake(last, yard).steps.map((s) => s.remedy)).toEqual([
+      'files/intake',
+      'mesh/weld',
+      'names/rename',
+    ])
     expect(withIntake(off, yard).steps[0]!.on).toBe(true)
   })
 })

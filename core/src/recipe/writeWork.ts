@@ -4,17 +4,28 @@ import type { Work } from '../remedies/work'
 import { relativePath } from '../write/relativePath'
 import { writeGlb, type PictureTarget } from '../write/writeGlb'
 
-export interface OutputFile { path: string; part: 'mesh' | 'texture'; bytes: Uint8Array }
+export interface OutputFile {
+  path: string
+  part: 'mesh' | 'texture'
+  bytes: Uint8Array
+}
 
 /** Writes what a recipe made: the mesh as GLB, the textures as files beside it or inside, as they arrived. */
 export async function writeWork(work: Work): Promise<OutputFile[]> {
-  const textures = work.textures.flatMap((t) => (t.path === null ? [] : [{ path: t.path, part: 'texture' as const, bytes: t.bytes }]))
+  const textures = work.textures.flatMap((t) =>
+    t.path === null ? [] : [{ path: t.path, part: 'texture' as const, bytes: t.bytes }],
+  )
   if (!work.document) return textures
   invariant(work.path, 'a mesh has a path')
   const path = work.path
   const targets = new Map<Texture, PictureTarget>()
   for (const { picture, asked } of work.missing) targets.set(picture, { uri: relativePath(path, asked) })
-  for (const texture of work.textures) for (const picture of texture.pictures) targets.set(picture, texture.path === null ? { embed: texture.bytes } : { uri: relativePath(path, texture.path) })
+  for (const texture of work.textures)
+    for (const picture of texture.pictures)
+      targets.set(
+        picture,
+        texture.path === null ? { embed: texture.bytes } : { uri: relativePath(path, texture.path) },
+      )
   const bytes = await writeGlb(work.document, (picture) => {
     const target = targets.get(picture)
     invariant(target, `picture ${picture.getName()} belongs to no texture`)
@@ -23,7 +34,9 @@ export async function writeWork(work: Work): Promise<OutputFile[]> {
   return [{ path, part: 'mesh', bytes }, ...textures]
 }
 
-/** The same mesh with every picture inside, for a viewer that fetches one file. Missing pictures are left out. */
+/**
+ * The same mesh with every picture inside, for a viewer that fetches one file. Missing pictures are left out.
+ */
 export async function writeForStage(work: Work): Promise<Uint8Array | null> {
   if (!work.document) return null
   for (const { picture } of work.missing) picture.dispose()

@@ -20,7 +20,13 @@ export const copyUvs = defineRemedy({
     const primitives = [...new Set(meshesAt(work, node).flatMap(({ mesh }) => mesh.listPrimitives()))]
     let changed = 0
     for (const primitive of primitives) if (from !== to && copy(primitive, from, to)) changed++
-    return good({ changed: changed > 0, said: changed > 0 ? `UV${from} of ${changed} ${changed === 1 ? 'part' : 'parts'} copied to UV${to}` : `no part has UV${from}` })
+    return good({
+      changed: changed > 0,
+      said:
+        changed > 0
+          ? `UV${from} of ${changed} ${changed === 1 ? 'part' : 'parts'} copied to UV${to}`
+          : `no part has UV${from}`,
+    })
   },
 })
 

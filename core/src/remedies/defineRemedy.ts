@@ -3,10 +3,16 @@ import type { Outcome } from '@stern-gate/contract'
 import type { DecodeImage, EncodePng } from '../image/pixels'
 import type { Work } from './work'
 
-export interface RemedyPorts { decode: DecodeImage; encodePng: EncodePng }
+export interface RemedyPorts {
+  decode: DecodeImage
+  encodePng: EncodePng
+}
 
 /** What a remedy did; changed = false says that there was nothing to do. */
-export interface RemedyResult { changed: boolean; said: string }
+export interface RemedyResult {
+  changed: boolean
+  said: string
+}
 
 export interface Remedy<Options = unknown> {
   id: string

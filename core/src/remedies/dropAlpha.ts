@@ -17,6 +17,8 @@ export const dropAlpha = defineRemedy({
     const { texture, header } = opened.value
     if (!header.alpha) return good({ changed: false, said: `${name} has no alpha channel` })
     const rewritten = await rewritePixels(texture, ports, dropAlphaChannel)
-    return rewritten.ok ? good({ changed: true, said: `${texture.name} has no alpha channel now` }) : rewritten
+    return rewritten.ok
+      ? good({ changed: true, said: `${texture.name} has no alpha channel now` })
+      : rewritten
   },
 })

@@ -17,8 +17,12 @@ export const dropColours = defineRemedy({
       for (const primitive of mesh.listPrimitives()) {
         if (!primitive.getAttribute(`COLOR_${set}`)) continue
         dropped++
-        for (let n = set; primitive.getAttribute(`COLOR_${n}`); n++) primitive.setAttribute(`COLOR_${n}`, primitive.getAttribute(`COLOR_${n + 1}`))
+        for (let n = set; primitive.getAttribute(`COLOR_${n}`); n++)
+          primitive.setAttribute(`COLOR_${n}`, primitive.getAttribute(`COLOR_${n + 1}`))
       }
-    return good({ changed: dropped > 0, said: dropped > 0 ? `colours ${set} dropped` : `there are no colours ${set}` })
+    return good({
+      changed: dropped > 0,
+      said: dropped > 0 ? `colours ${set} dropped` : `there are no colours ${set}`,
+    })
   },
 })

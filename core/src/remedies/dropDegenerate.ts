@@ -13,12 +13,18 @@ import { defineRemedy } from './defineRemedy'
 export const dropDegenerate = defineRemedy({
   id: 'mesh/drop-degenerate',
   title: 'Drop triangles without an area',
-  about: 'Takes out triangles that have no area or name a vertex that is not there, and the vertices that only they used. Nothing visible changes.',
-  options: z.strictObject({ node: z.string().nullable().default(null).describe('path of one node; null: everywhere') }),
+  about:
+    'Takes out triangles that have no area or name a vertex that is not there, and the vertices that only they used. Nothing visible changes.',
+  options: z.strictObject({
+    node: z.string().nullable().default(null).describe('path of one node; null: everywhere'),
+  }),
   async apply(work, { node }) {
     if (!work.document) return good({ changed: false, said: 'a texture set has no triangles' })
     const dropped = dropFromDocument(work.document, node)
-    return good({ changed: dropped > 0, said: dropped > 0 ? `${formatCount(dropped)} triangles dropped` : 'no such triangles are there' })
+    return good({
+      changed: dropped > 0,
+      said: dropped > 0 ? `${formatCount(dropped)} triangles dropped` : 'no such triangles are there',
+    })
   },
 })
 
@@ -44,16 +50,26 @@ function dropFromDocument(document: Document, only: string | null): number {
       dropped += out.size
       keepTriangles(document, primitive, view.indices, out)
     }
-    for (const primitive of mesh?.listPrimitives() ?? []) if (primitive.getIndices()?.getCount() === 0) primitive.dispose()
+    for (const primitive of mesh?.listPrimitives() ?? [])
+      if (primitive.getIndices()?.getCount() === 0) primitive.dispose()
   }
   return dropped
 }
 
-function keepTriangles(document: Document, primitive: Primitive, indices: Uint32Array, out: ReadonlySet<number>): void {
+function keepTriangles(
+  document: Document,
+  primitive: Primitive,
+  indices: Uint32Array,
+  out: ReadonlySet<number>,
+): void {
   const kept = new Uint32Array(indices.length - out.size * 3)
   let at = 0
-  for (let t = 0; t * 3 + 2 < indices.length; t++) if (!out.has(t)) for (let i = 0; i < 3; i++) kept[at++] = indices[t * 3 + i]!
-  const buffer = primitive.getAttribute('POSITION')?.getBuffer() ?? document.getRoot().listBuffers()[0] ?? document.createBuffer()
+  for (let t = 0; t * 3 + 2 < indices.length; t++)
+    if (!out.has(t)) for (let i = 0; i < 3; i++) kept[at++] = indices[t * 3 + i]!
+  const buffer =
+    primitive.getAttribute('POSITION')?.getBuffer() ??
+    document.getRoot().listBuffers()[0] ??
+    document.createBuffer()
   primitive.setMode(MODE_TRIANGLES)
   primitive.setIndices(document.createAccessor().setType('SCALAR').setArray(kept).setBuffer(buffer))
   if (kept.length > 0) compactPrimitive(primitive)

@@ -8,7 +8,8 @@ import { defineRemedy } from './defineRemedy'
 export const dropStrays = defineRemedy({
   id: 'files/drop-strays',
   title: 'Drop strays',
-  about: 'Takes lights, cameras and empty nodes out. Nodes that hold a mesh, are joints or are moved by a clip stay; they only lose their light or camera.',
+  about:
+    'Takes lights, cameras and empty nodes out. Nodes that hold a mesh, are joints or are moved by a clip stay; they only lose their light or camera.',
   options: z.strictObject({ empties: z.boolean().default(true).describe('empty nodes go too') }),
   async apply(work, { empties }) {
     if (!work.document) return good({ changed: false, said: 'a texture set has no nodes' })
@@ -16,9 +17,18 @@ export const dropStrays = defineRemedy({
     const byPath = new Map([...nodePaths(work.document)].map(([node, path]) => [path, node]))
     for (const { kind, node: path } of found) strip(byPath.get(path)!, kind)
     // A holder of nothing but lights is now empty itself
-    if (found.length > 0 && empties) for (const { node: path } of strays(work.document)) dropTree([...nodePaths(work.document)].find(([, p]) => p === path)?.[0] ?? null)
-    for (const camera of work.document.getRoot().listCameras()) if (camera.listParents().length < 2) camera.dispose()
-    return good({ changed: found.length > 0, said: found.length > 0 ? `${found.length} ${found.length === 1 ? 'stray' : 'strays'} dropped` : 'no strays are there' })
+    if (found.length > 0 && empties)
+      for (const { node: path } of strays(work.document))
+        dropTree([...nodePaths(work.document)].find(([, p]) => p === path)?.[0] ?? null)
+    for (const camera of work.document.getRoot().listCameras())
+      if (camera.listParents().length < 2) camera.dispose()
+    return good({
+      changed: found.length > 0,
+      said:
+        found.length > 0
+          ? `${found.length} ${found.length === 1 ? 'stray' : 'strays'} dropped`
+          : 'no strays are there',
+    })
   },
 })
 

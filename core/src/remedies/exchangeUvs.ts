@@ -20,13 +20,20 @@ export const exchangeUvs = defineRemedy({
     const primitives = [...new Set(meshesAt(work, node).flatMap(({ mesh }) => mesh.listPrimitives()))]
     let changed = 0
     for (const primitive of primitives) if (a !== b && swap(primitive, a, b)) changed++
-    return good({ changed: changed > 0, said: changed > 0 ? `UV${a} and UV${b} of ${changed} ${changed === 1 ? 'part' : 'parts'} changed places` : `no part has UV${a} or UV${b}` })
+    return good({
+      changed: changed > 0,
+      said:
+        changed > 0
+          ? `UV${a} and UV${b} of ${changed} ${changed === 1 ? 'part' : 'parts'} changed places`
+          : `no part has UV${a} or UV${b}`,
+    })
   },
 })
 
 /** A channel that is missing on one side leaves its number free. */
 function swap(primitive: Primitive, a: number, b: number): boolean {
-  const first = primitive.getAttribute(`TEXCOORD_${a}`), second = primitive.getAttribute(`TEXCOORD_${b}`)
+  const first = primitive.getAttribute(`TEXCOORD_${a}`),
+    second = primitive.getAttribute(`TEXCOORD_${b}`)
   if (!first && !second) return false
   primitive.setAttribute(`TEXCOORD_${a}`, second).setAttribute(`TEXCOORD_${b}`, first)
   return true

@@ -14,26 +14,46 @@ import { gatherVertices, meshesAt, setFloats, setTriangles } from './meshWork'
 export const fillHoles = defineRemedy({
   id: 'mesh/fill-holes',
   title: 'Fill holes',
-  about: 'Closes rings of few open edges with triangles between the points that are there. A cover that carries on the surface takes its normals and UVs; one that stands across it gets a normal of its own. Larger rings, and those of pieces that hardly have more triangles than the ring has edges, were left open on purpose and stay.',
+  about:
+    'Closes rings of few open edges with triangles between the points that are there. A cover that carries on the surface takes its normals and UVs; one that stands across it gets a normal of its own. Larger rings, and those of pieces that hardly have more triangles than the ring has edges, were left open on purpose and stay.',
   options: z.strictObject({
     node: z.string().nullable().default(null).describe('path of one node; null: everywhere'),
     edges: z.int().min(3).max(256).default(HOLE_EDGES).describe('edges of the largest ring that is closed'),
   }),
   async apply(work, { node: path, edges }) {
     if (!work.document) return good({ changed: false, said: 'a texture set has no holes' })
-    let holes = 0, triangles = 0
+    let holes = 0,
+      triangles = 0
     for (const { node } of meshesAt(work, path)) {
-      const covers = coversOf(placeMesh(node, () => null), edges)
-      for (const [{ primitive, view }, own] of groupByPrimitive(covers)) triangles += addCovers(work.document, primitive, view.indices, own)
+      const covers = coversOf(
+        placeMesh(node, () => null),
+        edges,
+      )
+      for (const [{ primitive, view }, own] of groupByPrimitive(covers))
+        triangles += addCovers(work.document, primitive, view.indices, own)
       holes += covers.length
     }
-    if (holes === 0) return good({ changed: false, said: `no ring of at most ${edges} open edges can be closed` })
-    return good({ changed: true, said: `${formatCount(holes)} ${holes === 1 ? 'hole' : 'holes'} filled with ${formatCount(triangles)} triangles` })
+    if (holes === 0)
+      return good({ changed: false, said: `no ring of at most ${edges} open edges can be closed` })
+    return good({
+      changed: true,
+      said: `${formatCount(holes)} ${holes === 1 ? 'hole' : 'holes'} filled with ${formatCount(triangles)} triangles`,
+    })
   },
 })
 
-/** What closes one ring: its points in order (xyz), the vertices of the primitive that they are or are made from, three places in the ring for each triangle, which way it looks. */
-interface Cover { owner: PlacedPrimitive; points: Float32Array; vertices: number[]; triangles: number[]; normal: [number, number, number]; carriesOn: boolean }
+/**
+ * What closes one ring: its points in order (xyz), the vertices of the primitive that they are or are made
+ * from, three places in the ring for each triangle, which way it looks.
+ */
+interface Cover {
+  owner: PlacedPrimitive
+  points: Float32Array
+  vertices: number[]
+  triangles: number[]
+  normal: [number, number, number]
+  carriesOn: boolean
+}
 
 function coversOf(placed: PlacedMesh, edges: number): Cover[] {
   const corners = cornersOf(placed)
@@ -49,13 +69,24 @@ function coversOf(placed: PlacedMesh, edges: number): Cover[] {
 function coverOf(placed: PlacedMesh, ring: readonly number[]): Cover | null {
   // The cover runs against the triangles around it
   const places = [...ring].reverse().map((corner) => cornerPlace(placed, corner))
-  const points = Float32Array.from(places.flatMap(({ owner, vertex }) => [...owner.view.positions.subarray(vertex * 3, vertex * 3 + 3)]))
+  const points = Float32Array.from(
+    places.flatMap(({ owner, vertex }) => [...owner.view.positions.subarray(vertex * 3, vertex * 3 + 3)]),
+  )
   const normal = ringNormal(points)
   if (!normal) return null
   const owner = mostFrequent(places.map((p) => p.owner))
   const own = places.map((p) => (p.owner === owner ? p.vertex : null))
-  const vertices = own.map((vertex, i) => vertex ?? own.slice(i).find((v) => v !== null) ?? own.find((v) => v !== null)!)
-  return { owner, points, vertices, triangles: fillRing(points), normal, carriesOn: own.every((v) => v !== null) && looksAlong(owner, vertices, normal) }
+  const vertices = own.map(
+    (vertex, i) => vertex ?? own.slice(i).find((v) => v !== null) ?? own.find((v) => v !== null)!,
+  )
+  return {
+    owner,
+    points,
+    vertices,
+    triangles: fillRing(points),
+    normal,
+    carriesOn: own.every((v) => v !== null) && looksAlong(owner, vertices, normal),
+  }
 }
 
 function cornerPlace({ primitives }: PlacedMesh, corner: number): { owner: PlacedPrimitive; vertex: number } {
@@ -68,21 +99,35 @@ function cornerPlace({ primitives }: PlacedMesh, corner: number): { owner: Place
   throw new RangeError(`corner ${corner} is of no primitive`)
 }
 
-const mostFrequent = <T>(list: readonly T[]): T => [...list].sort((a, b) => list.filter((x) => x === b).length - list.filter((x) => x === a).length)[0]!
+const mostFrequent = <T>(list: readonly T[]): T =>
+  [...list].sort((a, b) => list.filter((x) => x === b).length - list.filter((x) => x === a).length)[0]!
 
 /** Normals of a smooth surface differ from its cover's by less than this. */
 const ALONG = Math.cos(Math.PI / 4)
 
-function looksAlong({ primitive }: PlacedPrimitive, vertices: readonly number[], normal: readonly number[]): boolean {
+function looksAlong(
+  { primitive }: PlacedPrimitive,
+  vertices: readonly number[],
+  normal: readonly number[],
+): boolean {
   const accessor = primitive.getAttribute('NORMAL')
   if (!accessor) return true
   const normals = floatsOf(accessor)
-  return vertices.every((v) => normals[v * 3]! * normal[0]! + normals[v * 3 + 1]! * normal[1]! + normals[v * 3 + 2]! * normal[2]! >= ALONG)
+  return vertices.every(
+    (v) =>
+      normals[v * 3]! * normal[0]! + normals[v * 3 + 1]! * normal[1]! + normals[v * 3 + 2]! * normal[2]! >=
+      ALONG,
+  )
 }
 
-/** Normal of a polygon that need not be flat (Newell; Sutherland, Sproull and Schumacker 1974); null when it has no area. */
+/**
+ * Normal of a polygon that need not be flat (Newell; Sutherland, Sproull and Schumacker 1974); null when it
+ * has no area.
+ */
 function ringNormal(p: Float32Array): [number, number, number] | null {
-  let x = 0, y = 0, z = 0
+  let x = 0,
+    y = 0,
+    z = 0
   for (let i = 0; i < p.length; i += 3) {
     const n = (i + 3) % p.length
     x += (p[i + 1]! - p[n + 1]!) * (p[i + 2]! + p[n + 2]!)
@@ -99,10 +144,20 @@ function groupByPrimitive(covers: readonly Cover[]): Map<PlacedPrimitive, Cover[
   return groups
 }
 
-/** Puts covers behind the triangles of a primitive; those with a normal of their own get vertices of their own. Edits in place; returns how many triangles came. */
-function addCovers(document: Document, primitive: PlacedPrimitive['primitive'], indices: Uint32Array, covers: readonly Cover[]): number {
+/**
+ * Puts covers behind the triangles of a primitive; those with a normal of their own get vertices of their
+ * own. Edits in place; returns how many triangles came.
+ */
+function addCovers(
+  document: Document,
+  primitive: PlacedPrimitive['primitive'],
+  indices: Uint32Array,
+  covers: readonly Cover[],
+): number {
   const count = primitive.getAttribute('POSITION')!.getCount()
-  const source = [...Array(count).keys()], added: number[] = [], apart: { from: number; cover: Cover }[] = []
+  const source = [...Array(count).keys()],
+    added: number[] = [],
+    apart: { from: number; cover: Cover }[] = []
   for (const cover of covers) {
     if (!cover.carriesOn) apart.push({ from: source.length, cover })
     const first = source.length
@@ -111,14 +166,33 @@ function addCovers(document: Document, primitive: PlacedPrimitive['primitive'], 
   }
   if (apart.length > 0) {
     gatherVertices(primitive, Uint32Array.from(source))
-    overwrite(document, primitive, 'POSITION', apart.map(({ from, cover }) => ({ from, values: cover.points })))
-    if (primitive.getAttribute('NORMAL')) overwrite(document, primitive, 'NORMAL', apart.map(({ from, cover }) => ({ from, values: Float32Array.from(cover.vertices.flatMap(() => cover.normal)) })))
+    overwrite(
+      document,
+      primitive,
+      'POSITION',
+      apart.map(({ from, cover }) => ({ from, values: cover.points })),
+    )
+    if (primitive.getAttribute('NORMAL'))
+      overwrite(
+        document,
+        primitive,
+        'NORMAL',
+        apart.map(({ from, cover }) => ({
+          from,
+          values: Float32Array.from(cover.vertices.flatMap(() => cover.normal)),
+        })),
+      )
   }
   setTriangles(document, primitive, Uint32Array.from([...indices, ...added]))
   return added.length / 3
 }
 
-function overwrite(document: Document, primitive: PlacedPrimitive['primitive'], semantic: 'POSITION' | 'NORMAL', pieces: readonly { from: number; values: Float32Array }[]): void {
+function overwrite(
+  document: Document,
+  primitive: PlacedPrimitive['primitive'],
+  semantic: 'POSITION' | 'NORMAL',
+  pieces: readonly { from: number; values: Float32Array }[],
+): void {
   const values = floatsOf(primitive.getAttribute(semantic)!).slice()
   for (const { from, values: own } of pieces) values.set(own, from * 3)
   setFloats(document, primitive, semantic, values, 'VEC3')

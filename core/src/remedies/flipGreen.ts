@@ -7,7 +7,8 @@ import { openTexture, rewritePixels } from './textureSteps'
 export const flipGreen = defineRemedy({
   id: 'colour/flip-green',
   title: 'Turn green',
-  about: 'Turns the green channel of a normal map: each value becomes full minus itself, at the depth of the file. Done twice it changes nothing.',
+  about:
+    'Turns the green channel of a normal map: each value becomes full minus itself, at the depth of the file. Done twice it changes nothing.',
   options: z.strictObject({ texture: z.string().describe('name of the normal map') }),
   async apply(work, { texture: name }, ports) {
     const opened = openTexture(work, name)

@@ -9,7 +9,8 @@ import { openTexture, replaceBytes, rewritePixels } from './textureSteps'
 export const invert = defineRemedy({
   id: 'colour/invert',
   title: 'Invert',
-  about: 'Turns values upside down: v becomes full minus v, in all colour channels or in one. With “becomes” the file says what it carries from then on. Done twice the values are as before.',
+  about:
+    'Turns values upside down: v becomes full minus v, in all colour channels or in one. With “becomes” the file says what it carries from then on. Done twice the values are as before.',
   options: z.strictObject({
     texture: z.string().describe('name of the texture'),
     channel: z.enum(['all', 'R', 'G', 'B', 'A']).default('all').describe('which channel'),
@@ -21,11 +22,16 @@ export const invert = defineRemedy({
     const { texture, header } = opened.value
     const at = ['R', 'G', 'B', 'A'].indexOf(channel)
     if (at >= header.channels) return good({ changed: false, said: `${name} has no channel ${channel}` })
-    const rewritten = await rewritePixels(texture, ports, (pixels) => (at < 0 ? invertPixels(pixels) : flipChannel(pixels, at)))
+    const rewritten = await rewritePixels(texture, ports, (pixels) =>
+      at < 0 ? invertPixels(pixels) : flipChannel(pixels, at),
+    )
     if (!rewritten.ok) return rewritten
     const marked = becomes ? withPngRole(texture.bytes, becomes) : good(texture.bytes)
     if (!marked.ok) return marked
     replaceBytes(texture, marked.value)
-    return good({ changed: true, said: `${channel === 'all' ? 'all of' : `channel ${channel} of`} ${texture.name} is inverted` })
+    return good({
+      changed: true,
+      said: `${channel === 'all' ? 'all of' : `channel ${channel} of`} ${texture.name} is inverted`,
+    })
   },
 })

@@ -10,7 +10,8 @@ import { meshesAt, setFloats } from './meshWork'
 export const limitInfluences = defineRemedy({
   id: 'mesh/limit-influences',
   title: 'Limit the bones a vertex follows',
-  about: 'Keeps the strongest weights of each vertex and makes them add up to 1. A vertex that follows no bone is left alone; points and bones are not touched.',
+  about:
+    'Keeps the strongest weights of each vertex and makes them add up to 1. A vertex that follows no bone is left alone; points and bones are not touched.',
   options: z.strictObject({
     node: z.string().nullable().default(null).describe('path of one node; null: everywhere'),
     most: z.int().min(1).max(16).default(4).describe('bones that one vertex may follow'),
@@ -18,8 +19,15 @@ export const limitInfluences = defineRemedy({
   async apply(work, { node: path, most }) {
     if (!work.document) return good({ changed: false, said: 'a texture set has no weights' })
     let changed = 0
-    for (const { mesh } of meshesAt(work, path)) for (const primitive of mesh.listPrimitives()) changed += limitPrimitive(work.document, primitive, most)
-    return good({ changed: changed > 0, said: changed > 0 ? `the weights of ${formatCount(changed)} vertices changed` : 'all weights are within the limit' })
+    for (const { mesh } of meshesAt(work, path))
+      for (const primitive of mesh.listPrimitives()) changed += limitPrimitive(work.document, primitive, most)
+    return good({
+      changed: changed > 0,
+      said:
+        changed > 0
+          ? `the weights of ${formatCount(changed)} vertices changed`
+          : 'all weights are within the limit',
+    })
   },
 })
 
@@ -30,10 +38,15 @@ function limitPrimitive(document: Document, primitive: Primitive, most: number):
   const joints = weights.map((_, n) => floatsOf(primitive.getAttribute(`JOINTS_${n}`)!))
   const vertices = Math.floor(weights[0]!.length / 4)
   const sets = Math.min(weights.length, Math.ceil(most / 4))
-  const newWeights = Array.from({ length: sets }, () => new Float32Array(vertices * 4)), newJoints = Array.from({ length: sets }, () => new Uint16Array(vertices * 4))
+  const newWeights = Array.from({ length: sets }, () => new Float32Array(vertices * 4)),
+    newJoints = Array.from({ length: sets }, () => new Uint16Array(vertices * 4))
   let changed = 0
   for (let v = 0; v < vertices; v++) {
-    const pairs = weights.flatMap((set, n) => [0, 1, 2, 3].map((i) => ({ weight: set[v * 4 + i] ?? 0, joint: joints[n]![v * 4 + i] ?? 0 }))).filter((p) => p.weight > 0)
+    const pairs = weights
+      .flatMap((set, n) =>
+        [0, 1, 2, 3].map((i) => ({ weight: set[v * 4 + i] ?? 0, joint: joints[n]![v * 4 + i] ?? 0 })),
+      )
+      .filter((p) => p.weight > 0)
     const sum = pairs.reduce((all, p) => all + p.weight, 0)
     if (pairs.length > most || (pairs.length > 0 && Math.abs(sum - 1) > 1e-3)) changed++
     const kept = pairs.sort((a, b) => b.weight - a.weight).slice(0, most)
@@ -46,7 +59,10 @@ function limitPrimitive(document: Document, primitive: Primitive, most: number):
   if (changed === 0) return 0
   for (let n = 0; n < weights.length; n++) {
     const joint = primitive.getAttribute(`JOINTS_${n}`)!
-    primitive.setAttribute(`JOINTS_${n}`, n < sets ? joint.clone().setNormalized(false).setArray(newJoints[n]!) : null)
+    primitive.setAttribute(
+      `JOINTS_${n}`,
+      n < sets ? joint.clone().setNormalized(false).setArray(newJoints[n]!) : null,
+    )
     if (n < sets) setFloats(document, primitive, `WEIGHTS_${n}`, newWeights[n]!, 'VEC4')
     else primitive.setAttribute(`WEIGHTS_${n}`, null)
   }

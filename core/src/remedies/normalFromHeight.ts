@@ -7,10 +7,16 @@ import { openTexture, rewritePixels, stateNormal } from './textureSteps'
 export const heightToNormal = defineRemedy({
   id: 'colour/normal-from-height',
   title: 'Normal map from height',
-  about: 'Makes a normal map of a grey height map: 3 × 3 Sobel slopes times the strength. The file says that it is a normal map afterwards.',
+  about:
+    'Makes a normal map of a grey height map: 3 × 3 Sobel slopes times the strength. The file says that it is a normal map afterwards.',
   options: z.strictObject({
     texture: z.string().describe('name of the texture'),
-    strength: z.number().positive().max(1000).default(4).describe('slope of a step from black to white over one texel'),
+    strength: z
+      .number()
+      .positive()
+      .max(1000)
+      .default(4)
+      .describe('slope of a step from black to white over one texel'),
     edge: z.enum(['wrap', 'clamp']).default('wrap').describe('where the map ends'),
     green: z.enum(['up', 'down']).default('up').describe('the way that green points'),
   }),
@@ -18,7 +24,9 @@ export const heightToNormal = defineRemedy({
     const opened = openTexture(work, name)
     if (!opened.ok) return opened
     const { texture } = opened.value
-    const rewritten = await rewritePixels(texture, ports, (pixels) => normalFromHeight(pixels, { strength, edge, green }))
+    const rewritten = await rewritePixels(texture, ports, (pixels) =>
+      normalFromHeight(pixels, { strength, edge, green }),
+    )
     if (!rewritten.ok) return rewritten
     const stated = stateNormal(texture)
     if (!stated.ok) return stated

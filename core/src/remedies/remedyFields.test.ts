@@ -3,15 +3,30 @@ import type { RemedyField } from '@stern-gate/contract'
 import { remedies } from './index'
 import { remedyInfo } from './remedyFields'
 
-const sample: Record<RemedyField['kind'], string | number | boolean> = { text: 'x', number: 2, whole: 2, switch: true, choice: '', node: 'hull', slot: 'wood', texture: 'wood.png', clip: 'open', missing: 'old.png' }
+const sample: Record<RemedyField['kind'], string | number | boolean> = {
+  text: 'x',
+  number: 2,
+  whole: 2,
+  switch: true,
+  choice: '',
+  node: 'hull',
+  slot: 'wood',
+  texture: 'wood.png',
+  clip: 'open',
+  missing: 'old.png',
+}
 
 describe.each(remedies.map((r) => [r.id, r] as const))('the fields of %s', (_, remedy) => {
   const { fields } = remedyInfo(remedy)
   it('are all explained, and filled in they are what the remedy takes', () => {
     for (const field of fields) expect(field.about.length, field.name).toBeGreaterThan(3)
-    const filled = Object.fromEntries(fields.map((f) => [f.name, f.default ?? f.choices?.[0] ?? sample[f.kind]]))
+    const filled = Object.fromEntries(
+      fields.map((f) => [f.name, f.default ?? f.choices?.[0] ?? sample[f.kind]]),
+    )
     expect(remedy.options.safeParse(filled).error).toBeUndefined()
-    const needed = Object.fromEntries(fields.filter((f) => f.default === undefined).map((f) => [f.name, filled[f.name]]))
+    const needed = Object.fromEntries(
+      fields.filter((f) => f.default === undefined).map((f) => [f.name, filled[f.name]]),
+    )
     expect(remedy.options.safeParse(needed).error).toBeUndefined()
   })
 })
@@ -19,7 +34,30 @@ describe.each(remedies.map((r) => [r.id, r] as const))('the fields of %s', (_, r
 describe('fields', () => {
   it('carry choices, limits and whether they may be left out', () => {
     const of = (id: string) => remedyInfo(remedies.find((r) => r.id === id)!).fields
-    expect(of('mesh/weld')).toEqual([{ name: 'node', about: 'path of one node; null: everywhere', kind: 'node', default: null, optional: true }, { name: 'distance', about: 'metres in the world', kind: 'number', default: 0.0001, optional: false, min: 0, max: 1000 }])
-    expect(of('colour/set-space')[1]).toEqual({ name: 'space', about: 'space to state in the file', kind: 'choice', choices: ['srgb', 'linear'], optional: false })
+    expect(of('mesh/weld')).toEqual([
+      {
+        name: 'node',
+        about: 'path of one node; null: everywhere',
+        kind: 'node',
+        default: null,
+        optional: true,
+      },
+      {
+        name: 'distance',
+        about: 'metres in the world',
+        kind: 'number',
+        default: 0.0001,
+        optional: false,
+        min: 0,
+        max: 1000,
+      },
+    ])
+    expect(of('colour/set-space')[1]).toEqual({
+      name: 'space',
+      about: 'space to state in the file',
+      kind: 'choice',
+      choices: ['srgb', 'linear'],
+      optional: false,
+    })
   })
 })

@@ -7,10 +7,25 @@ export function remedyInfo(remedy: Remedy): RemedyInfo {
   const station = stations.find((s) => remedy.id.startsWith(`${s}/`))
   invariant(station, `remedy ${remedy.id} stands at no station`)
   const schema = z.toJSONSchema(remedy.options, { io: 'input' }) as { properties?: Record<string, JsonField> }
-  return { id: remedy.id, station, title: remedy.title, about: remedy.about, fields: Object.entries(schema.properties ?? {}).map(([name, field]) => fieldOf(name, field)) }
+  return {
+    id: remedy.id,
+    station,
+    title: remedy.title,
+    about: remedy.about,
+    fields: Object.entries(schema.properties ?? {}).map(([name, field]) => fieldOf(name, field)),
+  }
 }
 
-interface JsonField { type?: string | string[]; enum?: string[]; anyOf?: JsonField[]; description?: string; default?: string | number | boolean | null; minimum?: number; maximum?: number; exclusiveMinimum?: number }
+interface JsonField {
+  type?: string | string[]
+  enum?: string[]
+  anyOf?: JsonField[]
+  description?: string
+  default?: string | number | boolean | null
+  minimum?: number
+  maximum?: number
+  exclusiveMinimum?: number
+}
 
 function fieldOf(name: string, field: JsonField): RemedyField {
   const types = [...[field.type ?? []].flat(), ...(field.anyOf ?? []).flatMap((f) => f.type ?? [])]
@@ -18,7 +33,15 @@ function fieldOf(name: string, field: JsonField): RemedyField {
   return {
     name,
     about: field.description ?? '',
-    kind: choices ? 'choice' : types.includes('boolean') ? 'switch' : types.includes('integer') ? 'whole' : types.includes('number') ? 'number' : (things[name] ?? 'text'),
+    kind: choices
+      ? 'choice'
+      : types.includes('boolean')
+        ? 'switch'
+        : types.includes('integer')
+          ? 'whole'
+          : types.includes('number')
+            ? 'number'
+            : (things[name] ?? 'text'),
     ...(choices ? { choices } : {}),
     ...(field.default !== undefined ? { default: field.default } : {}),
     optional: types.includes('null'),
@@ -28,4 +51,11 @@ function fieldOf(name: string, field: JsonField): RemedyField {
 }
 
 /** Fields that name something of the asset. */
-const things: Record<string, RemedyField['kind']> = { node: 'node', slot: 'slot', keep: 'slot', texture: 'texture', clip: 'clip', asked: 'missing' }
+const things: Record<string, RemedyField['kind']> = {
+  node: 'node',
+  slot: 'slot',
+  keep: 'slot',
+  texture: 'texture',
+  clip: 'clip',
+  asked: 'missing',
+}

@@ -6,7 +6,15 @@ import { slotNames } from '../scene/slotNames'
 import { defineRemedy, type RemedyResult } from './defineRemedy'
 import { findTexture, type Work } from './work'
 
-const safeName = z.string().min(1).max(120).regex(/^[^/\\:*?"<>|]+$/, 'a name holds no separators').refine((n) => !/^\.|[. ]$|\p{Cc}/u.test(n), 'a name neither begins with a dot nor ends with a dot or space')
+const safeName = z
+  .string()
+  .min(1)
+  .max(120)
+  .regex(/^[^/\\:*?"<>|]+$/, 'a name holds no separators')
+  .refine(
+    (n) => !/^\.|[. ]$|\p{Cc}/u.test(n),
+    'a name neither begins with a dot nor ends with a dot or space',
+  )
 
 const options = z.strictObject({
   what: z.enum(['asset', 'node', 'texture', 'slot', 'clip']).describe('kind of thing'),
@@ -18,13 +26,16 @@ type RenameOptions = z.infer<typeof options>
 export const rename = defineRemedy({
   id: 'names/rename',
   title: 'Rename',
-  about: 'Gives one thing a new name; every reference to it follows. Renaming the asset takes its levels, collision meshes and textures along where they carry its name.',
+  about:
+    'Gives one thing a new name; every reference to it follows. Renaming the asset takes its levels, collision meshes and textures along where they carry its name.',
   options,
   apply: async (work, o) => renamers[o.what](work, o),
 })
 
-const done = (o: RenameOptions, along = 0): Outcome<RemedyResult> => good({ changed: true, said: `${o.from} is now ${o.to}${along ? `, ${along} more names followed` : ''}` })
-const nothing = (o: RenameOptions): Outcome<RemedyResult> => good({ changed: false, said: `no ${o.what} is called ${o.from}` })
+const done = (o: RenameOptions, along = 0): Outcome<RemedyResult> =>
+  good({ changed: true, said: `${o.from} is now ${o.to}${along ? `, ${along} more names followed` : ''}` })
+const nothing = (o: RenameOptions): Outcome<RemedyResult> =>
+  good({ changed: false, said: `no ${o.what} is called ${o.from}` })
 
 const renamers: Record<RenameOptions['what'], (work: Work, o: RenameOptions) => Outcome<RemedyResult>> = {
   asset: (work, o) => {
@@ -44,13 +55,18 @@ const renamers: Record<RenameOptions['what'], (work: Work, o: RenameOptions) => 
     return renameTexture(work, o.from, o.to)
   },
   slot: (work, o) => {
-    const slot = work.document ? [...slotNames(work.document)].find(([, name]) => name === o.from)?.[0] : undefined
+    const slot = work.document
+      ? [...slotNames(work.document)].find(([, name]) => name === o.from)?.[0]
+      : undefined
     if (!slot) return nothing(o)
     slot.setName(o.to)
     return done(o)
   },
   clip: (work, o) => {
-    const clip = work.document?.getRoot().listAnimations().find((c) => c.getName() === o.from)
+    const clip = work.document
+      ?.getRoot()
+      .listAnimations()
+      .find((c) => c.getName() === o.from)
     if (!clip) return nothing(o)
     clip.setName(o.to)
     return done(o)
@@ -62,7 +78,12 @@ function renameTexture(work: Work, from: string, to: string): Outcome<RemedyResu
   const name = to + (/\.[^.]+$/.exec(texture.name.replace(/#\d+$/, ''))?.[0] ?? '')
   if (name === texture.name) return good({ changed: false, said: `it is called ${name} already` })
   if (work.textures.some((t) => t !== texture && t.name.toLowerCase() === name.toLowerCase()))
-    return bad('remedy/name-taken', `Another texture of the asset is called ${name}.`, 'Choose another name.', { part: name })
+    return bad(
+      'remedy/name-taken',
+      `Another texture of the asset is called ${name}.`,
+      'Choose another name.',
+      { part: name },
+    )
   texture.aliases.push(texture.name)
   texture.name = name
   if (texture.path !== null) texture.path = texture.path.replace(/[^/]*$/, name)
@@ -88,4 +109,5 @@ function renameAlong(work: Work, o: RenameOptions): number {
   return count
 }
 
-const withStem = (path: string, stem: string): string => path.replace(/[^/]*?(\.[^./]+)?$/, (_, extension: string | undefined) => stem + (extension ?? ''))
+const withStem = (path: string, stem: string): string =>
+  path.replace(/[^/]*?(\.[^./]+)?$/, (_, extension: string | undefined) => stem + (extension ?? ''))

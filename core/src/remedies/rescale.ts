@@ -7,8 +7,11 @@ import { defineRemedy } from './defineRemedy'
 export const rescale = defineRemedy({
   id: 'scale/rescale',
   title: 'Scale',
-  about: 'Scales the whole asset about the origin: points, node positions, skins, clips, lights and cameras. Node scales stay as they are.',
-  options: z.strictObject({ factor: z.number().positive().min(1e-6).max(1e6).describe('new size over old size') }),
+  about:
+    'Scales the whole asset about the origin: points, node positions, skins, clips, lights and cameras. Node scales stay as they are.',
+  options: z.strictObject({
+    factor: z.number().positive().min(1e-6).max(1e6).describe('new size over old size'),
+  }),
   async apply(work, { factor }) {
     if (!work.document) return good({ changed: false, said: 'a texture set has no size in metres' })
     if (factor === 1) return good({ changed: false, said: 'a factor of 1 changes nothing' })
@@ -17,7 +20,10 @@ export const rescale = defineRemedy({
   },
 })
 
-/** Edits in place. A similarity about the origin: with points and translations times f and rotations and scales kept, each world position becomes f times itself. */
+/**
+ * Edits in place. A similarity about the origin: with points and translations times f and rotations and
+ * scales kept, each world position becomes f times itself.
+ */
 export function rescaleDocument(document: Document, factor: number): void {
   const root = document.getRoot()
   const lengths = new Set<Accessor>()
@@ -33,8 +39,10 @@ export function rescaleDocument(document: Document, factor: number): void {
       if (channel.getTargetPath() === 'translation' && output) lengths.add(output)
     }
   for (const accessor of lengths) scaleAccessor(accessor, factor)
-  for (const node of root.listNodes()) node.setTranslation(node.getTranslation().map((v) => v * factor) as [number, number, number])
-  for (const matrices of new Set(root.listSkins().map((s) => s.getInverseBindMatrices()))) if (matrices) scaleMatrixTranslations(matrices, factor)
+  for (const node of root.listNodes())
+    node.setTranslation(node.getTranslation().map((v) => v * factor) as [number, number, number])
+  for (const matrices of new Set(root.listSkins().map((s) => s.getInverseBindMatrices())))
+    if (matrices) scaleMatrixTranslations(matrices, factor)
   for (const camera of root.listCameras()) {
     camera.setZNear(camera.getZNear() * factor)
     if (camera.getZFar() !== null) camera.setZFar(camera.getZFar()! * factor)
@@ -54,7 +62,14 @@ function scaleMatrixTranslations(accessor: Accessor, factor: number): void {
   accessor.setArray(values)
 }
 
-interface Reach { getRange?: () => number | null; setRange?: (v: number) => void; getThicknessFactor?: () => number; setThicknessFactor?: (v: number) => void; getAttenuationDistance?: () => number; setAttenuationDistance?: (v: number) => void }
+interface Reach {
+  getRange?: () => number | null
+  setRange?: (v: number) => void
+  getThicknessFactor?: () => number
+  setThicknessFactor?: (v: number) => void
+  getAttenuationDistance?: () => number
+  setAttenuationDistance?: (v: number) => void
+}
 
 /** Lengths that extensions carry: the reach of lights, the thickness of volumes. */
 function scaleExtensions(document: Document, factor: number): void {
@@ -65,6 +80,7 @@ function scaleExtensions(document: Document, factor: number): void {
     if (typeof range === 'number') reach.setRange?.(range * factor)
     if (reach.getThicknessFactor) reach.setThicknessFactor?.(reach.getThicknessFactor() * factor)
     const distance = reach.getAttenuationDistance?.()
-    if (typeof distance === 'number' && Number.isFinite(distance)) reach.setAttenuationDistance?.(distance * factor)
+    if (typeof distance === 'number' && Number.isFinite(distance))
+      reach.setAttenuationDistance?.(distance * factor)
   }
 }

@@ -7,7 +7,8 @@ import { asPng, openTexture, replaceBytes } from './textureSteps'
 export const setSpace = defineRemedy({
   id: 'colour/set-space',
   title: 'Set the colour space',
-  about: 'Writes what the file says about its colour space. The stored values stay as they are; a PNG keeps its picture data byte for byte, JPEG and WebP become PNG.',
+  about:
+    'Writes what the file says about its colour space. The stored values stay as they are; a PNG keeps its picture data byte for byte, JPEG and WebP become PNG.',
   options: z.strictObject({
     texture: z.string().describe('name of the texture'),
     space: z.enum(['srgb', 'linear']).describe('space to state in the file'),

@@ -8,7 +8,8 @@ import { openTexture, rewritePixels } from './textureSteps'
 export const shrink = defineRemedy({
   id: 'colour/shrink',
   title: 'Shrink to a constant',
-  about: 'Makes a small texture of the mean value out of a flat one. A texture that is not flat is left alone.',
+  about:
+    'Makes a small texture of the mean value out of a flat one. A texture that is not flat is left alone.',
   options: z.strictObject({
     texture: z.string().describe('name of the texture'),
     side: z.int().min(1).max(64).default(4).describe('texels a side'),
@@ -18,9 +19,15 @@ export const shrink = defineRemedy({
     const opened = openTexture(work, name)
     if (!opened.ok) return opened
     const { texture, header } = opened.value
-    if (Math.max(header.width, header.height) <= side) return good({ changed: false, said: `${name} is that small already` })
-    const rewritten = await rewritePixels(texture, ports, (pixels) => (channelStatistics(pixels).every((c) => c.max - c.min <= spread) ? constantPixels(pixels, side) : null))
+    if (Math.max(header.width, header.height) <= side)
+      return good({ changed: false, said: `${name} is that small already` })
+    const rewritten = await rewritePixels(texture, ports, (pixels) =>
+      channelStatistics(pixels).every((c) => c.max - c.min <= spread) ? constantPixels(pixels, side) : null,
+    )
     if (!rewritten.ok) return rewritten
-    return good({ changed: rewritten.value, said: rewritten.value ? `${texture.name} is ${side} × ${side} texels` : `${name} is not flat` })
+    return good({
+      changed: rewritten.value,
+      said: rewritten.value ? `${texture.name} is ${side} × ${side} texels` : `${name} is not flat`,
+    })
   },
 })

@@ -11,11 +11,21 @@ import { findTexture, type Work, type WorkTexture } from './work'
 /** The texture that a step names, or why not. */
 export function textureOf(work: Work, name: string): Outcome<WorkTexture> {
   const texture = findTexture(work, name)
-  return texture ? good(texture) : bad('remedy/not-applicable', `The asset has no texture called ${name}.`, 'Choose one of its textures.', { part: name })
+  return texture
+    ? good(texture)
+    : bad(
+        'remedy/not-applicable',
+        `The asset has no texture called ${name}.`,
+        'Choose one of its textures.',
+        { part: name },
+      )
 }
 
 /** The texture that a step names with what its header says. */
-export function openTexture(work: Work, name: string): Outcome<{ texture: WorkTexture; header: TextureHeader }> {
+export function openTexture(
+  work: Work,
+  name: string,
+): Outcome<{ texture: WorkTexture; header: TextureHeader }> {
   const texture = textureOf(work, name)
   if (!texture.ok) return texture
   const header = readTextureHeader(texture.value.bytes, texture.value.name)
@@ -23,13 +33,23 @@ export function openTexture(work: Work, name: string): Outcome<{ texture: WorkTe
 }
 
 /**
- * Decodes, changes and writes a texture as PNG, keeping what its file says about colour. The name follows when the extension changes. Null
- * from `change` leaves the file as it is, byte for byte, and gives false.
+ * Decodes, changes and writes a texture as PNG, keeping what its file says about colour. The name follows
+ * when the extension changes. Null from `change` leaves the file as it is, byte for byte, and gives false.
  */
-export async function rewritePixels(texture: WorkTexture, ports: RemedyPorts, change: (pixels: Pixels) => Pixels | null): Promise<Outcome<boolean>> {
+export async function rewritePixels(
+  texture: WorkTexture,
+  ports: RemedyPorts,
+  change: (pixels: Pixels) => Pixels | null,
+): Promise<Outcome<boolean>> {
   const header = readTextureHeader(texture.bytes, texture.name)
   if (!header.ok) return atTexture(header, texture)
-  if (!canRewrite(header.value)) return bad('image/format-not-read', `What is stored in ${header.value.blockFormat ?? `${header.value.format.toUpperCase()} of ${header.value.depth} bit`} is not written anew.`, 'Deliver the picture that it was made from, as PNG.', { file: texture.name })
+  if (!canRewrite(header.value))
+    return bad(
+      'image/format-not-read',
+      `What is stored in ${header.value.blockFormat ?? `${header.value.format.toUpperCase()} of ${header.value.depth} bit`} is not written anew.`,
+      'Deliver the picture that it was made from, as PNG.',
+      { file: texture.name },
+    )
   const pixels = await ports.decode(texture.bytes, header.value)
   if (!pixels.ok) return atTexture(pixels, texture)
   const changed = change(pixels.value)
@@ -43,10 +63,18 @@ export async function rewritePixels(texture: WorkTexture, ports: RemedyPorts, ch
   return good(true)
 }
 
-const atTexture = (failed: { ok: false; fault: Parameters<typeof faultAt>[0] }, texture: WorkTexture) => ({ ok: false as const, fault: faultAt(failed.fault, { file: texture.name }) })
+const atTexture = (failed: { ok: false; fault: Parameters<typeof faultAt>[0] }, texture: WorkTexture) => ({
+  ok: false as const,
+  fault: faultAt(failed.fault, { file: texture.name }),
+})
 
 /** Makes a PNG of a texture that is none, so that what it says can be written into it. */
-export const asPng = async (texture: WorkTexture, header: TextureHeader, ports: RemedyPorts): Promise<Outcome<boolean>> => (header.format === 'png' ? good(false) : rewritePixels(texture, ports, (pixels) => pixels))
+export const asPng = async (
+  texture: WorkTexture,
+  header: TextureHeader,
+  ports: RemedyPorts,
+): Promise<Outcome<boolean>> =>
+  header.format === 'png' ? good(false) : rewritePixels(texture, ports, (pixels) => pixels)
 
 /** Writes into a PNG that it is a normal map, and so linear. */
 export function stateNormal(texture: WorkTexture): Outcome<true> {
@@ -69,11 +97,22 @@ export function replaceBytes(texture: WorkTexture, png: Uint8Array): void {
   for (const picture of texture.pictures) picture.setMimeType('image/png')
 }
 
-/** What the values of a texture stand for: by the slots that it feeds, by what its file says, by the last part of its name. */
+/**
+ * What the values of a texture stand for: by the slots that it feeds, by what its file says, by the last part
+ * of its name.
+ */
 export function meaningOf(work: Work, texture: WorkTexture, header: TextureHeader): Meaning {
   const slots = work.document?.getRoot().listMaterials() ?? []
-  const feeds = (get: (slot: (typeof slots)[number]) => unknown): boolean => slots.some((s) => texture.pictures.includes(get(s) as never))
+  const feeds = (get: (slot: (typeof slots)[number]) => unknown): boolean =>
+    slots.some((s) => texture.pictures.includes(get(s) as never))
   if (feeds((s) => s.getNormalTexture()) || header.statedRole === 'normal') return 'vectors'
-  if (feeds((s) => s.getBaseColorTexture()) || feeds((s) => s.getEmissiveTexture()) || header.colourSpace === 'srgb') return 'srgb'
-  return /[_\-. ](normal|normals|nrm|nml|nor)\b/i.test(texture.name.replace(/\.[^.]+$/, '')) ? 'vectors' : 'linear'
+  if (
+    feeds((s) => s.getBaseColorTexture()) ||
+    feeds((s) => s.getEmissiveTexture()) ||
+    header.colourSpace === 'srgb'
+  )
+    return 'srgb'
+  return /[_\-. ](normal|normals|nrm|nml|nor)\b/i.test(texture.name.replace(/\.[^.]+$/, ''))
+    ? 'vectors'
+    : 'linear'
 }

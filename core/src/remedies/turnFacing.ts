@@ -11,8 +11,11 @@ import { meshesAt, ownAttributes, setFloats, setTriangles } from './meshWork'
 export const turnFacing = defineRemedy({
   id: 'mesh/turn-facing',
   title: 'Turn faces outward',
-  about: 'Turns the winding of triangles that face inward or against the rest of their shell. Vertex normals that only turned triangles use are turned with them.',
-  options: z.strictObject({ node: z.string().nullable().default(null).describe('path of one node; null: everywhere') }),
+  about:
+    'Turns the winding of triangles that face inward or against the rest of their shell. Vertex normals that only turned triangles use are turned with them.',
+  options: z.strictObject({
+    node: z.string().nullable().default(null).describe('path of one node; null: everywhere'),
+  }),
   async apply(work, { node: path }) {
     if (!work.document) return good({ changed: false, said: 'a texture set has no faces' })
     let turned = 0
@@ -26,14 +29,20 @@ export const turnFacing = defineRemedy({
         from += count
       }
     }
-    return good({ changed: turned > 0, said: turned > 0 ? `${formatCount(turned)} triangles turned` : 'every face looks outward' })
+    return good({
+      changed: turned > 0,
+      said: turned > 0 ? `${formatCount(turned)} triangles turned` : 'every face looks outward',
+    })
   },
 })
 
 function turnTriangles(document: Document, primitive: Primitive, flags: Uint8Array): number {
   const view = primitiveView(primitive)
-  const indices = view.indices.slice(), normal = primitive.getAttribute('NORMAL'), vertices = view.positions.length / 3
-  const firstTurned = new Int32Array(vertices).fill(-1), keeps = new Uint8Array(vertices)
+  const indices = view.indices.slice(),
+    normal = primitive.getAttribute('NORMAL'),
+    vertices = view.positions.length / 3
+  const firstTurned = new Int32Array(vertices).fill(-1),
+    keeps = new Uint8Array(vertices)
   let turned = 0
   for (let t = 0; t < flags.length; t++) {
     const [a, b, c] = [indices[t * 3]!, indices[t * 3 + 1]!, indices[t * 3 + 2]!]
@@ -51,7 +60,9 @@ function turnTriangles(document: Document, primitive: Primitive, flags: Uint8Arr
   if (normal) {
     const values = floatsOf(normal).slice()
     // Normals that agreed with the old facing turn with it; those that were right all along stay
-    for (let v = 0; v < vertices; v++) if (firstTurned[v]! >= 0 && !keeps[v] && agreesWithFace(v, firstTurned[v]!, values, view)) for (let i = 0; i < 3; i++) values[v * 3 + i] = -values[v * 3 + i]!
+    for (let v = 0; v < vertices; v++)
+      if (firstTurned[v]! >= 0 && !keeps[v] && agreesWithFace(v, firstTurned[v]!, values, view))
+        for (let i = 0; i < 3; i++) values[v * 3 + i] = -values[v * 3 + i]!
     setFloats(document, primitive, 'NORMAL', values, 'VEC3')
   }
   setTriangles(document, primitive, indices)
@@ -59,9 +70,23 @@ function turnTriangles(document: Document, primitive: Primitive, flags: Uint8Arr
 }
 
 /** Whether a vertex normal points to the side that a triangle faced before it was turned. */
-function agreesWithFace(vertex: number, triangle: number, normals: Float32Array, { positions, indices }: PrimitiveView): boolean {
+function agreesWithFace(
+  vertex: number,
+  triangle: number,
+  normals: Float32Array,
+  { positions, indices }: PrimitiveView,
+): boolean {
   const [a, b, c] = [0, 1, 2].map((i) => indices[triangle * 3 + i]! * 3) as [number, number, number]
-  const ux = positions[b]! - positions[a]!, uy = positions[b + 1]! - positions[a + 1]!, uz = positions[b + 2]! - positions[a + 2]!
-  const vx = positions[c]! - positions[a]!, vy = positions[c + 1]! - positions[a + 1]!, vz = positions[c + 2]! - positions[a + 2]!
-  return (uy * vz - uz * vy) * normals[vertex * 3]! + (uz * vx - ux * vz) * normals[vertex * 3 + 1]! + (ux * vy - uy * vx) * normals[vertex * 3 + 2]! > 0
+  const ux = positions[b]! - positions[a]!,
+    uy = positions[b + 1]! - positions[a + 1]!,
+    uz = positions[b + 2]! - positions[a + 2]!
+  const vx = positions[c]! - positions[a]!,
+    vy = positions[c + 1]! - positions[a + 1]!,
+    vz = positions[c + 2]! - positions[a + 2]!
+  return (
+    (uy * vz - uz * vy) * normals[vertex * 3]! +
+      (uz * vx - ux * vz) * normals[vertex * 3 + 1]! +
+      (ux * vy - uy * vx) * normals[vertex * 3 + 2]! >
+    0
+  )
 }

@@ -15,31 +15,53 @@ import { joinVertices, meshesAt, setFloats, trianglePrimitives } from './meshWor
 export const weld = defineRemedy({
   id: 'mesh/weld',
   title: 'Weld points',
-  about: 'Moves points within the distance onto one another, none further than that, and joins vertices that then agree in every attribute. Seams and hard edges stay: their vertices share a place but not their UVs or normals. Triangles that collapse go.',
+  about:
+    'Moves points within the distance onto one another, none further than that, and joins vertices that then agree in every attribute. Seams and hard edges stay: their vertices share a place but not their UVs or normals. Triangles that collapse go.',
   options: z.strictObject({
     node: z.string().nullable().default(null).describe('path of one node; null: everywhere'),
     distance: z.number().min(0).max(1000).default(0.0001).describe('metres in the world'),
   }),
   async apply(work, { node: path, distance }) {
     if (!work.document) return good({ changed: false, said: 'a texture set has no points' })
-    let moved = 0, joined = 0, gone = 0
+    let moved = 0,
+      joined = 0,
+      gone = 0
     for (const { node, mesh } of meshesAt(work, path)) {
       const primitives = trianglePrimitives(mesh)
-      moved += snap(work.document, primitives, joinFloats(primitives.map((p) => worldPositions(node, p, floatsOf(p.getAttribute('POSITION')!)))), distance)
+      moved += snap(
+        work.document,
+        primitives,
+        joinFloats(primitives.map((p) => worldPositions(node, p, floatsOf(p.getAttribute('POSITION')!)))),
+        distance,
+      )
       for (const primitive of primitives) {
         const { ids, count } = pointIds(floatsOf(primitive.getAttribute('POSITION')!))
-        const { rep, merged } = mergeVertices(ids, count, [...vertexAttributes(primitive), ...primitive.listTargets().flatMap(targetAttributes)])
+        const { rep, merged } = mergeVertices(ids, count, [
+          ...vertexAttributes(primitive),
+          ...primitive.listTargets().flatMap(targetAttributes),
+        ])
         joined += merged
         if (merged > 0) gone += joinVertices(work.document, primitive, rep)
       }
     }
     if (moved + joined === 0) return good({ changed: false, said: 'no points lie that near' })
-    return good({ changed: true, said: `${formatCount(joined)} vertices joined, ${formatCount(moved)} points moved${gone > 0 ? `, ${formatCount(gone)} triangles collapsed` : ''}` })
+    return good({
+      changed: true,
+      said: `${formatCount(joined)} vertices joined, ${formatCount(moved)} points moved${gone > 0 ? `, ${formatCount(gone)} triangles collapsed` : ''}`,
+    })
   },
 })
 
-/** Gives points that lie within the distance in the world the local place of the one they go to. Returns how many moved. */
-function snap(document: Document, primitives: readonly Primitive[], world: Float32Array, distance: number): number {
+/**
+ * Gives points that lie within the distance in the world the local place of the one they go to. Returns how
+ * many moved.
+ */
+function snap(
+  document: Document,
+  primitives: readonly Primitive[],
+  world: Float32Array,
+  distance: number,
+): number {
   const all = pointIds(world)
   const { rep, near } = nearPoints(placesOf(world, all), distance)
   if (near === 0) return 0
@@ -58,4 +80,9 @@ function snap(document: Document, primitives: readonly Primitive[], world: Float
   return near
 }
 
-const targetAttributes = (target: ReturnType<Primitive['listTargets']>[number]) => target.listSemantics().map((s) => ({ values: floatsOf(target.getAttribute(s)!), size: target.getAttribute(s)!.getElementSize(), tolerance: 1e-4 }))
+const targetAttributes = (target: ReturnType<Primitive['listTargets']>[number]) =>
+  target.listSemantics().map((s) => ({
+    values: floatsOf(target.getAttribute(s)!),
+    size: target.getAttribute(s)!.getElementSize(),
+    tolerance: 1e-4,
+  }))

@@ -33,14 +33,40 @@ export interface Work {
   missing: { picture: Texture; asked: string }[]
 }
 
-export interface SourceFile { path: string; part: 'mesh' | 'buffer' | 'texture'; bytes: Uint8Array }
+export interface SourceFile {
+  path: string
+  part: 'mesh' | 'buffer' | 'texture'
+  bytes: Uint8Array
+}
 
 /** Opens the files of an asset for mending. Faults: those of reading a mesh. */
-export async function openWork(name: string, kind: Work['kind'], main: string, files: readonly SourceFile[], more: MoreReaders = {}): Promise<Outcome<Work>> {
+export async function openWork(
+  name: string,
+  kind: Work['kind'],
+  main: string,
+  files: readonly SourceFile[],
+  more: MoreReaders = {},
+): Promise<Outcome<Work>> {
   const textures = files.filter((f) => f.part === 'texture')
   if (kind === 'texture-set') {
-    const names = textureNames([], textures.map((f) => f.path)).files
-    return good({ name, kind, path: null, document: null, missing: [], textures: textures.map((f, i) => ({ name: names[i]!, aliases: [], path: f.path, bytes: f.bytes, pictures: [] })) })
+    const names = textureNames(
+      [],
+      textures.map((f) => f.path),
+    ).files
+    return good({
+      name,
+      kind,
+      path: null,
+      document: null,
+      missing: [],
+      textures: textures.map((f, i) => ({
+        name: names[i]!,
+        aliases: [],
+        path: f.path,
+        bytes: f.bytes,
+        pictures: [],
+      })),
+    })
   }
   const opened = await openMesh(files, main, more)
   if (!opened.ok) return opened
@@ -55,18 +81,41 @@ export async function openWork(name: string, kind: Work['kind'], main: string, f
 }
 
 /** A mesh file that was read: its Document, and its pictures as they stand in the joined one. */
-interface Opened { document: Document; images: MeshImageSource[]; pictures: Texture[] }
-
-async function openMesh(files: readonly SourceFile[], path: string, more: MoreReaders): Promise<Outcome<Opened>> {
-  const paths = files.map((f) => f.path)
-  const find = (asked: string) => files.find((f) => f.path === resolveReference(asked, paths)?.path)?.bytes ?? null
-  const mesh = await openMeshFile(files.find((f) => f.path === path)?.bytes ?? new Uint8Array(0), path, find, more)
-  if (!mesh.ok) return mesh
-  const source = await readMesh(mesh.value.container, mesh.value.references, find, more.draco)
-  return source.ok ? good({ document: source.value.document, images: source.value.images, pictures: source.value.document.getRoot().listTextures() }) : source
+interface Opened {
+  document: Document
+  images: MeshImageSource[]
+  pictures: Texture[]
 }
 
-/** Puts a further mesh file under a node of its name into the main Document; slots of one name become one. Edits `target` in place. */
+async function openMesh(
+  files: readonly SourceFile[],
+  path: string,
+  more: MoreReaders,
+): Promise<Outcome<Opened>> {
+  const paths = files.map((f) => f.path)
+  const find = (asked: string) =>
+    files.find((f) => f.path === resolveReference(asked, paths)?.path)?.bytes ?? null
+  const mesh = await openMeshFile(
+    files.find((f) => f.path === path)?.bytes ?? new Uint8Array(0),
+    path,
+    find,
+    more,
+  )
+  if (!mesh.ok) return mesh
+  const source = await readMesh(mesh.value.container, mesh.value.references, find, more.draco)
+  return source.ok
+    ? good({
+        document: source.value.document,
+        images: source.value.images,
+        pictures: source.value.document.getRoot().listTextures(),
+      })
+    : source
+}
+
+/**
+ * Puts a further mesh file under a node of its name into the main Document; slots of one name become one.
+ * Edits `target` in place.
+ */
 function joinMesh(target: Document, other: Opened, holder: string): Opened {
   const own = target.getRoot().listMaterials()
   const roots = shownNodes(other.document)
@@ -77,28 +126,58 @@ function joinMesh(target: Document, other: Opened, holder: string): Opened {
   const scene = shownScene(target) ?? target.createScene()
   scene.addChild(node)
   for (const slot of other.document.getRoot().listMaterials()) {
-    const same = own.find((s) => s.getName() === slot.getName()), copy = map.get(slot) as Material
+    const same = own.find((s) => s.getName() === slot.getName()),
+      copy = map.get(slot) as Material
     if (!same) continue
-    for (const primitive of target.getRoot().listMeshes().flatMap((m) => m.listPrimitives())) if (primitive.getMaterial() === copy) primitive.setMaterial(same)
+    for (const primitive of target
+      .getRoot()
+      .listMeshes()
+      .flatMap((m) => m.listPrimitives()))
+      if (primitive.getMaterial() === copy) primitive.setMaterial(same)
     copy.dispose()
   }
   return { ...other, document: target, pictures: other.pictures.map((p) => map.get(p) as Texture) }
 }
 
 function assembleWork(sheets: readonly Opened[], main: string, textures: readonly SourceFile[]): Work {
-  const all = sheets.flatMap(({ images, pictures }) => images.map((image) => ({ ...image, picture: pictures[image.index]! })))
+  const all = sheets.flatMap(({ images, pictures }) =>
+    images.map((image) => ({ ...image, picture: pictures[image.index]! })),
+  )
   const embedded = all.filter((i) => i.bytes !== null)
   const texturePaths = textures.map((f) => f.path)
-  const names = textureNames(embedded.map((i) => i.name), texturePaths)
-  const pathOf = (asked: string | null) => (asked === null ? undefined : resolveReference(asked, texturePaths)?.path)
+  const names = textureNames(
+    embedded.map((i) => i.name),
+    texturePaths,
+  )
+  const pathOf = (asked: string | null) =>
+    asked === null ? undefined : resolveReference(asked, texturePaths)?.path
   return {
-    name: baseName(fileStem(main)), kind: 'mesh', document: sheets[0]!.document,
-    path: main.replace(/[^/]*$/, (file) => `${sheets.length > 1 ? baseName(fileStem(file)) : fileStem(file)}.glb`),
+    name: baseName(fileStem(main)),
+    kind: 'mesh',
+    document: sheets[0]!.document,
+    path: main.replace(
+      /[^/]*$/,
+      (file) => `${sheets.length > 1 ? baseName(fileStem(file)) : fileStem(file)}.glb`,
+    ),
     textures: [
-      ...embedded.map((image, i) => ({ name: names.embedded[i]!, aliases: [], path: null, bytes: image.bytes!, pictures: [image.picture] })),
-      ...textures.map((file, i) => ({ name: names.files[i]!, aliases: [], path: file.path, bytes: file.bytes, pictures: all.filter((m) => pathOf(m.asked) === file.path).map((m) => m.picture) })),
+      ...embedded.map((image, i) => ({
+        name: names.embedded[i]!,
+        aliases: [],
+        path: null,
+        bytes: image.bytes!,
+        pictures: [image.picture],
+      })),
+      ...textures.map((file, i) => ({
+        name: names.files[i]!,
+        aliases: [],
+        path: file.path,
+        bytes: file.bytes,
+        pictures: all.filter((m) => pathOf(m.asked) === file.path).map((m) => m.picture),
+      })),
     ],
-    missing: all.filter((i) => i.asked !== null && pathOf(i.asked) === undefined).map((i) => ({ picture: i.picture, asked: i.asked! })),
+    missing: all
+      .filter((i) => i.asked !== null && pathOf(i.asked) === undefined)
+      .map((i) => ({ picture: i.picture, asked: i.asked! })),
   }
 }
 

@@ -1,9 +1,16 @@
 import type { ClassFrom, Rulebook } from '@stern-gate/contract'
 import { nameWords } from './nameWords'
 
-/** The class of an asset and what gave it: a person's choice, a folder of its path, a word of its name, else the rulebook's default. */
-export function classOfAsset(rulebook: Rulebook, asset: { choice: string | null; path: string; name: string }): { className: string; from: ClassFrom } {
-  if (asset.choice !== null && asset.choice in rulebook.classes) return { className: asset.choice, from: 'choice' }
+/**
+ * The class of an asset and what gave it: a person's choice, a folder of its path, a word of its name, else
+ * the rulebook's default.
+ */
+export function classOfAsset(
+  rulebook: Rulebook,
+  asset: { choice: string | null; path: string; name: string },
+): { className: string; from: ClassFrom } {
+  if (asset.choice !== null && asset.choice in rulebook.classes)
+    return { className: asset.choice, from: 'choice' }
   const { folders, words, order } = indexOf(rulebook)
   // The folder nearest to the file counts first
   const path = asset.path.toLowerCase()
@@ -15,10 +22,16 @@ export function classOfAsset(rulebook: Rulebook, asset: { choice: string | null;
   // Where two words of a name speak for two classes, the one that stands first in the rulebook has it
   let first = Infinity
   for (const word of nameWords(asset.name)) first = Math.min(first, words.get(word) ?? Infinity)
-  return first < Infinity ? { className: order[first]!, from: 'name' } : { className: rulebook.defaultClass, from: 'default' }
+  return first < Infinity
+    ? { className: order[first]!, from: 'name' }
+    : { className: rulebook.defaultClass, from: 'default' }
 }
 
-interface ClassIndex { folders: ReadonlyMap<string, string>; words: ReadonlyMap<string, number>; order: readonly string[] }
+interface ClassIndex {
+  folders: ReadonlyMap<string, string>
+  words: ReadonlyMap<string, number>
+  order: readonly string[]
+}
 
 /** A rulebook is never edited in place. */
 const indices = new WeakMap<Rulebook, ClassIndex>()
@@ -26,7 +39,8 @@ const indices = new WeakMap<Rulebook, ClassIndex>()
 function indexOf(rulebook: Rulebook): ClassIndex {
   const known = indices.get(rulebook)
   if (known) return known
-  const folders = new Map<string, string>(), words = new Map<string, number>()
+  const folders = new Map<string, string>(),
+    words = new Map<string, number>()
   Object.entries(rulebook.classes).forEach(([name, { folders: own, words: ownWords }], place) => {
     for (const folder of [name, ...own]) if (!folders.has(folder)) folders.set(folder, name)
     for (const word of ownWords) if (!words.has(word)) words.set(word, place)

@@ -1,12 +1,54 @@
 import { remembered } from './remembered'
 
 /** Letters that have no decomposition into a base letter and a mark. */
-const letters: Record<string, string> = { ß: 'ss', æ: 'ae', Æ: 'ae', ø: 'o', Ø: 'o', œ: 'oe', Œ: 'oe', ł: 'l', Ł: 'l', đ: 'd', Đ: 'd', þ: 'th', ı: 'i' }
+const letters: Record<string, string> = {
+  ß: 'ss',
+  æ: 'ae',
+  Æ: 'ae',
+  ø: 'o',
+  Ø: 'o',
+  œ: 'oe',
+  Œ: 'oe',
+  ł: 'l',
+  Ł: 'l',
+  đ: 'd',
+  Đ: 'd',
+  þ: 'th',
+  ı: 'i',
+}
 
 /** Words that say nothing about the thing itself. */
-const emptyWords = new Set(['final', 'new', 'old', 'copy', 'untitled', 'unnamed', 'test', 'temp', 'tmp', 'export', 'exported', 'fixed', 'edit', 'mesh', 'model', 'object', 'obj', 'default', 'texture', 'tex', 'material', 'mat', 'image', 'img'])
+const emptyWords = new Set([
+  'final',
+  'new',
+  'old',
+  'copy',
+  'untitled',
+  'unnamed',
+  'test',
+  'temp',
+  'tmp',
+  'export',
+  'exported',
+  'fixed',
+  'edit',
+  'mesh',
+  'model',
+  'object',
+  'obj',
+  'default',
+  'texture',
+  'tex',
+  'material',
+  'mat',
+  'image',
+  'img',
+])
 
-/** Splits any name into small ASCII words: separators, camel case, marks taken off letters. Figures stay with their word. */
+/**
+ * Splits any name into small ASCII words: separators, camel case, marks taken off letters. Figures stay with
+ * their word.
+ */
 export const nameWords = (name: string): readonly string[] => wordsOfName(name).all
 
 /** Words that carry meaning: no empty words, no version numbers, no bare figures. */
@@ -24,15 +66,24 @@ function endsInFigure(word: string): boolean {
 }
 
 /** Small words of a name, and those that say something. */
-export interface NameWords { all: readonly string[]; meaningful: readonly string[] }
+export interface NameWords {
+  all: readonly string[]
+  meaningful: readonly string[]
+}
 
-/** Both at once. Several rules ask for the same names one after the other; more than those are not kept, for a long list is slower to ask than a name is to split. */
+/**
+ * Both at once. Several rules ask for the same names one after the other; more than those are not kept, for a
+ * long list is slower to ask than a name is to split.
+ */
 export const wordsOfName = remembered(256, (name): NameWords => {
   const all = smallWords(name) ?? anyWords(name)
   return { all, meaningful: all.every(isMeaningful) ? all : all.filter(isMeaningful) }
 })
 
-/** Words of a name of small ASCII letters, which most names are; null where there is anything else than those, figures and separators. */
+/**
+ * Words of a name of small ASCII letters, which most names are; null where there is anything else than those,
+ * figures and separators.
+ */
 function smallWords(name: string): string[] | null {
   const words: string[] = []
   let from = -1
@@ -49,8 +100,17 @@ function smallWords(name: string): string[] | null {
 }
 
 function anyWords(name: string): string[] {
-  const ascii = isAscii(name) ? name : [...name].map((c) => letters[c] ?? c).join('').normalize('NFKD').replace(/[\u0300-\u036f]/g, '')
-  const apart = ascii.replace(/([a-z0-9])([A-Z])/g, '$1 $2').replace(/([A-Z]+)([A-Z][a-z])/g, '$1 $2').toLowerCase()
+  const ascii = isAscii(name)
+    ? name
+    : [...name]
+        .map((c) => letters[c] ?? c)
+        .join('')
+        .normalize('NFKD')
+        .replace(/[\u0300-\u036f]/g, '')
+  const apart = ascii
+    .replace(/([a-z0-9])([A-Z])/g, '$1 $2')
+    .replace(/([A-Z]+)([A-Z][a-z])/g, '$1 $2')
+    .toLowerCase()
   return apart.match(/[a-z0-9]+/g) ?? []
 }
 

@@ -20,8 +20,9 @@ const DEFAULT_SHAPE = '[a-z0-9]+'
 export const LONGEST_NAME = 200
 
 /**
- * Compiles the pattern language to one anchored expression: literal text, `{part}`, `{part:a|b|c}`, `{part:[a-z]+}`, numbers `{n:#}` (any
- * digits) and `{n:##}` (just two), `[ … ]` for what may be left out. Faults: pattern/invalid with the position.
+ * Compiles the pattern language to one anchored expression: literal text, `{part}`, `{part:a|b|c}`,
+ * `{part:[a-z]+}`, numbers `{n:#}` (any digits) and `{n:##}` (just two), `[ … ]` for what may be left out.
+ * Faults: pattern/invalid with the position.
  */
 export function compilePattern(source: string): Outcome<Pattern> {
   const parsed = parse(source, 0, false)
@@ -29,20 +30,27 @@ export function compilePattern(source: string): Outcome<Pattern> {
   const tokens = parsed.value.tokens
   const parts = partNames(tokens)
   const doubled = parts.find((p, i) => parts.indexOf(p) !== i)
-  if (doubled !== undefined) return fail(source, `The part {${doubled}} stands twice.`, source.lastIndexOf(`{${doubled}`))
+  if (doubled !== undefined)
+    return fail(source, `The part {${doubled}} stands twice.`, source.lastIndexOf(`{${doubled}`))
   try {
     return good({ source, tokens, parts, expression: new RegExp(`^${expressionOf(tokens)}$`) })
   } catch (error) {
-    return fail(source, `A shape is no valid expression: ${String((error as Error).message).slice(0, 120)}`, 0)
+    return fail(
+      source,
+      `A shape is no valid expression: ${String((error as Error).message).slice(0, 120)}`,
+      0,
+    )
   }
 }
 
 /** Parts of a name by the pattern, or where and before which part it stops to fit. */
 export type NameMatch =
-  | { fits: true; parts: Record<string, string> }
-  | { fits: false; from: number; expected: string }
+  { fits: true; parts: Record<string, string> } | { fits: false; from: number; expected: string }
 
-/** Matches a whole name. A name that does not fit tells how far it fitted; one that ends too early fitted all the way. */
+/**
+ * Matches a whole name. A name that does not fit tells how far it fitted; one that ends too early fitted all
+ * the way.
+ */
 export function matchName(pattern: Pattern, name: string): NameMatch {
   const found = name.length <= LONGEST_NAME ? pattern.expression.exec(name) : null
   if (!found) return firstMisfit(pattern, name)
@@ -52,15 +60,23 @@ export function matchName(pattern: Pattern, name: string): NameMatch {
 }
 
 /** Whether a whole name fits; quicker than matchName, which also takes it apart. */
-export const fitsPattern = (pattern: Pattern, name: string): boolean => name.length <= LONGEST_NAME && pattern.expression.test(name)
+export const fitsPattern = (pattern: Pattern, name: string): boolean =>
+  name.length <= LONGEST_NAME && pattern.expression.test(name)
 
-/** Where each part stands in a name that fits: from, to. Asked for to show one name; matching itself is quicker without. */
+/**
+ * Where each part stands in a name that fits: from, to. Asked for to show one name; matching itself is
+ * quicker without.
+ */
 export function partSpans(pattern: Pattern, name: string): Record<string, [from: number, to: number]> {
   const found = new RegExp(pattern.expression.source, 'd').exec(name)
-  return Object.fromEntries(Object.entries(found?.indices?.groups ?? {}).flatMap(([part, span]) => (span ? [[part, span]] : [])))
+  return Object.fromEntries(
+    Object.entries(found?.indices?.groups ?? {}).flatMap(([part, span]) => (span ? [[part, span]] : [])),
+  )
 }
 
-/** Writes a name from parts; groups whose parts are missing are left out; null when a needed part is missing. */
+/**
+ * Writes a name from parts; groups whose parts are missing are left out; null when a needed part is missing.
+ */
 export function writeName(pattern: Pattern, parts: Record<string, string>): string | null {
   return write(pattern.tokens, parts)
 }
@@ -72,7 +88,8 @@ function write(tokens: PatternToken[], parts: Record<string, string>): string | 
     else if (token.kind === 'part') {
       if (parts[token.name] === undefined) return null
       name += parts[token.name]
-    } else if (partNames(token.tokens).every((p) => parts[p] !== undefined)) name += write(token.tokens, parts) ?? ''
+    } else if (partNames(token.tokens).every((p) => parts[p] !== undefined))
+      name += write(token.tokens, parts) ?? ''
   }
   return name
 }
@@ -81,7 +98,8 @@ function firstMisfit(pattern: Pattern, name: string): NameMatch {
   const short = name.slice(0, LONGEST_NAME)
   for (let kept = pattern.tokens.length - 1; kept > 0; kept--) {
     const head = new RegExp(`^${expressionOf(pattern.tokens.slice(0, kept))}`).exec(short)
-    if (head && head[0].length > 0) return { fits: false, from: head[0].length, expected: describe(pattern.tokens[kept]!) }
+    if (head && head[0].length > 0)
+      return { fits: false, from: head[0].length, expected: describe(pattern.tokens[kept]!) }
   }
   return { fits: false, from: 0, expected: describe(pattern.tokens[0]!) }
 }
@@ -92,24 +110,43 @@ function describe(token: PatternToken): string {
   return `${token.tokens.map(describe).join(' and ')} or the end`
 }
 
-const partNames = (tokens: PatternToken[]): string[] => tokens.flatMap((t) => (t.kind === 'part' ? [t.name] : t.kind === 'optional' ? partNames(t.tokens) : []))
+const partNames = (tokens: PatternToken[]): string[] =>
+  tokens.flatMap((t) => (t.kind === 'part' ? [t.name] : t.kind === 'optional' ? partNames(t.tokens) : []))
 
 const escapeText = (text: string): string => text.replace(/[.*+?^${}()|[\]\\/-]/g, '\\$&')
 
 function expressionOf(tokens: PatternToken[]): string {
-  return tokens.map((t) => (t.kind === 'text' ? escapeText(t.text) : t.kind === 'part' ? `(?<${t.name}>${t.shape})` : `(?:${expressionOf(t.tokens)})?`)).join('')
+  return tokens
+    .map((t) =>
+      t.kind === 'text'
+        ? escapeText(t.text)
+        : t.kind === 'part'
+          ? `(?<${t.name}>${t.shape})`
+          : `(?:${expressionOf(t.tokens)})?`,
+    )
+    .join('')
 }
 
-const fail = (source: string, why: string, at: number) => bad('pattern/invalid', why, 'Correct the pattern at the named position.', { part: source, offset: Math.max(0, at) })
+const fail = (source: string, why: string, at: number) =>
+  bad('pattern/invalid', why, 'Correct the pattern at the named position.', {
+    part: source,
+    offset: Math.max(0, at),
+  })
 
-function parse(source: string, from: number, inside: boolean): Outcome<{ tokens: PatternToken[]; end: number }> {
+function parse(
+  source: string,
+  from: number,
+  inside: boolean,
+): Outcome<{ tokens: PatternToken[]; end: number }> {
   const tokens: PatternToken[] = []
   let at = from
   while (at < source.length) {
     const c = source[at]!
     if (c === ']') {
       if (!inside) return fail(source, 'A ] has no [ before it.', at)
-      return tokens.length > 0 ? good({ tokens, end: at + 1 }) : fail(source, 'There is nothing between [ and ].', at)
+      return tokens.length > 0
+        ? good({ tokens, end: at + 1 })
+        : fail(source, 'There is nothing between [ and ].', at)
     }
     if (c === '[') {
       const group = parse(source, at + 1, true)
@@ -138,7 +175,8 @@ function nextSpecial(source: string, from: number): number {
 }
 
 function parsePart(source: string, from: number): Outcome<{ token: PatternToken; end: number }> {
-  let depth = 0, end = from
+  let depth = 0,
+    end = from
   for (; end < source.length; end++) {
     if (source[end] === '{') depth++
     if (source[end] === '}' && --depth === 0) break
@@ -147,10 +185,21 @@ function parsePart(source: string, from: number): Outcome<{ token: PatternToken;
   const body = source.slice(from + 1, end)
   const colon = body.indexOf(':')
   const name = colon < 0 ? body : body.slice(0, colon)
-  if (!/^[a-z][a-z0-9]*$/.test(name)) return fail(source, `“${name}” is no name for a part: small letters and figures.`, from)
+  if (!/^[a-z][a-z0-9]*$/.test(name))
+    return fail(source, `“${name}” is no name for a part: small letters and figures.`, from)
   const shape = colon < 0 ? DEFAULT_SHAPE : body.slice(colon + 1)
   if (shape === '') return fail(source, `The part {${name}} has an empty shape.`, from)
-  if (/^#+$/.test(shape)) return good({ token: { kind: 'part', name, shape: shape.length === 1 ? '[0-9]+' : `[0-9]{${shape.length}}`, digits: shape.length }, end: end + 1 })
-  if (/\((?!\?:)|\\\d/.test(shape)) return fail(source, `The shape of {${name}} holds a group that captures; write (?: … ).`, from)
+  if (/^#+$/.test(shape))
+    return good({
+      token: {
+        kind: 'part',
+        name,
+        shape: shape.length === 1 ? '[0-9]+' : `[0-9]{${shape.length}}`,
+        digits: shape.length,
+      },
+      end: end + 1,
+    })
+  if (/\((?!\?:)|\\\d/.test(shape))
+    return fail(source, `The shape of {${name}} holds a group that captures; write (?: … ).`, from)
   return good({ token: { kind: 'part', name, shape, digits: 0 }, end: end + 1 })
 }

@@ -18,15 +18,20 @@ export interface NameContext {
 }
 
 /**
- * Proposes a name that fits the pattern and keeps what can be recognised: family, subject words, variant letter, role, level number.
- * Null when nothing can be recognised or when no proposal fits. Never returns a taken name.
+ * Proposes a name that fits the pattern and keeps what can be recognised: family, subject words, variant
+ * letter, role, level number. Null when nothing can be recognised or when no proposal fits. Never returns a
+ * taken name.
  */
 export function proposeName(kind: PatternKind, name: string, context: NameContext): string | null {
   const compiled = patternOf(context.rulebook.patterns[kind])
   if (!compiled.ok) return null
   const parts = recogniseParts(kind, name, context)
   if (!parts) return null
-  const free = (candidate: string | null): candidate is string => candidate !== null && candidate !== name && !context.taken.has(candidate) && matchName(compiled.value, candidate).fits
+  const free = (candidate: string | null): candidate is string =>
+    candidate !== null &&
+    candidate !== name &&
+    !context.taken.has(candidate) &&
+    matchName(compiled.value, candidate).fits
   const plain = writeName(compiled.value, parts)
   if (free(plain)) return plain
   for (const variant of 'abcdefghijklmnopqrstuvwxyz') {
@@ -36,7 +41,11 @@ export function proposeName(kind: PatternKind, name: string, context: NameContex
   return null
 }
 
-function recogniseParts(kind: PatternKind, name: string, context: NameContext): Record<string, string> | null {
+function recogniseParts(
+  kind: PatternKind,
+  name: string,
+  context: NameContext,
+): Record<string, string> | null {
   if (kind === 'slot' || kind === 'clip') return recognisePair(kind, name, context)
   const part = meshPart(name)
   const role = kind === 'texture' ? (context.role ?? roleOfName(context.rulebook, name)) : null
@@ -57,10 +66,16 @@ function recogniseParts(kind: PatternKind, name: string, context: NameContext): 
 }
 
 /** Slots and clips: the subject of the asset and what is left of the name. */
-function recognisePair(kind: 'slot' | 'clip', name: string, context: NameContext): Record<string, string> | null {
+function recognisePair(
+  kind: 'slot' | 'clip',
+  name: string,
+  context: NameContext,
+): Record<string, string> | null {
   const subject = context.subject
   const known = new Set([context.family, ...(subject?.split('_') ?? [])])
-  const rest = meaningfulWords(name).filter((w) => !known.has(w)).join('_')
+  const rest = meaningfulWords(name)
+    .filter((w) => !known.has(w))
+    .join('_')
   if (!subject || !rest) return null
   return { subject, [kind === 'slot' ? 'surface' : 'action']: rest }
 }

@@ -33,10 +33,15 @@ export interface Rule<Options = unknown, Message extends string = string, Label 
   meta: RuleMeta
   options: z.ZodType<Options>
   messages: Record<Message, RuleMessage>
-  /** Labels of the remedies it offers, with {placeholders} filled from the finding's data and the remedy's options. */
+  /**
+   * Labels of the remedies it offers, with {placeholders} filled from the finding's data and the remedy's
+   * options.
+   */
   labels: Record<Label, string>
   judge: (subject: Subject, options: Options) => RawFinding<Message, Label>[]
 }
 
 /** Ties a rule's types together; a message or label key that does not exist does not compile. */
-export const defineRule = <Options, Message extends string, Label extends string = never>(rule: Rule<Options, Message, Label>): Rule<Options, Message, Label> => rule
+export const defineRule = <Options, Message extends string, Label extends string = never>(
+  rule: Rule<Options, Message, Label>,
+): Rule<Options, Message, Label> => rule

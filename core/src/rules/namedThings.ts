@@ -13,10 +13,20 @@ export function nameProposals(subject: Subject): (thing: NamedThing) => string |
   const given = new Map<string, string | null>()
   return (thing) => {
     // Asked twice for one thing it gives the same answer
-    const key = `${thing.what} ${thing.full}`, before = given.get(key)
+    const key = `${thing.what} ${thing.full}`,
+      before = given.get(key)
     if (before !== undefined) return before
-    const { own, words } = (known ??= { own: new Set(subject.things.map((n) => n.name)), words: subjectWords(subject) })
-    const to = proposeName(thing.kind, thing.name, { rulebook: subject.rulebook, family: subject.naming.family, subject: words, role: thing.role, taken: { has: (name) => own.has(name) || subject.naming.taken.has(name) } })
+    const { own, words } = (known ??= {
+      own: new Set(subject.things.map((n) => n.name)),
+      words: subjectWords(subject),
+    })
+    const to = proposeName(thing.kind, thing.name, {
+      rulebook: subject.rulebook,
+      family: subject.naming.family,
+      subject: words,
+      role: thing.role,
+      taken: { has: (name) => own.has(name) || subject.naming.taken.has(name) },
+    })
     if (to) own.add(to)
     given.set(key, to)
     return to
@@ -24,14 +34,33 @@ export function nameProposals(subject: Subject): (thing: NamedThing) => string |
 }
 
 /** The offer to rename a thing, where there is a proposal. */
-export const renameOffer = (thing: NamedThing, to: string | null): { remedy: string; options: { what: string; from: string; to: string }; label: 'rename' }[] =>
+export const renameOffer = (
+  thing: NamedThing,
+  to: string | null,
+): { remedy: string; options: { what: string; from: string; to: string }; label: 'rename' }[] =>
   to ? [{ remedy: 'names/rename', options: { what: thing.what, from: thing.full, to }, label: 'rename' }] : []
 
 /** What the things of each pattern are called. */
-export const patternWords: Record<PatternKind, string> = { mesh: 'mesh', lod: 'level', collision: 'collision mesh', texture: 'texture', slot: 'slot', clip: 'clip' }
+export const patternWords: Record<PatternKind, string> = {
+  mesh: 'mesh',
+  lod: 'level',
+  collision: 'collision mesh',
+  texture: 'texture',
+  slot: 'slot',
+  clip: 'clip',
+}
 
-/** Everything of an asset that a pattern names. Parts of level 0 may be called what they are; what is marked as a level or a hull must be marked well. */
-export function namedThings({ name, kind, parts, textures, mesh }: Pick<Subject, 'name' | 'kind' | 'parts' | 'textures' | 'mesh'>): NamedThing[] {
+/**
+ * Everything of an asset that a pattern names. Parts of level 0 may be called what they are; what is marked
+ * as a level or a hull must be marked well.
+ */
+export function namedThings({
+  name,
+  kind,
+  parts,
+  textures,
+  mesh,
+}: Pick<Subject, 'name' | 'kind' | 'parts' | 'textures' | 'mesh'>): NamedThing[] {
   const things: NamedThing[] = []
   if (kind === 'mesh') things.push(named('mesh', 'asset', name))
   const marked = new Set<string>()
@@ -42,13 +71,28 @@ export function namedThings({ name, kind, parts, textures, mesh }: Pick<Subject,
     marked.add(node.name)
     things.push(named(part.kind === 'collision' ? 'collision' : 'lod', 'node', node.name))
   }
-  for (const texture of textures) things.push({ kind: 'texture', what: 'texture', name: texture.stem, full: texture.name, role: texture.roleFrom === 'input' ? texture.role : null, words: texture.words })
+  for (const texture of textures)
+    things.push({
+      kind: 'texture',
+      what: 'texture',
+      name: texture.stem,
+      full: texture.name,
+      role: texture.roleFrom === 'input' ? texture.role : null,
+      words: texture.words,
+    })
   for (const slot of mesh?.slots ?? []) things.push(named('slot', 'slot', slot.name))
   for (const clip of mesh?.file.clips ?? []) things.push(named('clip', 'clip', clip.name))
   return things
 }
 
-const named = (kind: PatternKind, what: NamedThing['what'], name: string): NamedThing => ({ kind, what, name, full: name, role: null, words: wordsOfName(name) })
+const named = (kind: PatternKind, what: NamedThing['what'], name: string): NamedThing => ({
+  kind,
+  what,
+  name,
+  full: name,
+  role: null,
+  words: wordsOfName(name),
+})
 
 /** Subject part of the asset's name, when that name fits. */
 function subjectWords(subject: Subject): string | null {
@@ -56,7 +100,13 @@ function subjectWords(subject: Subject): string | null {
   if (!compiled.ok) return null
   const match = matchName(compiled.value, subject.name)
   if (match.fits) return match.parts['subject'] ?? null
-  const proposal = proposeName('mesh', subject.name, { rulebook: subject.rulebook, family: subject.naming.family, subject: null, role: null, taken: new Set() })
+  const proposal = proposeName('mesh', subject.name, {
+    rulebook: subject.rulebook,
+    family: subject.naming.family,
+    subject: null,
+    role: null,
+    taken: new Set(),
+  })
   const parts = proposal ? matchName(compiled.value, proposal) : match
   return parts.fits ? (parts.parts['subject'] ?? null) : null
 }

@@ -15,12 +15,17 @@ import { openWork } from '../remedies/work'
 import type { Rule } from './defineRule'
 import { rules } from './index'
 
-const rulebookFor = (rule: Rule, c: RuleCase): Rulebook => ({ ...defaultRulebook, rules: { [rule.id]: { options: c.options ?? {} } } })
+const rulebookFor = (rule: Rule, c: RuleCase): Rulebook => ({
+  ...defaultRulebook,
+  rules: { [rule.id]: { options: c.options ?? {} } },
+})
 
 /** Many rules look at the same crate; it is made and measured once. */
-const crates = new Map<string, Promise<FixtureFiles>>(), measurements = new WeakMap<FixtureFiles, ReturnType<typeof measureFixture>>()
+const crates = new Map<string, Promise<FixtureFiles>>(),
+  measurements = new WeakMap<FixtureFiles, ReturnType<typeof measureFixture>>()
 const crateOnce = (options: RuleCase['crate']): Promise<FixtureFiles> => {
-  const key = JSON.stringify(options), known = crates.get(key) ?? crateFiles(options)
+  const key = JSON.stringify(options),
+    known = crates.get(key) ?? crateFiles(options)
   crates.set(key, known)
   return known
 }
@@ -38,10 +43,22 @@ async function findingsOf(rule: Rule, c: RuleCase, files: FixtureFiles): Promise
 /** Applies the first remedy of every finding to the files and gives what comes out. */
 async function mended(files: FixtureFiles, findings: Finding[]): Promise<FixtureFiles> {
   const main = Object.keys(files).find((p) => p.endsWith('.glb'))!
-  const sources = Object.entries(files).map(([path, bytes]) => ({ path, part: path.endsWith('.glb') ? ('mesh' as const) : ('texture' as const), bytes }))
+  const sources = Object.entries(files).map(([path, bytes]) => ({
+    path,
+    part: path.endsWith('.glb') ? ('mesh' as const) : ('texture' as const),
+    bytes,
+  }))
   const work = await openWork(main, 'mesh', main, sources)
   if (!work.ok) throw new Error(work.fault.why)
-  const recipe: Recipe = { steps: findings.map((f, i) => ({ id: String(i), on: true, why: f.rule, remedy: f.remedies[0]!.remedy, options: f.remedies[0]!.options })) }
+  const recipe: Recipe = {
+    steps: findings.map((f, i) => ({
+      id: String(i),
+      on: true,
+      why: f.rule,
+      remedy: f.remedies[0]!.remedy,
+      options: f.remedies[0]!.options,
+    })),
+  }
   const applied = await applyRecipe(work.value, recipe, fixturePorts)
   if (!applied.ok) throw new Error(applied.fault.why)
   // Renaming the asset takes its hull along: that step then has nothing left to do
@@ -55,7 +72,9 @@ describe.each(rules.map((rule) => [rule.id, rule] as const))('%s', (id, rule) =>
   it('has clean and broken cases, none of them twice', () => {
     expect(cases?.clean.length).toBeGreaterThan(0)
     expect(cases?.broken.length).toBeGreaterThan(0)
-    const all = [...cases!.clean, ...cases!.broken].map((c) => JSON.stringify([c.crate, c.settings, c.options]))
+    const all = [...cases!.clean, ...cases!.broken].map((c) =>
+      JSON.stringify([c.crate, c.settings, c.options]),
+    )
     expect(new Set(all).size).toBe(all.length)
   })
 
@@ -74,7 +93,9 @@ describe.each(rules.map((rule) => [rule.id, rule] as const))('%s', (id, rule) =>
     const before = JSON.stringify(Object.entries(files).map(([p, b]) => [p, b.length, b.slice(0, 64).join()]))
     const findings = await findingsOf(rule, c, files)
     expect(findings.map((f) => f.message)).toEqual(c.says)
-    expect(JSON.stringify(Object.entries(files).map(([p, b]) => [p, b.length, b.slice(0, 64).join()]))).toBe(before)
+    expect(JSON.stringify(Object.entries(files).map(([p, b]) => [p, b.length, b.slice(0, 64).join()]))).toBe(
+      before,
+    )
     for (const finding of findings) {
       expect(finding.text).not.toMatch(/[{}]|undefined|NaN/)
       expect(finding.place.kind).toBeTruthy()
@@ -92,8 +113,13 @@ describe.each(rules.map((rule) => [rule.id, rule] as const))('%s', (id, rule) =>
 
 it('the index and the folders hold the same rules', () => {
   const folder = import.meta.dirname
-  const files = readdirSync(folder, { withFileTypes: true }).filter((e) => e.isDirectory())
-    .flatMap((station) => readdirSync(join(folder, station.name)).map((f) => `${station.name}/${f.replace('.ts', '').replace(/[A-Z]/g, (c) => `-${c.toLowerCase()}`)}`))
+  const files = readdirSync(folder, { withFileTypes: true })
+    .filter((e) => e.isDirectory())
+    .flatMap((station) =>
+      readdirSync(join(folder, station.name)).map(
+        (f) => `${station.name}/${f.replace('.ts', '').replace(/[A-Z]/g, (c) => `-${c.toLowerCase()}`)}`,
+      ),
+    )
   expect(rules.map((r) => r.id)).toEqual(files.sort())
   expect(Object.keys(ruleCases).sort()).toEqual(files)
 })

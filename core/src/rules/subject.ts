@@ -1,4 +1,18 @@
-import type { AssetClass, AssetKind, Bounds, ClassFrom, Fault, MeshFacts, PatternKind, Place, Rulebook, SlotInput, Target, TextureFacts, TextureRole } from '@stern-gate/contract'
+import type {
+  AssetClass,
+  AssetKind,
+  Bounds,
+  ClassFrom,
+  Fault,
+  MeshFacts,
+  PatternKind,
+  Place,
+  Rulebook,
+  SlotInput,
+  Target,
+  TextureFacts,
+  TextureRole,
+} from '@stern-gate/contract'
 import type { PartsOfMesh } from '../measure/meshParts'
 import type { ResolvedHow } from '../read/deliveryPath'
 import type { NameWords } from '../rulebook/nameWords'
@@ -77,7 +91,10 @@ export interface Subject {
   files: { path: string; kind: FileKind; sha256: string; part: 'mesh' | 'buffer' | 'texture' }[]
   /** Files of the asset that were refused. */
   refused: Fault[]
-  /** Where the version before stood: the box of its finest level. Null for a first version, and where no versions are kept. */
+  /**
+   * Where the version before stood: the box of its finest level. Null for a first version, and where no
+   * versions are kept.
+   */
   previous: { version: number; bounds: Bounds } | null
   /** For proposals and collisions: names of the other assets of the project, too. */
   naming: { family: string; taken: ReadonlySet<string> }

@@ -1,7 +1,10 @@
 import { blockFormats, type BlockFormatName, type TextureHeader } from '@stern-gate/contract'
 
 /** Bytes of a texture in a block format with all its mips: whole blocks on every level. */
-export function textureMemory({ width, height }: Pick<TextureHeader, 'width' | 'height'>, format: BlockFormatName): number {
+export function textureMemory(
+  { width, height }: Pick<TextureHeader, 'width' | 'height'>,
+  format: BlockFormatName,
+): number {
   const block = blockFormats[format]
   let bytes = 0
   for (let w = width, h = height; ; w = Math.max(1, w >> 1), h = Math.max(1, h >> 1)) {

@@ -1,4 +1,7 @@
-/** The words of an option as a set; options are settled once for a rulebook, and a library asks for the same ones. */
+/**
+ * The words of an option as a set; options are settled once for a rulebook, and a library asks for the same
+ * ones.
+ */
 export function wordSet(words: readonly string[]): ReadonlySet<string> {
   const known = sets.get(words)
   if (known) return known

@@ -1,6 +1,9 @@
 import type { Document, Node, Scene } from '@gltf-transform/core'
 
-/** Stable names of nodes: names from the root joined by /, unnamed nodes as (node), doubled names of siblings with #2, #3 … */
+/**
+ * Stable names of nodes: names from the root joined by /, unnamed nodes as (node), doubled names of siblings
+ * with #2, #3 …
+ */
 export function nodePaths(document: Document): Map<Node, string> {
   const paths = new Map<Node, string>()
   const walk = (siblings: Node[], prefix: string): void => {
@@ -29,5 +32,8 @@ export function shownScene(document: Document): Scene | null {
 export function shownNodes(document: Document): Node[] {
   const scene = shownScene(document)
   if (scene) return scene.listChildren()
-  return document.getRoot().listNodes().filter((node) => !node.getParentNode())
+  return document
+    .getRoot()
+    .listNodes()
+    .filter((node) => !node.getParentNode())
 }

@@ -17,7 +17,10 @@ export interface PrimitiveView {
   attributes: string[]
 }
 
-/** Gives the plain view of a primitive. Float data is shared with the Document, not copied: do not write to it. */
+/**
+ * Gives the plain view of a primitive. Float data is shared with the Document, not copied: do not write to
+ * it.
+ */
 export function primitiveView(primitive: Primitive): PrimitiveView {
   const position = primitive.getAttribute('POSITION')
   const positions = position ? floatsOf(position) : new Float32Array(0)
@@ -42,7 +45,16 @@ export function floatsOf(accessor: Accessor): Float32Array {
   }
   // Table 3.6.2.2 of glTF 2.0: unsigned v / max, signed max(v / max, −1)
   const signed = array instanceof Int8Array || array instanceof Int16Array
-  const full = array instanceof Int8Array ? 127 : array instanceof Uint8Array ? 255 : array instanceof Int16Array ? 32767 : array instanceof Uint16Array ? 65535 : 4294967295
+  const full =
+    array instanceof Int8Array
+      ? 127
+      : array instanceof Uint8Array
+        ? 255
+        : array instanceof Int16Array
+          ? 32767
+          : array instanceof Uint16Array
+            ? 65535
+            : 4294967295
   for (let i = 0; i < array.length; i++) out[i] = signed ? Math.max(array[i]! / full, -1) : array[i]! / full
   return out
 }

@@ -1,6 +1,9 @@
 import type { Document, Material } from '@gltf-transform/core'
 
-/** Stable names of material slots in the order of the file: unnamed ones as (slot), doubled names with #2, #3 … */
+/**
+ * Stable names of material slots in the order of the file: unnamed ones as (slot), doubled names with #2, #3
+ * …
+ */
 export function slotNames(document: Document): Map<Material, string> {
   return uniqueNames(document.getRoot().listMaterials(), (m) => m.getName() || '(slot)')
 }

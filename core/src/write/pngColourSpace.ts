@@ -4,8 +4,9 @@ import { pngChunks } from '../read/readPngHeader'
 const COLOUR_CHUNKS = new Set(['cICP', 'iCCP', 'sRGB', 'gAMA', 'cHRM'])
 
 /**
- * Returns the PNG with its colour space stated anew: sRGB as an sRGB chunk with the matching gAMA, linear as gAMA 1.0. All other chunks, the picture
- * data among them, stay byte for byte. Faults: those of a damaged PNG.
+ * Returns the PNG with its colour space stated anew: sRGB as an sRGB chunk with the matching gAMA, linear as
+ * gAMA 1.0. All other chunks, the picture data among them, stay byte for byte. Faults: those of a damaged
+ * PNG.
  */
 export function withPngColourSpace(bytes: Uint8Array, space: 'srgb' | 'linear'): Outcome<Uint8Array> {
   const chunks = pngChunks(bytes)
@@ -15,7 +16,12 @@ export function withPngColourSpace(bytes: Uint8Array, space: 'srgb' | 'linear'):
     if (COLOUR_CHUNKS.has(chunk.type)) continue
     pieces.push(bytes.subarray(chunk.offset, chunk.offset + 12 + chunk.length))
     // Colour chunks must stand before the palette and the picture data
-    if (chunk.type === 'IHDR') pieces.push(...(space === 'srgb' ? [pngChunk('sRGB', Uint8Array.of(0)), pngChunk('gAMA', bigEndian(45455))] : [pngChunk('gAMA', bigEndian(100000))]))
+    if (chunk.type === 'IHDR')
+      pieces.push(
+        ...(space === 'srgb'
+          ? [pngChunk('sRGB', Uint8Array.of(0)), pngChunk('gAMA', bigEndian(45455))]
+          : [pngChunk('gAMA', bigEndian(100000))]),
+      )
   }
   return good(joinBytes(pieces))
 }

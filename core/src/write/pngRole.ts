@@ -2,7 +2,10 @@ import { good, type Outcome } from '@stern-gate/contract'
 import { chunkData, pngChunks, ROLE_KEYWORD } from '../read/readPngHeader'
 import { joinBytes, pngChunk } from './pngColourSpace'
 
-/** Returns the PNG with a text chunk that says what the texture carries, in place of an earlier one. Faults: those of a damaged PNG. */
+/**
+ * Returns the PNG with a text chunk that says what the texture carries, in place of an earlier one. Faults:
+ * those of a damaged PNG.
+ */
 export function withPngRole(bytes: Uint8Array, role: string): Outcome<Uint8Array> {
   const chunks = pngChunks(bytes)
   if (!chunks.ok) return chunks
@@ -12,7 +15,8 @@ export function withPngRole(bytes: Uint8Array, role: string): Outcome<Uint8Array
   for (const chunk of chunks.value) {
     if (chunk.type === 'tEXt' && isRole(chunkData(bytes, chunk))) continue
     pieces.push(bytes.subarray(chunk.offset, chunk.offset + 12 + chunk.length))
-    if (chunk.type === 'IHDR') pieces.push(pngChunk('tEXt', new TextEncoder().encode(`${ROLE_KEYWORD}\0${role}`)))
+    if (chunk.type === 'IHDR')
+      pieces.push(pngChunk('tEXt', new TextEncoder().encode(`${ROLE_KEYWORD}\0${role}`)))
   }
   return good(joinBytes(pieces))
 }

@@ -8,11 +8,20 @@ export type PictureTarget = { embed: Uint8Array } | { uri: string }
 /** Extensions that only describe how bytes were packed; read data is plain. */
 const PACKING = ['EXT_meshopt_compression', 'KHR_draco_mesh_compression']
 
-/** Writes the Document as GLB with one binary chunk. Pictures are embedded or referenced as `pictureTarget` says. Moves the Document's accessors into one buffer. */
-export async function writeGlb(document: Document, pictureTarget: (picture: Texture) => PictureTarget): Promise<Uint8Array> {
+/**
+ * Writes the Document as GLB with one binary chunk. Pictures are embedded or referenced as `pictureTarget`
+ * says. Moves the Document's accessors into one buffer.
+ */
+export async function writeGlb(
+  document: Document,
+  pictureTarget: (picture: Texture) => PictureTarget,
+): Promise<Uint8Array> {
   useOneBuffer(document)
-  for (const extension of document.getRoot().listExtensionsUsed()) if (PACKING.includes(extension.extensionName)) extension.dispose()
-  const { json, resources } = await (await createGltfIo()).writeJSON(document, { format: Format.GLTF, basename: 'mesh' })
+  for (const extension of document.getRoot().listExtensionsUsed())
+    if (PACKING.includes(extension.extensionName)) extension.dispose()
+  const { json, resources } = await (
+    await createGltfIo()
+  ).writeJSON(document, { format: Format.GLTF, basename: 'mesh' })
   const uri = json.buffers?.[0]?.uri
   const pieces: Uint8Array[] = [(uri === undefined ? undefined : resources[uri]) ?? new Uint8Array(0)]
   let length = pad(pieces)
@@ -24,7 +33,10 @@ export async function writeGlb(document: Document, pictureTarget: (picture: Text
       image.uri = encodeURI(target.uri).replaceAll('#', '%23').replaceAll('?', '%3F')
       continue
     }
-    json.bufferViews = [...(json.bufferViews ?? []), { buffer: 0, byteOffset: length, byteLength: target.embed.length }]
+    json.bufferViews = [
+      ...(json.bufferViews ?? []),
+      { buffer: 0, byteOffset: length, byteLength: target.embed.length },
+    ]
     image.bufferView = json.bufferViews.length - 1
     pieces.push(target.embed)
     length += pad(pieces, target.embed.length)
@@ -57,9 +69,14 @@ function packGlb(json: GLTF.IGLTF, binary: Uint8Array): Uint8Array {
   const text = new TextEncoder().encode(JSON.stringify(json))
   const filled = new Uint8Array(text.length + ((4 - (text.length % 4)) % 4)).fill(0x20)
   filled.set(text)
-  const chunks = [chunkHeader(filled.length, 0x4e4f534a), filled, ...(binary.length > 0 ? [chunkHeader(binary.length, 0x004e4942), binary] : [])]
+  const chunks = [
+    chunkHeader(filled.length, 0x4e4f534a),
+    filled,
+    ...(binary.length > 0 ? [chunkHeader(binary.length, 0x004e4942), binary] : []),
+  ]
   const total = 12 + chunks.reduce((sum, c) => sum + c.length, 0)
   return joinBytes([new Uint8Array(Uint32Array.of(0x46546c67, 2, total).buffer), ...chunks])
 }
 
-const chunkHeader = (length: number, type: number): Uint8Array => new Uint8Array(Uint32Array.of(length, type).buffer)
+const chunkHeader = (length: number, type: number): Uint8Array =>
+  new Uint8Array(Uint32Array.of(length, type).buffer)

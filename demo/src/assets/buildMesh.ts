@@ -1,5 +1,9 @@
 import { Document, type Material, type Texture } from '@gltf-transform/core'
-import { KHRLightsPunctual, KHRMaterialsPBRSpecularGlossiness, KHRMaterialsTransmission } from '@gltf-transform/extensions'
+import {
+  KHRLightsPunctual,
+  KHRMaterialsPBRSpecularGlossiness,
+  KHRMaterialsTransmission,
+} from '@gltf-transform/extensions'
 import { writeGlb } from '@stern-gate/core'
 import type { Piece, Vec3 } from '../shape/piece'
 import { evenDensity, tidy } from '../shape/tidy'
@@ -8,8 +12,13 @@ export type PaintedRole = 'basecolor' | 'normal' | 'orm'
 
 export interface SlotPlan {
   name: string
-  /** Texture file stem without the role, with other file names (no extension) for single roles, null for none; or pictures to embed. */
-  textures?: { stem: string; files?: Partial<Record<PaintedRole, string | null>> } | { embed: Record<PaintedRole, { name: string; bytes: Uint8Array }> }
+  /**
+   * Texture file stem without the role, with other file names (no extension) for single roles, null for none;
+   * or pictures to embed.
+   */
+  textures?:
+    | { stem: string; files?: Partial<Record<PaintedRole, string | null>> }
+    | { embed: Record<PaintedRole, { name: string; bytes: Uint8Array }> }
   alpha?: 'OPAQUE' | 'MASK' | 'BLEND'
   doubleSided?: boolean
   colour?: [number, number, number, number]
@@ -56,7 +65,9 @@ export async function buildMesh(plan: MeshPlan): Promise<Uint8Array> {
   const buffer = document.createBuffer()
   const scene = document.createScene('scene')
   const targets = new Map<Texture, { uri: string } | { embed: Uint8Array }>()
-  const slots = new Map(plan.slots.map((slot) => [slot.name, makeSlot(document, slot, plan.pictures ?? '', targets)]))
+  const slots = new Map(
+    plan.slots.map((slot) => [slot.name, makeSlot(document, slot, plan.pictures ?? '', targets)]),
+  )
   const nodes = new Map<string, ReturnType<Document['createNode']>>()
   for (const part of plan.parts) {
     const mesh = document.createMesh(part.name)
@@ -65,12 +76,20 @@ export async function buildMesh(plan: MeshPlan): Promise<Uint8Array> {
       const density = plan.slots.find((s) => s.name === slot)?.sheetsPerMetre
       const tidied = part.untidy ? planned : tidy(planned)
       const piece = density ? evenDensity(tidied, density) : tidied
-      const array = (values: number[], type: 'VEC2' | 'VEC3') => document.createAccessor().setType(type).setArray(new Float32Array(values)).setBuffer(buffer)
+      const array = (values: number[], type: 'VEC2' | 'VEC3') =>
+        document.createAccessor().setType(type).setArray(new Float32Array(values)).setBuffer(buffer)
       const count = piece.positions.length / 3
-      const primitive = document.createPrimitive()
+      const primitive = document
+        .createPrimitive()
         .setAttribute('POSITION', array(piece.positions, 'VEC3'))
         .setAttribute('NORMAL', array(piece.normals, 'VEC3'))
-        .setIndices(document.createAccessor().setType('SCALAR').setArray(count > 65535 ? new Uint32Array(piece.indices) : new Uint16Array(piece.indices)).setBuffer(buffer))
+        .setIndices(
+          document
+            .createAccessor()
+            .setType('SCALAR')
+            .setArray(count > 65535 ? new Uint32Array(piece.indices) : new Uint16Array(piece.indices))
+            .setBuffer(buffer),
+        )
         .setMaterial(slots.get(slot) ?? null)
       if (part.uvChannels > 0) primitive.setAttribute('TEXCOORD_0', array(piece.uvs, 'VEC2'))
       if (part.uvChannels > 1) primitive.setAttribute('TEXCOORD_1', array(piece.sheet, 'VEC2'))
@@ -90,12 +109,25 @@ export async function buildMesh(plan: MeshPlan): Promise<Uint8Array> {
   return writeGlb(document, (picture) => targets.get(picture)!)
 }
 
-function makeSlot(document: Document, plan: SlotPlan, folder: string, targets: Map<Texture, { uri: string } | { embed: Uint8Array }>): Material {
-  const slot = document.createMaterial(plan.name).setMetallicFactor(plan.metallic ?? 1).setRoughnessFactor(plan.roughness ?? 1).setDoubleSided(plan.doubleSided ?? false)
+function makeSlot(
+  document: Document,
+  plan: SlotPlan,
+  folder: string,
+  targets: Map<Texture, { uri: string } | { embed: Uint8Array }>,
+): Material {
+  const slot = document
+    .createMaterial(plan.name)
+    .setMetallicFactor(plan.metallic ?? 1)
+    .setRoughnessFactor(plan.roughness ?? 1)
+    .setDoubleSided(plan.doubleSided ?? false)
   if (plan.alpha) slot.setAlphaMode(plan.alpha)
   if (plan.colour) slot.setBaseColorFactor(plan.colour)
   if (plan.emissive) slot.setEmissiveFactor(plan.emissive)
-  if (plan.glass) slot.setExtension('KHR_materials_transmission', document.createExtension(KHRMaterialsTransmission).createTransmission().setTransmissionFactor(0.9))
+  if (plan.glass)
+    slot.setExtension(
+      'KHR_materials_transmission',
+      document.createExtension(KHRMaterialsTransmission).createTransmission().setTransmissionFactor(0.9),
+    )
   const file = (name: string): Texture => {
     const known = [...targets].find(([t]) => t.getName() === name)?.[0]
     if (known) return known
@@ -105,7 +137,12 @@ function makeSlot(document: Document, plan: SlotPlan, folder: string, targets: M
   }
   if (plan.specularGloss) {
     const old = document.createExtension(KHRMaterialsPBRSpecularGlossiness).createPBRSpecularGlossiness()
-    slot.setExtension('KHR_materials_pbrSpecularGlossiness', old.setDiffuseTexture(file(plan.specularGloss.diffuse)).setSpecularGlossinessTexture(file(plan.specularGloss.specular)))
+    slot.setExtension(
+      'KHR_materials_pbrSpecularGlossiness',
+      old
+        .setDiffuseTexture(file(plan.specularGloss.diffuse))
+        .setSpecularGlossinessTexture(file(plan.specularGloss.specular)),
+    )
   }
   if (!plan.textures) return slot
   const from = plan.textures
@@ -116,9 +153,14 @@ function makeSlot(document: Document, plan: SlotPlan, folder: string, targets: M
       return texture
     }
     const orm = inside('orm')
-    return slot.setBaseColorTexture(inside('basecolor')).setNormalTexture(inside('normal')).setMetallicRoughnessTexture(orm).setOcclusionTexture(orm)
+    return slot
+      .setBaseColorTexture(inside('basecolor'))
+      .setNormalTexture(inside('normal'))
+      .setMetallicRoughnessTexture(orm)
+      .setOcclusionTexture(orm)
   }
-  const nameOf = (role: PaintedRole): string | null => (from.files?.[role] === undefined ? `${from.stem}_${role}` : from.files[role]!)
+  const nameOf = (role: PaintedRole): string | null =>
+    from.files?.[role] === undefined ? `${from.stem}_${role}` : from.files[role]!
   const [basecolor, normal, orm] = [nameOf('basecolor'), nameOf('normal'), nameOf('orm')]
   if (basecolor) slot.setBaseColorTexture(file(basecolor))
   if (normal) slot.setNormalTexture(file(normal))
@@ -129,16 +171,43 @@ function makeSlot(document: Document, plan: SlotPlan, folder: string, targets: M
 
 function addStray(document: Document, kind: 'light' | 'camera', number: number): void {
   const node = document.createNode(`scene_${kind}_${number + 1}`).setTranslation([2, 3, 2])
-  if (kind === 'camera') node.setCamera(document.createCamera(node.getName()).setType('perspective').setYFov(0.7).setZNear(0.1))
-  else node.setExtension('KHR_lights_punctual', document.createExtension(KHRLightsPunctual).createLight(node.getName()).setType('point').setIntensity(60))
+  if (kind === 'camera')
+    node.setCamera(document.createCamera(node.getName()).setType('perspective').setYFov(0.7).setZNear(0.1))
+  else
+    node.setExtension(
+      'KHR_lights_punctual',
+      document
+        .createExtension(KHRLightsPunctual)
+        .createLight(node.getName())
+        .setType('point')
+        .setIntensity(60),
+    )
   document.getRoot().listScenes()[0]!.addChild(node)
 }
 
-function addClip(document: Document, { name, seconds, rise }: NonNullable<MeshPlan['clip']>, node: ReturnType<Document['createNode']>): void {
+function addClip(
+  document: Document,
+  { name, seconds, rise }: NonNullable<MeshPlan['clip']>,
+  node: ReturnType<Document['createNode']>,
+): void {
   const buffer = document.getRoot().listBuffers()[0]!
   const [x, y, z] = node.getTranslation()
-  const input = document.createAccessor().setType('SCALAR').setArray(new Float32Array([0, seconds / 2, seconds])).setBuffer(buffer)
-  const output = document.createAccessor().setType('VEC3').setArray(new Float32Array([x, y, z, x, y + rise, z, x, y + rise * 0.2, z])).setBuffer(buffer)
+  const input = document
+    .createAccessor()
+    .setType('SCALAR')
+    .setArray(new Float32Array([0, seconds / 2, seconds]))
+    .setBuffer(buffer)
+  const output = document
+    .createAccessor()
+    .setType('VEC3')
+    .setArray(new Float32Array([x, y, z, x, y + rise, z, x, y + rise * 0.2, z]))
+    .setBuffer(buffer)
   const sampler = document.createAnimationSampler().setInput(input).setOutput(output)
-  document.createAnimation(name).setExtras({ loop: true }).addSampler(sampler).addChannel(document.createAnimationChannel().setTargetNode(node).setTargetPath('translation').setSampler(sampler))
+  document
+    .createAnimation(name)
+    .setExtras({ loop: true })
+    .addSampler(sampler)
+    .addChannel(
+      document.createAnimationChannel().setTargetNode(node).setTargetPath('translation').setSampler(sampler),
+    )
 }

@@ -9,10 +9,18 @@ export function tileNoise(seed: number, cells: number): Field {
   const wrap = (i: number): number => ((i % cells) + cells) % cells
   const ease = (t: number): number => t * t * t * (t * (t * 6 - 15) + 10)
   return (u, v) => {
-    const x = u * cells, y = v * cells, left = Math.floor(x), up = Math.floor(y)
-    const fx = ease(x - left), fy = ease(y - up)
-    const x0 = wrap(left), x1 = x0 + 1 === cells ? 0 : x0 + 1, row0 = wrap(up) * cells, row1 = row0 + cells === values.length ? 0 : row0 + cells
-    const top = values[row0 + x0]! * (1 - fx) + values[row0 + x1]! * fx, bottom = values[row1 + x0]! * (1 - fx) + values[row1 + x1]! * fx
+    const x = u * cells,
+      y = v * cells,
+      left = Math.floor(x),
+      up = Math.floor(y)
+    const fx = ease(x - left),
+      fy = ease(y - up)
+    const x0 = wrap(left),
+      x1 = x0 + 1 === cells ? 0 : x0 + 1,
+      row0 = wrap(up) * cells,
+      row1 = row0 + cells === values.length ? 0 : row0 + cells
+    const top = values[row0 + x0]! * (1 - fx) + values[row0 + x1]! * fx,
+      bottom = values[row1 + x0]! * (1 - fx) + values[row1 + x1]! * fx
     return top * (1 - fy) + bottom * fy
   }
 }

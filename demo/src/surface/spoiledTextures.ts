@@ -8,10 +8,14 @@ export function oneChannel(size: number, value: (x: number, y: number) => number
 }
 
 /** Texels of a PNG, each changed. */
-function changed(png: Uint8Array, change: (r: number, g: number, b: number) => [number, number, number]): Uint8Array {
+function changed(
+  png: Uint8Array,
+  change: (r: number, g: number, b: number) => [number, number, number],
+): Uint8Array {
   const { width, height, data, channels } = decode(png)
   const out = new Uint8Array(width * height * 3)
-  for (let t = 0; t < width * height; t++) out.set(change(data[t * channels]!, data[t * channels + 1]!, data[t * channels + 2]!), t * 3)
+  for (let t = 0; t < width * height; t++)
+    out.set(change(data[t * channels]!, data[t * channels + 1]!, data[t * channels + 2]!), t * 3)
   return encode({ width, height, data: out, channels: 3, depth: 8 })
 }
 
@@ -22,10 +26,16 @@ export const invertedGreen = (png: Uint8Array): Uint8Array => changed(png, (r, g
 export const otherOrder = (png: Uint8Array): Uint8Array => changed(png, (r, g, b) => [b, g, r])
 
 /** The grey of a colour picture in all three channels: a bump map, where a normal map was asked for. */
-export const greyBump = (png: Uint8Array): Uint8Array => changed(png, (r, g, b) => {
-  const grey = Math.round(0.2126 * r + 0.7152 * g + 0.0722 * b)
-  return [grey, grey, grey]
-})
+export const greyBump = (png: Uint8Array): Uint8Array =>
+  changed(png, (r, g, b) => {
+    const grey = Math.round(0.2126 * r + 0.7152 * g + 0.0722 * b)
+    return [grey, grey, grey]
+  })
 
 /** Another weather: every texel mixed with a colour. */
-export const tinted = (png: Uint8Array, [tr, tg, tb]: [number, number, number], share: number): Uint8Array => changed(png, (r, g, b) => [Math.round(r + (tr - r) * share), Math.round(g + (tg - g) * share), Math.round(b + (tb - b) * share)])
+export const tinted = (png: Uint8Array, [tr, tg, tb]: [number, number, number], share: number): Uint8Array =>
+  changed(png, (r, g, b) => [
+    Math.round(r + (tr - r) * share),
+    Math.round(g + (tg - g) * share),
+    Math.round(b + (tb - b) * share),
+  ])

@@ -1,12 +1,30 @@
 import { Router, type Request } from 'express'
 import * as z from 'zod'
-import { assetChoiceSchema, bad, findRequestSchema, newDeliverySchema, previewRequestSchema, saveRecipeSchema, undoSchema, type Recipe } from '@stern-gate/contract'
+import {
+  assetChoiceSchema,
+  bad,
+  findRequestSchema,
+  newDeliverySchema,
+  previewRequestSchema,
+  saveRecipeSchema,
+  undoSchema,
+  type Recipe,
+} from '@stern-gate/contract'
 import { remedies } from '@stern-gate/core'
 import { localPerson } from '../auth/localPerson'
 import { assetDetail, previewOf } from '../judging/assetDetail'
 import { judgeAsset } from '../judging/judgeAsset'
 import type { Services } from '../services'
-import { findAsset, findVersion, getRecipe, listAssets, listVersionFiles, saveChoice, saveRecipe, type AssetRecord } from '../store/assets'
+import {
+  findAsset,
+  findVersion,
+  getRecipe,
+  listAssets,
+  listVersionFiles,
+  saveChoice,
+  saveRecipe,
+  type AssetRecord,
+} from '../store/assets'
 import { copyVersionFiles, createDelivery, withProgress } from '../store/deliveries'
 import { addEvent } from '../store/eventLog'
 import { findNames } from '../store/findNames'
@@ -14,11 +32,20 @@ import { currentRulebook } from '../store/projects'
 import { FaultReply, notFound, parse, route } from './faults'
 import { projectOf, uuid } from './projectRoutes'
 
-const pageSchema = z.object({ limit: z.coerce.number().int().min(1).max(500).default(200), before: z.string().regex(/^[^|]+\|[0-9a-f-]{36}$/).optional() })
+const pageSchema = z.object({
+  limit: z.coerce.number().int().min(1).max(500).default(200),
+  before: z
+    .string()
+    .regex(/^[^|]+\|[0-9a-f-]{36}$/)
+    .optional(),
+})
 const versionSchema = z.object({ version: z.coerce.number().int().min(1).optional() })
 
 export function assetRoutes(services: Services): Router {
-  const { connection: { db }, queue } = services
+  const {
+    connection: { db },
+    queue,
+  } = services
   const assetOf = async (request: Request): Promise<AssetRecord> => {
     const asset = await findAsset(db, uuid(request.params['asset']))
     if (!asset) throw notFound('asset')
@@ -31,75 +58,130 @@ export function assetRoutes(services: Services): Router {
       await addEvent(tx, asset.projectId, { kind: 'asset', asset: asset.id }, localPerson.name)
       return true
     })
-    if (!saved) throw new FaultReply(bad('request/conflict', 'The recipe was changed by somebody else in the meantime.', 'Look at the new recipe and apply the step again.').fault)
+    if (!saved)
+      throw new FaultReply(
+        bad(
+          'request/conflict',
+          'The recipe was changed by somebody else in the meantime.',
+          'Look at the new recipe and apply the step again.',
+        ).fault,
+      )
     await queue.add('judge_asset', { asset: asset.id }, { key: `judge:${asset.id}`, priority: -10 })
   }
   return Router()
-    .get('/projects/:project/assets', route(async (request, response) => {
-      const project = await projectOf(db, request.params['project'])
-      const { limit, before } = parse(pageSchema, request.query)
-      const [updated, id] = before?.split('|') ?? []
-      const rows = await listAssets(db, project.id, await currentRulebook(db, project), { limit, before: updated && id ? { updated, id } : null })
-      response.json(rows)
-    }))
-    .get('/projects/:project/names', route(async (request, response) => {
-      const { id } = await projectOf(db, request.params['project']), { find, what } = parse(findRequestSchema, request.query)
-      response.json(await findNames(db, id, find, what ?? null))
-    }))
-    .get('/assets/:asset', route(async (request, response) => {
-      response.json(await assetDetail(services, await assetOf(request), parse(versionSchema, request.query).version))
-    }))
-    .patch('/assets/:asset', route(async (request, response) => {
-      const asset = await assetOf(request)
-      const { class: classChoice, target: targetChoice } = parse(assetChoiceSchema, request.body)
-      await saveChoice(db, asset.id, { ...(classChoice === undefined ? {} : { classChoice }), ...(targetChoice === undefined ? {} : { targetChoice }) })
-      await judgeAsset(services, asset.id)
-      response.json(await assetDetail(services, (await findAsset(db, asset.id))!))
-    }))
-    .post('/assets/:asset/deliveries', route(async (request, response) => {
-      const asset = await assetOf(request)
-      const { note } = parse(newDeliverySchema, request.body)
-      const version = await findVersion(db, asset.id, asset.currentVersion)
-      if (!version) throw notFound('version')
-      const row = await createDelivery(db, asset.projectId, note, localPerson.name)
-      await copyVersionFiles(db, row.id, await listVersionFiles(db, version.id))
-      response.status(201).json(await withProgress(db, row))
-    }))
-    .put('/assets/:asset/recipe', route(async (request, response) => {
-      const asset = await assetOf(request)
-      const { revision, recipe } = parse(saveRecipeSchema, request.body)
-      checkSteps(recipe)
-      const now = await getRecipe(db, asset.id)
-      await keep(asset, revision, recipe, [...now.history, now.recipe])
-      response.json(await assetDetail(services, asset))
-    }))
-    .post('/assets/:asset/undo', route(async (request, response) => {
-      const asset = await assetOf(request)
-      const { revision } = parse(undoSchema, request.body)
-      const { history } = await getRecipe(db, asset.id)
-      const last = history.at(-1)
-      if (!last) throw new FaultReply(bad('request/conflict', 'There is nothing to undo.', 'The recipe is as it was at first.').fault)
-      await keep(asset, revision, last, history.slice(0, -1))
-      response.json(await assetDetail(services, asset))
-    }))
-    .post('/assets/:asset/preview', route(async (request, response) => {
-      const asset = await assetOf(request)
-      const { recipe } = parse(previewRequestSchema, request.body)
-      checkSteps(recipe)
-      const gone = new AbortController()
-      response.on('close', () => gone.abort())
-      const preview = await previewOf(services, asset, recipe, gone.signal)
-      if (!preview.ok) throw new FaultReply(preview.fault)
-      response.json(preview.value)
-    }))
+    .get(
+      '/projects/:project/assets',
+      route(async (request, response) => {
+        const project = await projectOf(db, request.params['project'])
+        const { limit, before } = parse(pageSchema, request.query)
+        const [updated, id] = before?.split('|') ?? []
+        const rows = await listAssets(db, project.id, await currentRulebook(db, project), {
+          limit,
+          before: updated && id ? { updated, id } : null,
+        })
+        response.json(rows)
+      }),
+    )
+    .get(
+      '/projects/:project/names',
+      route(async (request, response) => {
+        const { id } = await projectOf(db, request.params['project']),
+          { find, what } = parse(findRequestSchema, request.query)
+        response.json(await findNames(db, id, find, what ?? null))
+      }),
+    )
+    .get(
+      '/assets/:asset',
+      route(async (request, response) => {
+        response.json(
+          await assetDetail(services, await assetOf(request), parse(versionSchema, request.query).version),
+        )
+      }),
+    )
+    .patch(
+      '/assets/:asset',
+      route(async (request, response) => {
+        const asset = await assetOf(request)
+        const { class: classChoice, target: targetChoice } = parse(assetChoiceSchema, request.body)
+        await saveChoice(db, asset.id, {
+          ...(classChoice === undefined ? {} : { classChoice }),
+          ...(targetChoice === undefined ? {} : { targetChoice }),
+        })
+        await judgeAsset(services, asset.id)
+        response.json(await assetDetail(services, (await findAsset(db, asset.id))!))
+      }),
+    )
+    .post(
+      '/assets/:asset/deliveries',
+      route(async (request, response) => {
+        const asset = await assetOf(request)
+        const { note } = parse(newDeliverySchema, request.body)
+        const version = await findVersion(db, asset.id, asset.currentVersion)
+        if (!version) throw notFound('version')
+        const row = await createDelivery(db, asset.projectId, note, localPerson.name)
+        await copyVersionFiles(db, row.id, await listVersionFiles(db, version.id))
+        response.status(201).json(await withProgress(db, row))
+      }),
+    )
+    .put(
+      '/assets/:asset/recipe',
+      route(async (request, response) => {
+        const asset = await assetOf(request)
+        const { revision, recipe } = parse(saveRecipeSchema, request.body)
+        checkSteps(recipe)
+        const now = await getRecipe(db, asset.id)
+        await keep(asset, revision, recipe, [...now.history, now.recipe])
+        response.json(await assetDetail(services, asset))
+      }),
+    )
+    .post(
+      '/assets/:asset/undo',
+      route(async (request, response) => {
+        const asset = await assetOf(request)
+        const { revision } = parse(undoSchema, request.body)
+        const { history } = await getRecipe(db, asset.id)
+        const last = history.at(-1)
+        if (!last)
+          throw new FaultReply(
+            bad('request/conflict', 'There is nothing to undo.', 'The recipe is as it was at first.').fault,
+          )
+        await keep(asset, revision, last, history.slice(0, -1))
+        response.json(await assetDetail(services, asset))
+      }),
+    )
+    .post(
+      '/assets/:asset/preview',
+      route(async (request, response) => {
+        const asset = await assetOf(request)
+        const { recipe } = parse(previewRequestSchema, request.body)
+        checkSteps(recipe)
+        const gone = new AbortController()
+        response.on('close', () => gone.abort())
+        const preview = await previewOf(services, asset, recipe, gone.signal)
+        if (!preview.ok) throw new FaultReply(preview.fault)
+        response.json(preview.value)
+      }),
+    )
 }
 
 /** Options are checked at the door, so that no recipe is kept that cannot be applied. */
 function checkSteps(recipe: Recipe): void {
   for (const [step, { remedy: id, options }] of recipe.steps.entries()) {
     const remedy = remedies.find((r) => r.id === id)
-    if (!remedy) throw new FaultReply(bad('remedy/unknown', `There is no remedy called ${id.slice(0, 60)}.`, 'Reload the page.', { step }).fault)
+    if (!remedy)
+      throw new FaultReply(
+        bad('remedy/unknown', `There is no remedy called ${id.slice(0, 60)}.`, 'Reload the page.', { step })
+          .fault,
+      )
     const parsed = remedy.options.safeParse(options)
-    if (!parsed.success) throw new FaultReply(bad('remedy/bad-options', `${id}: ${parsed.error.issues[0]!.path.join('.')} ${parsed.error.issues[0]!.message}.`, 'Correct the option.', { step }).fault)
+    if (!parsed.success)
+      throw new FaultReply(
+        bad(
+          'remedy/bad-options',
+          `${id}: ${parsed.error.issues[0]!.path.join('.')} ${parsed.error.issues[0]!.message}.`,
+          'Correct the option.',
+          { step },
+        ).fault,
+      )
   }
 }

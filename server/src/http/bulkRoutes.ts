@@ -13,23 +13,47 @@ const SHOWN = 10
 export function bulkRoutes(services: Services): Router {
   const { db } = services.connection
   return Router()
-    .get('/projects/:project/remedies', route(async (request, response) => {
-      response.json(await sharedRemedies(services, (await projectOf(db, request.params['project'])).id))
-    }))
-    .get('/projects/:project/changes', route(async (request, response) => {
-      const rows = await listBulkChanges(db, (await projectOf(db, request.params['project'])).id, SHOWN)
-      response.json(await Promise.all(rows.map((row) => bulkReply(services, row))))
-    }))
-    .post('/projects/:project/changes', route(async (request, response) => {
-      const { id: project } = await projectOf(db, request.params['project'])
-      response.status(201).json(await bulkReply(services, await applyToMany(services, project, parse(bulkRequestSchema, request.body))))
-    }))
-    .post('/projects/:project/renames', route(async (request, response) => {
-      const { id: project } = await projectOf(db, request.params['project'])
-      response.json(await renamePlan(services, project, parse(renamePlanRequestSchema, request.body).assets))
-    }))
-    .post('/changes/:change/undo', route(async (request, response) => {
-      const { row, kept } = await undoMany(services, uuid(request.params['change']))
-      response.json({ change: await bulkReply(services, row), kept })
-    }))
+    .get(
+      '/projects/:project/remedies',
+      route(async (request, response) => {
+        response.json(await sharedRemedies(services, (await projectOf(db, request.params['project'])).id))
+      }),
+    )
+    .get(
+      '/projects/:project/changes',
+      route(async (request, response) => {
+        const rows = await listBulkChanges(db, (await projectOf(db, request.params['project'])).id, SHOWN)
+        response.json(await Promise.all(rows.map((row) => bulkReply(services, row))))
+      }),
+    )
+    .post(
+      '/projects/:project/changes',
+      route(async (request, response) => {
+        const { id: project } = await projectOf(db, request.params['project'])
+        response
+          .status(201)
+          .json(
+            await bulkReply(
+              services,
+              await applyToMany(services, project, parse(bulkRequestSchema, request.body)),
+            ),
+          )
+      }),
+    )
+    .post(
+      '/projects/:project/renames',
+      route(async (request, response) => {
+        const { id: project } = await projectOf(db, request.params['project'])
+        response.json(
+          await renamePlan(services, project, parse(renamePlanRequestSchema, request.body).assets),
+        )
+      }),
+    )
+    .post(
+      '/changes/:change/undo',
+      route(async (request, response) => {
+        const { row, kept } = await undoMany(services, uuid(request.params['change']))
+        response.json({ change: await bulkReply(services, row), kept })
+      }),
+    )
 }

@@ -16,30 +16,80 @@ import { projectRoutes } from './projectRoutes'
 import { UPLOADS_PATH } from './resumableUploads'
 
 /** The HTTP side; `webFolder` holds the built page. */
-export function createApp(services: Services, files: { webFolder: string | null; rulePages: string; uploads: RequestHandler }): Express {
+export function createApp(
+  services: Services,
+  files: { webFolder: string | null; rulePages: string; uploads: RequestHandler },
+): Express {
   const { webFolder } = files
   const app = express()
   app.disable('x-powered-by')
-  app.use(helmet({
-    contentSecurityPolicy: { useDefaults: false, directives: { defaultSrc: ["'self'"], scriptSrc: ["'self'", "'wasm-unsafe-eval'"], styleSrc: ["'self'", "'unsafe-inline'"], imgSrc: ["'self'", 'data:', 'blob:'], connectSrc: ["'self'", 'blob:', 'data:'], workerSrc: ["'self'", 'blob:'], fontSrc: ["'self'", 'data:'], objectSrc: ["'none'"], frameAncestors: ["'none'"], baseUri: ["'self'"], formAction: ["'self'"] } },
-    crossOriginEmbedderPolicy: false, strictTransportSecurity: false,
-  }))
+  app.use(
+    helmet({
+      contentSecurityPolicy: {
+        useDefaults: false,
+        directives: {
+          defaultSrc: ["'self'"],
+          scriptSrc: ["'self'", "'wasm-unsafe-eval'"],
+          styleSrc: ["'self'", "'unsafe-inline'"],
+          imgSrc: ["'self'", 'data:', 'blob:'],
+          connectSrc: ["'self'", 'blob:', 'data:'],
+          workerSrc: ["'self'", 'blob:'],
+          fontSrc: ["'self'", 'data:'],
+          objectSrc: ["'none'"],
+          frameAncestors: ["'none'"],
+          baseUri: ["'self'"],
+          formAction: ["'self'"],
+        },
+      },
+      crossOriginEmbedderPolicy: false,
+      strictTransportSecurity: false,
+    }),
+  )
   app.all([UPLOADS_PATH, `${UPLOADS_PATH}/{*id}`], sameOrigin, files.uploads)
   const api = express.Router()
   api.use(sameOrigin)
   api.use(express.json({ limit: '2mb' }))
-  api.get('/health', route(async (_, response) => {
-    await services.connection.pool.query('select 1')
-    response.json({ ok: true })
-  }))
-  api.use(projectRoutes(services), deliveryRoutes(services), assetRoutes(services), intakeRoutes(services), bulkRoutes(services), fileRoutes(services), liveRoutes(services), documentRoutes(files.rulePages))
+  api.get(
+    '/health',
+    route(async (_, response) => {
+      await services.connection.pool.query('select 1')
+      response.json({ ok: true })
+    }),
+  )
+  api.use(
+    projectRoutes(services),
+    deliveryRoutes(services),
+    assetRoutes(services),
+    intakeRoutes(services),
+    bulkRoutes(services),
+    fileRoutes(services),
+    liveRoutes(services),
+    documentRoutes(files.rulePages),
+  )
   api.use((request) => {
-    throw new FaultReply(bad('request/not-found', `There is nothing at ${request.method} ${request.path.slice(0, 100)}.`, 'Check the address.').fault)
+    throw new FaultReply(
+      bad(
+        'request/not-found',
+        `There is nothing at ${request.method} ${request.path.slice(0, 100)}.`,
+        'Check the address.',
+      ).fault,
+    )
   })
   app.use('/api', api)
   if (webFolder && existsSync(webFolder)) {
-    app.use(express.static(webFolder, { index: false, maxAge: '1y', immutable: true, setHeaders: (response, path) => { if (!path.includes('/assets/')) response.setHeader('Cache-Control', 'no-cache') } }))
-    app.get('/{*path}', (_, response) => { response.set('Cache-Control', 'no-cache').sendFile(join(webFolder, 'index.html')) })
+    app.use(
+      express.static(webFolder, {
+        index: false,
+        maxAge: '1y',
+        immutable: true,
+        setHeaders: (response, path) => {
+          if (!path.includes('/assets/')) response.setHeader('Cache-Control', 'no-cache')
+        },
+      }),
+    )
+    app.get('/{*path}', (_, response) => {
+      response.set('Cache-Control', 'no-cache').sendFile(join(webFolder, 'index.html'))
+    })
   }
   app.use(finalHandler(services.log))
   return app
@@ -49,6 +99,9 @@ export function createApp(services: Services, files: { webFolder: string | null;
 const sameOrigin: express.RequestHandler = (request, _, next) => {
   const site = request.get('Sec-Fetch-Site')
   const reads = request.method === 'GET' || request.method === 'HEAD'
-  if (!reads && site !== undefined && site !== 'same-origin' && site !== 'none') throw new FaultReply(bad('request/invalid', 'The request comes from another site.', 'Use Stern Gate\'s own page.').fault)
+  if (!reads && site !== undefined && site !== 'same-origin' && site !== 'none')
+    throw new FaultReply(
+      bad('request/invalid', 'The request comes from another site.', "Use Stern Gate's own page.").fault,
+    )
   next()
 }

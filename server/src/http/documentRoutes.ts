@@ -8,32 +8,57 @@ import { notFound, route } from './faults'
 
 /** The API's own description: as OpenAPI and as a page to read. */
 export function documentRoutes(rulePages: string): Router {
-  let document: object | null = null, page: string | null = null
+  let document: object | null = null,
+    page: string | null = null
   return Router()
-    .get('/openapi.json', (_, response) => { response.json((document ??= apiDocument())) })
-    .get('/rules/:station/:rule', route(async (request, response) => {
-      const rule = `${String(request.params['station'])}/${String(request.params['rule'])}`
-      // Only ids of rules name a file
-      if (!rules.some((r) => r.id === rule)) throw notFound('rule')
-      response.json({ rule, text: await readFile(join(rulePages, `${rule.replace('/', '-')}.md`), 'utf8') })
-    }))
-    .get('/remedies', (_, response) => { response.json(remedies.map(remedyInfo)) })
-    .get('/docs', (_, response) => { response.type('html').send((page ??= documentPage())) })
+    .get('/openapi.json', (_, response) => {
+      response.json((document ??= apiDocument()))
+    })
+    .get(
+      '/rules/:station/:rule',
+      route(async (request, response) => {
+        const rule = `${String(request.params['station'])}/${String(request.params['rule'])}`
+        // Only ids of rules name a file
+        if (!rules.some((r) => r.id === rule)) throw notFound('rule')
+        response.json({ rule, text: await readFile(join(rulePages, `${rule.replace('/', '-')}.md`), 'utf8') })
+      }),
+    )
+    .get('/remedies', (_, response) => {
+      response.json(remedies.map(remedyInfo))
+    })
+    .get('/docs', (_, response) => {
+      response.type('html').send((page ??= documentPage()))
+    })
 }
 
 const escape = (text: string): string => text.replace(/[&<>"]/g, (c) => `&#${c.charCodeAt(0)};`)
 
 function documentPage(): string {
   const groups = [...new Set(apiRoutes.map((r) => r.group))]
-  const style = 'body{font:15px/1.5 Barlow,sans-serif;background:#f5f0e3;color:#17323a;max-width:980px;margin:0 auto;padding:28px}h1{font-size:24px}h2{margin:28px 0 6px;font-size:17px}details{background:#fffdf8;border:1px solid #d3cab4;border-radius:3px;margin:6px 0;padding:7px 12px}summary{cursor:pointer}code,pre{font:12.5px/1.45 monospace}pre{overflow:auto;max-height:420px;background:#f5f0e3;padding:10px;border-radius:3px}.m{display:inline-block;width:52px;color:#0e6b75;font-weight:600}small{color:#56676b}'
-  return `<!doctype html><html lang="en"><meta charset="utf-8"><meta name="viewport" content="width=device-width"><title>Stern Gate: the API</title><style>${style}</style><h1>Stern Gate: the API</h1><p>All of it takes and gives JSON by the schemas below, but for files. A fault has a code, why, hint and where, in the same shape everywhere. As OpenAPI 3.1: <a href="openapi.json">openapi.json</a>.</p>${groups.map((g) => `<h2>${escape(g)}</h2>${apiRoutes.filter((r) => r.group === g).map(routeText).join('')}`).join('')}</html>`
+  const style =
+    'body{font:15px/1.5 Barlow,sans-serif;background:#f5f0e3;color:#17323a;max-width:980px;margin:0 auto;padding:28px}h1{font-size:24px}h2{margin:28px 0 6px;font-size:17px}details{background:#fffdf8;border:1px solid #d3cab4;border-radius:3px;margin:6px 0;padding:7px 12px}summary{cursor:pointer}code,pre{font:12.5px/1.45 monospace}pre{overflow:auto;max-height:420px;background:#f5f0e3;padding:10px;border-radius:3px}.m{display:inline-block;width:52px;color:#0e6b75;font-weight:600}small{color:#56676b}'
+  return `<!doctype html><html lang="en"><meta charset="utf-8"><meta name="viewport" content="width=device-width"><title>Stern Gate: the API</title><style>${style}</style><h1>Stern Gate: the API</h1><p>All of it takes and gives JSON by the schemas below, but for files. A fault has a code, why, hint and where, in the same shape everywhere. As OpenAPI 3.1: <a href="openapi.json">openapi.json</a>.</p>${groups
+    .map(
+      (g) =>
+        `<h2>${escape(g)}</h2>${apiRoutes
+          .filter((r) => r.group === g)
+          .map(routeText)
+          .join('')}`,
+    )
+    .join('')}</html>`
 }
 
 function routeText({ method, path, does, takes, query, gives, status }: ApiRoute): string {
-  const schema = (title: string, of: z.ZodType): string => `<p>${title}</p><pre>${escape(JSON.stringify(z.toJSONSchema(of, { io: 'input', unrepresentable: 'any' }), null, 2))}</pre>`
+  const schema = (title: string, of: z.ZodType): string =>
+    `<p>${title}</p><pre>${escape(JSON.stringify(z.toJSONSchema(of, { io: 'input', unrepresentable: 'any' }), null, 2))}</pre>`
   const parts = [
-    query ? schema('Query', query) : '', takes === 'files' ? '<p>Takes files as multipart/form-data.</p>' : takes ? schema('Takes', takes) : '',
-    gives === 'bytes' ? '<p>Gives bytes.</p>' : gives === 'events' ? '<p>Gives server-sent events.</p>' : schema(`Gives (${status ?? 200})`, gives),
+    query ? schema('Query', query) : '',
+    takes === 'files' ? '<p>Takes files as multipart/form-data.</p>' : takes ? schema('Takes', takes) : '',
+    gives === 'bytes'
+      ? '<p>Gives bytes.</p>'
+      : gives === 'events'
+        ? '<p>Gives server-sent events.</p>'
+        : schema(`Gives (${status ?? 200})`, gives),
   ]
   return `<details><summary><span class="m">${method.toUpperCase()}</span> <code>/api${escape(path)}</code> <small>${escape(does)}</small></summary>${parts.join('')}</details>`
 }

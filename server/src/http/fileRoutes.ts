@@ -9,67 +9,114 @@ import { findOutput } from '../store/outputs'
 import { FaultReply, notFound, route } from './faults'
 import { uuid } from './projectRoutes'
 
-const types: Record<string, string> = { png: 'image/png', jpeg: 'image/jpeg', webp: 'image/webp', glb: 'model/gltf-binary' }
+const types: Record<string, string> = {
+  png: 'image/png',
+  jpeg: 'image/jpeg',
+  webp: 'image/webp',
+  glb: 'model/gltf-binary',
+}
 const FOREVER = 'private, max-age=31536000, immutable'
 
 /** Bytes: blobs by hash, one GLB for the stage, the output to take away. */
 export function fileRoutes(services: Services): Router {
-  const { connection: { db }, store, engine } = services
+  const {
+    connection: { db },
+    store,
+    engine,
+  } = services
   return Router()
-    .get('/blobs/:sha', route(async (request, response) => {
-      const sha = String(request.params['sha'])
-      if (!/^[0-9a-f]{64}$/.test(sha) || !(await store.has(sha))) throw notFound('file')
-      await sendBlob(services, response, sha)
-    }))
-    .get('/blobs/:sha/picture', route(async (request, response) => {
-      const sha = String(request.params['sha'])
-      if (!/^[0-9a-f]{64}$/.test(sha) || !(await store.has(sha))) throw notFound('file')
-      const picture = await engine.picture(store.localFile(sha), String(request.query['name'] ?? '').slice(-200))
-      if (!picture.ok) throw new FaultReply(picture.fault)
-      response.set({ 'Content-Type': 'image/png', 'Cache-Control': FOREVER, 'X-Content-Type-Options': 'nosniff' }).send(Buffer.from(picture.value))
-    }))
-    .get('/assets/:asset/model', route(async (request, response) => {
-      const asset = await findAsset(db, uuid(request.params['asset']))
-      const version = asset ? await findVersion(db, asset.id, Number(request.query['version'] ?? asset.currentVersion)) : null
-      if (!asset || !version) throw notFound('model')
-      const files = await listVersionFiles(db, version.id)
-      const model = await engine.stageModel(engineFiles(services, asset, version, files))
-      if (!model.ok) throw new FaultReply(model.fault)
-      if (!model.value) throw notFound('model')
-      response.set({ 'Content-Type': 'model/gltf-binary', 'Cache-Control': 'private, max-age=3600' }).send(Buffer.from(model.value))
-    }))
-    .get('/outputs/:key/model', route(async (request, response) => {
-      const output = await findOutput(db, String(request.params['key']))
-      if (!output) throw notFound('output')
-      const files = output.files.map((f) => ({ path: f.path, part: f.part, file: store.localFile(f.sha256) }))
-      const model = await engine.stageModel({ name: output.name, assetKind: 'mesh', main: output.main, files })
-      if (!model.ok) throw new FaultReply(model.fault)
-      if (!model.value) throw notFound('model')
-      response.set({ 'Content-Type': 'model/gltf-binary', 'Cache-Control': FOREVER }).send(Buffer.from(model.value))
-    }))
-    .get('/assets/:asset/output', route(async (request, response) => {
-      const asset = await findAsset(db, uuid(request.params['asset']))
-      const version = asset ? await findVersion(db, asset.id, asset.currentVersion) : null
-      if (!asset || !version) throw notFound('output')
-      const source = await listVersionFiles(db, version.id)
-      const { recipe } = await getRecipe(db, asset.id)
-      // What is taken away is always what the newest recipe makes, also while its judgement is still under way
-      const made = activeSteps(recipe).length > 0 ? await makeOutput(services, asset, version, source, recipe) : null
-      if (made && !made.ok) throw new FaultReply(made.fault)
-      const output = made?.value ?? null
-      const files = output?.files ?? source
-      if (files.length === 1) {
-        response.attachment(fileName(files[0]!.path))
-        await sendBlob(services, response, files[0]!.sha256)
-        return
-      }
-      const archive = new ZipArchive({ zlib: { level: 6 }, forceLocalTime: false })
-      response.attachment(`${output?.name ?? asset.name}.zip`).type('application/zip')
-      archive.on('error', (error: Error) => response.destroy(error))
-      archive.pipe(response)
-      for (const file of files) archive.append(store.read(file.sha256), { name: file.path, date: new Date(Date.UTC(2000, 0, 1)) })
-      await archive.finalize()
-    }))
+    .get(
+      '/blobs/:sha',
+      route(async (request, response) => {
+        const sha = String(request.params['sha'])
+        if (!/^[0-9a-f]{64}$/.test(sha) || !(await store.has(sha))) throw notFound('file')
+        await sendBlob(services, response, sha)
+      }),
+    )
+    .get(
+      '/blobs/:sha/picture',
+      route(async (request, response) => {
+        const sha = String(request.params['sha'])
+        if (!/^[0-9a-f]{64}$/.test(sha) || !(await store.has(sha))) throw notFound('file')
+        const picture = await engine.picture(
+          store.localFile(sha),
+          String(request.query['name'] ?? '').slice(-200),
+        )
+        if (!picture.ok) throw new FaultReply(picture.fault)
+        response
+          .set({ 'Content-Type': 'image/png', 'Cache-Control': FOREVER, 'X-Content-Type-Options': 'nosniff' })
+          .send(Buffer.from(picture.value))
+      }),
+    )
+    .get(
+      '/assets/:asset/model',
+      route(async (request, response) => {
+        const asset = await findAsset(db, uuid(request.params['asset']))
+        const version = asset
+          ? await findVersion(db, asset.id, Number(request.query['version'] ?? asset.currentVersion))
+          : null
+        if (!asset || !version) throw notFound('model')
+        const files = await listVersionFiles(db, version.id)
+        const model = await engine.stageModel(engineFiles(services, asset, version, files))
+        if (!model.ok) throw new FaultReply(model.fault)
+        if (!model.value) throw notFound('model')
+        response
+          .set({ 'Content-Type': 'model/gltf-binary', 'Cache-Control': 'private, max-age=3600' })
+          .send(Buffer.from(model.value))
+      }),
+    )
+    .get(
+      '/outputs/:key/model',
+      route(async (request, response) => {
+        const output = await findOutput(db, String(request.params['key']))
+        if (!output) throw notFound('output')
+        const files = output.files.map((f) => ({
+          path: f.path,
+          part: f.part,
+          file: store.localFile(f.sha256),
+        }))
+        const model = await engine.stageModel({
+          name: output.name,
+          assetKind: 'mesh',
+          main: output.main,
+          files,
+        })
+        if (!model.ok) throw new FaultReply(model.fault)
+        if (!model.value) throw notFound('model')
+        response
+          .set({ 'Content-Type': 'model/gltf-binary', 'Cache-Control': FOREVER })
+          .send(Buffer.from(model.value))
+      }),
+    )
+    .get(
+      '/assets/:asset/output',
+      route(async (request, response) => {
+        const asset = await findAsset(db, uuid(request.params['asset']))
+        const version = asset ? await findVersion(db, asset.id, asset.currentVersion) : null
+        if (!asset || !version) throw notFound('output')
+        const source = await listVersionFiles(db, version.id)
+        const { recipe } = await getRecipe(db, asset.id)
+        // What is taken away is always what the newest recipe makes, also while its judgement is still under
+        // way
+        const made =
+          activeSteps(recipe).length > 0 ? await makeOutput(services, asset, version, source, recipe) : null
+        if (made && !made.ok) throw new FaultReply(made.fault)
+        const output = made?.value ?? null
+        const files = output?.files ?? source
+        if (files.length === 1) {
+          response.attachment(fileName(files[0]!.path))
+          await sendBlob(services, response, files[0]!.sha256)
+          return
+        }
+        const archive = new ZipArchive({ zlib: { level: 6 }, forceLocalTime: false })
+        response.attachment(`${output?.name ?? asset.name}.zip`).type('application/zip')
+        archive.on('error', (error: Error) => response.destroy(error))
+        archive.pipe(response)
+        for (const file of files)
+          archive.append(store.read(file.sha256), { name: file.path, date: new Date(Date.UTC(2000, 0, 1)) })
+        await archive.finalize()
+      }),
+    )
 }
 
 async function sendBlob({ store }: Services, response: Response, sha: string): Promise<void> {
@@ -78,7 +125,12 @@ async function sendBlob({ store }: Services, response: Response, sha: string): P
   await file.read(head, 0, 64, 0)
   await file.close()
   // Delivered bytes never run as a page, whatever they are
-  response.set({ 'Content-Type': types[fileKind(head, '')] ?? 'application/octet-stream', 'Cache-Control': FOREVER, 'Content-Security-Policy': "default-src 'none'; sandbox", 'X-Content-Type-Options': 'nosniff' })
+  response.set({
+    'Content-Type': types[fileKind(head, '')] ?? 'application/octet-stream',
+    'Cache-Control': FOREVER,
+    'Content-Security-Policy': "default-src 'none'; sandbox",
+    'X-Content-Type-Options': 'nosniff',
+  })
   await new Promise<void>((resolve, reject) => {
     store.read(sha).on('error', reject).pipe(response).on('finish', resolve).on('close', resolve)
   })

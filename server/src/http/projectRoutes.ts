@@ -3,34 +3,78 @@ import { newProjectSchema, projectSchema, saveSizesSchema, type Project } from '
 import { localPerson } from '../auth/localPerson'
 import type { Services } from '../services'
 import type { Queryable } from '../store/database'
-import { countAssets, createProject, currentRulebook, findProject, listProjects, reviseRulebook, type ProjectRow } from '../store/projects'
+import {
+  countAssets,
+  createProject,
+  currentRulebook,
+  findProject,
+  listProjects,
+  reviseRulebook,
+  type ProjectRow,
+} from '../store/projects'
 import { notFound, parse, route } from './faults'
 
 export function projectRoutes({ connection: { db } }: Services): Router {
   const reply = async (row: ProjectRow): Promise<Project> => {
     const rulebook = await currentRulebook(db, row)
-    const titles = (of: Record<string, { title: string }>) => Object.entries(of).map(([id, { title }]) => ({ id, title }))
+    const titles = (of: Record<string, { title: string }>) =>
+      Object.entries(of).map(([id, { title }]) => ({ id, title }))
     return projectSchema.parse({
-      id: row.id, name: row.name, target: row.target, rulebookRevision: row.rulebookRevision, assets: await countAssets(db, row.id), created: new Date(row.created).toISOString(),
-      targets: titles(rulebook.targets), classes: titles(rulebook.classes), personHeight: rulebook.personHeight, gridStep: rulebook.gridStep, patterns: rulebook.patterns,
+      id: row.id,
+      name: row.name,
+      target: row.target,
+      rulebookRevision: row.rulebookRevision,
+      assets: await countAssets(db, row.id),
+      created: new Date(row.created).toISOString(),
+      targets: titles(rulebook.targets),
+      classes: titles(rulebook.classes),
+      personHeight: rulebook.personHeight,
+      gridStep: rulebook.gridStep,
+      patterns: rulebook.patterns,
     })
   }
   return Router()
-    .get('/projects', route(async (_, response) => {
-      response.json(await Promise.all((await listProjects(db)).map(reply)))
-    }))
-    .post('/projects', route(async (request, response) => {
-      const { name } = parse(newProjectSchema, request.body)
-      response.status(201).json(await reply(await createProject(db, name, localPerson.name)))
-    }))
-    .patch('/projects/:project/sizes', route(async (request, response) => {
-      const row = await projectOf(db, request.params['project']), sizes = parse(saveSizesSchema, request.body)
-      const rulebook = await currentRulebook(db, row)
-      response.json(await reply(await reviseRulebook(db, row, { ...rulebook, personHeight: sizes.personHeight ?? rulebook.personHeight, gridStep: sizes.gridStep === undefined ? rulebook.gridStep : sizes.gridStep }, { by: localPerson.name, note: 'sizes to compare by' })))
-    }))
-    .get('/projects/:project', route(async (request, response) => {
-      response.json(await reply(await projectOf(db, request.params['project'])))
-    }))
+    .get(
+      '/projects',
+      route(async (_, response) => {
+        response.json(await Promise.all((await listProjects(db)).map(reply)))
+      }),
+    )
+    .post(
+      '/projects',
+      route(async (request, response) => {
+        const { name } = parse(newProjectSchema, request.body)
+        response.status(201).json(await reply(await createProject(db, name, localPerson.name)))
+      }),
+    )
+    .patch(
+      '/projects/:project/sizes',
+      route(async (request, response) => {
+        const row = await projectOf(db, request.params['project']),
+          sizes = parse(saveSizesSchema, request.body)
+        const rulebook = await currentRulebook(db, row)
+        response.json(
+          await reply(
+            await reviseRulebook(
+              db,
+              row,
+              {
+                ...rulebook,
+                personHeight: sizes.personHeight ?? rulebook.personHeight,
+                gridStep: sizes.gridStep === undefined ? rulebook.gridStep : sizes.gridStep,
+              },
+              { by: localPerson.name, note: 'sizes to compare by' },
+            ),
+          ),
+        )
+      }),
+    )
+    .get(
+      '/projects/:project',
+      route(async (request, response) => {
+        response.json(await reply(await projectOf(db, request.params['project'])))
+      }),
+    )
 }
 
 /** The project that an address names. */
@@ -42,6 +86,7 @@ export async function projectOf(db: Queryable, id: unknown): Promise<ProjectRow>
 
 /** An id from the address; anything that is none finds nothing. */
 export function uuid(text: unknown): string {
-  if (typeof text !== 'string' || !/^[0-9a-f]{8}(-[0-9a-f]{4}){3}-[0-9a-f]{12}$/.test(text)) throw notFound('thing')
+  if (typeof text !== 'string' || !/^[0-9a-f]{8}(-[0-9a-f]{4}){3}-[0-9a-f]{12}$/.test(text))
+    throw notFound('thing')
   return text
 }

@@ -17,18 +17,35 @@ const KEEP_MS = 7 * 86_400_000
 const TIDY_MS = 6 * 3_600_000
 
 /**
- * Large files that go on where they stopped, after a lost connection as after a reload. An upload names its delivery and the path in it
- * (metadata `delivery` and `path`); when its last piece has come it is taken into the delivery like any other file.
+ * Large files that go on where they stopped, after a lost connection as after a reload. An upload names its
+ * delivery and the path in it (metadata `delivery` and `path`); when its last piece has come it is taken into
+ * the delivery like any other file.
  */
 export function resumableUploads(services: Services): { handle: RequestHandler; stop: () => void } {
-  const { connection: { db }, settings, log } = services
+  const {
+    connection: { db },
+    settings,
+    log,
+  } = services
   const directory = join(settings.STERN_DATA, 'uploads')
   mkdirSync(directory, { recursive: true })
   const deliveryOf = async (metadata: Record<string, string | null> | undefined): Promise<DeliveryRow> => {
     const id = metadata?.['delivery'] ?? ''
     const row = /^[0-9a-f-]{36}$/.test(id) ? await findDelivery(db, id) : null
-    if (!row) throw refusal(404, bad('request/not-found', 'There is no such delivery.', 'Begin a delivery first.').fault)
-    if (row.state !== 'receiving') throw refusal(409, bad('delivery/closed', `Delivery ${row.number} takes nothing more: it is ${row.state}.`, 'Begin a new delivery.').fault)
+    if (!row)
+      throw refusal(
+        404,
+        bad('request/not-found', 'There is no such delivery.', 'Begin a delivery first.').fault,
+      )
+    if (row.state !== 'receiving')
+      throw refusal(
+        409,
+        bad(
+          'delivery/closed',
+          `Delivery ${row.number} takes nothing more: it is ${row.state}.`,
+          'Begin a new delivery.',
+        ).fault,
+      )
     return row
   }
   const server = new Server({
@@ -41,13 +58,24 @@ export function resumableUploads(services: Services): { handle: RequestHandler; 
       return {}
     },
     async onUploadFinish(_, upload) {
-      const delivery = await deliveryOf(upload.metadata), file = join(directory, upload.id)
+      const delivery = await deliveryOf(upload.metadata),
+        file = join(directory, upload.id)
       const rows = await takeIn(services, delivery, upload.metadata?.['path'] ?? '', createReadStream(file))
       await Promise.all([file, `${file}.json`].map((path) => rm(path, { force: true })))
-      return { status_code: 200, headers: { 'Content-Type': 'application/json' }, body: JSON.stringify(rows.map(fileReply)) }
+      return {
+        status_code: 200,
+        headers: { 'Content-Type': 'application/json' },
+        body: JSON.stringify(rows.map(fileReply)),
+      }
     },
   })
-  const tidy = setInterval(() => void server.cleanUpExpiredUploads().catch((error: unknown) => log.warn({ error }, 'old uploads could not be thrown away')), TIDY_MS)
+  const tidy = setInterval(
+    () =>
+      void server
+        .cleanUpExpiredUploads()
+        .catch((error: unknown) => log.warn({ error }, 'old uploads could not be thrown away')),
+    TIDY_MS,
+  )
   tidy.unref()
   return {
     handle(request, response, next) {

@@ -7,7 +7,14 @@ import { filesToAssemble } from '../judging/measuredFiles'
 import type { Services } from '../services'
 import { takeInAssets, type ArrivingAsset } from '../store/arrivingAssets'
 import type { Queryable } from '../store/database'
-import { findDelivery, listFiles, setDeliveryState, suggestIntake, type DeliveryFileRow, type DeliveryRow } from '../store/deliveries'
+import {
+  findDelivery,
+  listFiles,
+  setDeliveryState,
+  suggestIntake,
+  type DeliveryFileRow,
+  type DeliveryRow,
+} from '../store/deliveries'
 import { listIntakePresets, suggestedPreset } from '../store/intakePresets'
 import { addEvent } from '../store/eventLog'
 import { jobPayloads } from './jobNames'
@@ -17,44 +24,91 @@ type AssembleServices = Pick<Services, 'connection' | 'store' | 'engine' | 'log'
 
 const emptyTally = Object.fromEntries(stations.map((s) => [s, { state: 'none', count: 0 }])) as Tally
 
-/** Makes assets and versions of a measured delivery and judges them. Run twice it finds its versions there. */
-export const assembleDeliveryJob = (services: AssembleServices): JobHandler => async (payload, { signal }) => {
-  const { db } = services.connection
-  const delivery = await findDelivery(db, jobPayloads.assemble_delivery.parse(payload).delivery)
-  if (!delivery || delivery.state !== 'measuring') return
-  const rows = (await listFiles(db, delivery.id)).filter((f) => f.sha256 !== null)
-  const files = await filesToAssemble(db, rows)
-  const { rulebook } = await assetContext(db, delivery.projectId)
-  const byPath = new Map(rows.map((r) => [r.path, r]))
-  const arriving = assembleAssets(files, rulebook).map((draft) => arrivingOf(delivery, draft, byPath))
-  const ids: string[] = []
-  for (let k = 0; k < arriving.length; k += AT_ONCE) ids.push(...(await db.transaction((tx) => takeInAssets(tx, delivery.projectId, delivery.id, arriving.slice(k, k + AT_ONCE)))))
-  const intake = intakeOf(delivery)
-  if (intake) await db.transaction((tx) => takeInBy(tx, ids.filter((_, i) => arriving[i]!.kind === 'mesh'), intake))
-  else await suggest(db, delivery, files)
-  // With the names that just came
-  await judgeAssets(services, ids, signal, await assetContext(db, delivery.projectId))
-  await db.transaction(async (tx) => {
-    await setDeliveryState(tx, delivery.id, 'done')
-    await addEvent(tx, delivery.projectId, { kind: 'delivery', delivery: delivery.id, state: 'done' })
-  })
-}
+/**
+ * Makes assets and versions of a measured delivery and judges them. Run twice it finds its versions there.
+ */
+export const assembleDeliveryJob =
+  (services: AssembleServices): JobHandler =>
+  async (payload, { signal }) => {
+    const { db } = services.connection
+    const delivery = await findDelivery(db, jobPayloads.assemble_delivery.parse(payload).delivery)
+    if (!delivery || delivery.state !== 'measuring') return
+    const rows = (await listFiles(db, delivery.id)).filter((f) => f.sha256 !== null)
+    const files = await filesToAssemble(db, rows)
+    const { rulebook } = await assetContext(db, delivery.projectId)
+    const byPath = new Map(rows.map((r) => [r.path, r]))
+    const arriving = assembleAssets(files, rulebook).map((draft) => arrivingOf(delivery, draft, byPath))
+    const ids: string[] = []
+    for (let k = 0; k < arriving.length; k += AT_ONCE)
+      ids.push(
+        ...(await db.transaction((tx) =>
+          takeInAssets(tx, delivery.projectId, delivery.id, arriving.slice(k, k + AT_ONCE)),
+        )),
+      )
+    const intake = intakeOf(delivery)
+    if (intake)
+      await db.transaction((tx) =>
+        takeInBy(
+          tx,
+          ids.filter((_, i) => arriving[i]!.kind === 'mesh'),
+          intake,
+        ),
+      )
+    else await suggest(db, delivery, files)
+    // With the names that just came
+    await judgeAssets(services, ids, signal, await assetContext(db, delivery.projectId))
+    await db.transaction(async (tx) => {
+      await setDeliveryState(tx, delivery.id, 'done')
+      await addEvent(tx, delivery.projectId, { kind: 'delivery', delivery: delivery.id, state: 'done' })
+    })
+  }
 
 /** Notes a preset that fits, for a person to take. */
 async function suggest(db: Queryable, delivery: DeliveryRow, files: readonly AssemblyFile[]): Promise<void> {
-  const meshes = files.flatMap((f) => (f.facts?.kind === 'mesh' ? [{ path: f.path, generator: f.facts.file.generator }] : []))
+  const meshes = files.flatMap((f) =>
+    f.facts?.kind === 'mesh' ? [{ path: f.path, generator: f.facts.file.generator }] : [],
+  )
   if (meshes.length === 0) return
-  const preset = suggestedPreset(await listIntakePresets(db, delivery.projectId), meshes.map((m) => m.path), meshes.map((m) => m.generator))
+  const preset = suggestedPreset(
+    await listIntakePresets(db, delivery.projectId),
+    meshes.map((m) => m.path),
+    meshes.map((m) => m.generator),
+  )
   if (preset) await suggestIntake(db, delivery.id, preset.id)
 }
 
 /** So many are taken in by one transaction. */
 const AT_ONCE = 200
 
-function arrivingOf(delivery: DeliveryRow, draft: AssetDraft, byPath: ReadonlyMap<string, DeliveryFileRow>): ArrivingAsset {
+function arrivingOf(
+  delivery: DeliveryRow,
+  draft: AssetDraft,
+  byPath: ReadonlyMap<string, DeliveryFileRow>,
+): ArrivingAsset {
   const files = draft.files.map(({ path, part }) => {
     const row = byPath.get(path)!
-    return { path, part, sha256: row.sha256!, sizeBytes: row.sizeBytes, kind: row.kind, fault: row.fault, factsKey: row.factsKey }
+    return {
+      path,
+      part,
+      sha256: row.sha256!,
+      sizeBytes: row.sizeBytes,
+      kind: row.kind,
+      fault: row.fault,
+      factsKey: row.factsKey,
+    }
   })
-  return { name: draft.name, kind: draft.kind, files, version: { main: draft.main, by: delivery.by, shownName: draft.name, className: '', tally: emptyTally, verdict: 'clear', created: delivery.created } }
+  return {
+    name: draft.name,
+    kind: draft.kind,
+    files,
+    version: {
+      main: draft.main,
+      by: delivery.by,
+      shownName: draft.name,
+      className: '',
+      tally: emptyTally,
+      verdict: 'clear',
+      created: delivery.created,
+    },
+  }
 }

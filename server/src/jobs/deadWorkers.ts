@@ -8,10 +8,15 @@ const LOOK_EVERY_MS = 1500
 const LOCK_SPACE = 5417
 
 /**
- * Each worker holds an advisory lock of its own as long as its process lives; PostgreSQL frees it when the connection dies. The watch looks who holds jobs:
- * where the lock can be had, the worker is gone and its jobs are given back. A worker must look dead twice running, since it may take its first job before its lock.
+ * Each worker holds an advisory lock of its own as long as its process lives; PostgreSQL frees it when the
+ * connection dies. The watch looks who holds jobs: where the lock can be had, the worker is gone and its jobs
+ * are given back. A worker must look dead twice running, since it may take its first job before its lock.
  */
-export async function watchDeadWorkers(connection: Connection, events: WorkerEvents, log: Logger): Promise<{ stop: () => Promise<void> }> {
+export async function watchDeadWorkers(
+  connection: Connection,
+  events: WorkerEvents,
+  log: Logger,
+): Promise<{ stop: () => Promise<void> }> {
   const client = new pg.Client({ connectionString: connection.url })
   client.on('error', (error) => log.warn({ error: error.message }, 'the worker watch lost its connection'))
   await client.connect()
@@ -25,12 +30,16 @@ export async function watchDeadWorkers(connection: Connection, events: WorkerEve
   }
   events.on('worker:create', ({ worker }) => {
     own.add(worker.workerId)
-    inTurn(() => client.query('select pg_advisory_lock($1, hashtext($2))', [LOCK_SPACE, worker.workerId])).catch((error: Error) => log.warn({ error: error.message }, 'a worker could not take its lock'))
+    inTurn(() =>
+      client.query('select pg_advisory_lock($1, hashtext($2))', [LOCK_SPACE, worker.workerId]),
+    ).catch((error: Error) => log.warn({ error: error.message }, 'a worker could not take its lock'))
   })
   const utils = await makeWorkerUtils({ pgPool: connection.pool })
   let suspects = new Set<string>()
   const look = async (): Promise<void> => {
-    const { rows } = await client.query<{ locked_by: string }>('select distinct locked_by from graphile_worker._private_jobs where locked_by is not null')
+    const { rows } = await client.query<{ locked_by: string }>(
+      'select distinct locked_by from graphile_worker._private_jobs where locked_by is not null',
+    )
     const dead = new Set<string>()
     for (const { locked_by: id } of rows) if (!own.has(id) && (await isFree(client, id))) dead.add(id)
     const certain = [...dead].filter((id) => suspects.has(id))
@@ -51,7 +60,10 @@ export async function watchDeadWorkers(connection: Connection, events: WorkerEve
 }
 
 async function isFree(client: pg.Client, workerId: string): Promise<boolean> {
-  const { rows } = await client.query<{ free: boolean }>('select pg_try_advisory_lock($1, hashtext($2)) as free', [LOCK_SPACE, workerId])
+  const { rows } = await client.query<{ free: boolean }>(
+    'select pg_try_advisory_lock($1, hashtext($2)) as free',
+    [LOCK_SPACE, workerId],
+  )
   if (rows[0]?.free) await client.query('select pg_advisory_unlock($1, hashtext($2))', [LOCK_SPACE, workerId])
   return rows[0]?.free === true
 }

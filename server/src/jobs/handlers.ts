@@ -7,9 +7,12 @@ import type { JobHandler } from './queue'
 import { refreshAssetJob } from './refreshAssetJob'
 
 /** Every job by its name. */
-export const jobHandlers = (services: Pick<Services, 'connection' | 'store' | 'engine' | 'log' | 'queue'>): Record<keyof typeof jobPayloads, JobHandler> => ({
+export const jobHandlers = (
+  services: Pick<Services, 'connection' | 'store' | 'engine' | 'log' | 'queue'>,
+): Record<keyof typeof jobPayloads, JobHandler> => ({
   measure_file: measureFileJob(services),
   assemble_delivery: assembleDeliveryJob(services),
   refresh_asset: refreshAssetJob(services),
-  judge_asset: (payload, { signal }) => judgeAsset(services, jobPayloads.judge_asset.parse(payload).asset, signal),
+  judge_asset: (payload, { signal }) =>
+    judgeAsset(services, jobPayloads.judge_asset.parse(payload).asset, signal),
 })

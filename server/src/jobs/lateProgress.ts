@@ -2,8 +2,12 @@
 const QUIET_MS = 250
 
 /** Passes on the newest word once the work has taken a while, and every later one. */
-export function lateProgress(pass: (doing: string) => void, quietMs = QUIET_MS): { tell: (doing: string) => void; end: () => void } {
-  let last: string | null = null, late = false
+export function lateProgress(
+  pass: (doing: string) => void,
+  quietMs = QUIET_MS,
+): { tell: (doing: string) => void; end: () => void } {
+  let last: string | null = null,
+    late = false
   const timer = setTimeout(() => {
     late = true
     if (last !== null) pass(last)

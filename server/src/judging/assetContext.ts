@@ -1,22 +1,47 @@
 import type { Rulebook } from '@stern-gate/contract'
-import { buildSubject, commonFamily, type AssetDraft, type MeasuredFile, type Subject } from '@stern-gate/core'
+import {
+  buildSubject,
+  commonFamily,
+  type AssetDraft,
+  type MeasuredFile,
+  type Subject,
+} from '@stern-gate/core'
 import type { Queryable } from '../store/database'
 import { listAssetNames, type AssetRecord } from '../store/assets'
 import { currentRulebook, findProject, type ProjectRow } from '../store/projects'
 import { invariant } from '@stern-gate/contract'
 
-/** What judging an asset of a project needs besides its files; the same for all of them, as long as no name changes. */
-export interface AssetContext { project: ProjectRow; rulebook: Rulebook; taken: ReadonlySet<string>; family: string | null }
+/**
+ * What judging an asset of a project needs besides its files; the same for all of them, as long as no name
+ * changes.
+ */
+export interface AssetContext {
+  project: ProjectRow
+  rulebook: Rulebook
+  taken: ReadonlySet<string>
+  family: string | null
+}
 
 export async function assetContext(db: Queryable, projectId: string): Promise<AssetContext> {
   const project = await findProject(db, projectId)
   invariant(project, 'an asset has a project')
   const names = await listAssetNames(db, projectId)
-  return { project, rulebook: await currentRulebook(db, project), taken: new Set(names), family: commonFamily(names) }
+  return {
+    project,
+    rulebook: await currentRulebook(db, project),
+    taken: new Set(names),
+    family: commonFamily(names),
+  }
 }
 
 /** What the rules see of one asset in its project. */
-export function subjectOf(context: AssetContext, asset: Pick<AssetRecord, 'classChoice' | 'targetChoice'>, draft: AssetDraft, files: readonly MeasuredFile[], previous: Subject['previous'] = null): Subject {
+export function subjectOf(
+  context: AssetContext,
+  asset: Pick<AssetRecord, 'classChoice' | 'targetChoice'>,
+  draft: AssetDraft,
+  files: readonly MeasuredFile[],
+  previous: Subject['previous'] = null,
+): Subject {
   return buildSubject(draft, files, {
     rulebook: context.rulebook,
     targetName: asset.targetChoice ?? context.project.target,

@@ -1,8 +1,23 @@
-import { good, type AssetDetail, type AssetState, type Outcome, type Preview, type Recipe } from '@stern-gate/contract'
+import {
+  good,
+  type AssetDetail,
+  type AssetState,
+  type Outcome,
+  type Preview,
+  type Recipe,
+} from '@stern-gate/contract'
 import { faultSchema } from '@stern-gate/contract'
 import type { Services } from '../services'
 import { notFound } from '../faultReply'
-import { findVersion, getRecipe, listVersionFiles, listVersions, type AssetRecord, type VersionFileRecord, type VersionRecord } from '../store/assets'
+import {
+  findVersion,
+  getRecipe,
+  listVersionFiles,
+  listVersions,
+  type AssetRecord,
+  type VersionFileRecord,
+  type VersionRecord,
+} from '../store/assets'
 import { findOutput, type OutputRecord } from '../store/outputs'
 import { assetContext, subjectOf, type AssetContext } from './assetContext'
 import { describeState } from './describeState'
@@ -12,8 +27,15 @@ import { measuredFiles } from './measuredFiles'
 import { previousVersion } from './previousVersions'
 import type { Subject } from '@stern-gate/core'
 
-/** Everything that the bench shows of an asset; `number` asks for an earlier version. Throws a not-found reply for a version that is not there. */
-export async function assetDetail(services: Services, asset: AssetRecord, number?: number): Promise<AssetDetail> {
+/**
+ * Everything that the bench shows of an asset; `number` asks for an earlier version. Throws a not-found reply
+ * for a version that is not there.
+ */
+export async function assetDetail(
+  services: Services,
+  asset: AssetRecord,
+  number?: number,
+): Promise<AssetDetail> {
   const { db } = services.connection
   const all = await listVersions(db, asset.id)
   const version = await findVersion(db, asset.id, number ?? all.at(-1)?.number ?? 0)
@@ -24,52 +46,109 @@ export async function assetDetail(services: Services, asset: AssetRecord, number
   const wanted = activeSteps(recipe).length > 0
   const output = wanted ? await findOutput(db, outputKey(asset, files, recipe)) : null
   const previous = await previousVersion(db, context, asset, version.number)
-  const { state: source, classFrom } = await sourceState(services, { ...context, previous }, asset, version, files)
+  const { state: source, classFrom } = await sourceState(
+    services,
+    { ...context, previous },
+    asset,
+    version,
+    files,
+  )
   const fault = version.outputFault === null ? null : faultSchema.parse(version.outputFault)
   return {
-    id: asset.id, name: asset.name, kind: source.mesh ? 'mesh' : (asset.kind as AssetDetail['kind']), class: version.className, classFrom, target: asset.targetChoice ?? context.project.target,
-    version: version.number, versions: all.map((v) => ({ number: v.number, created: new Date(v.created).toISOString(), by: v.by })), main: version.main,
-    recipe, recipeRevision: revision, canUndo: history.length > 0,
-    making: wanted && !output && !fault, outputFault: wanted && !output ? fault : null, results: output?.results ?? [],
-    source, output: output ? await outputState(services, { ...context, previous }, asset, version, output) : null,
+    id: asset.id,
+    name: asset.name,
+    kind: source.mesh ? 'mesh' : (asset.kind as AssetDetail['kind']),
+    class: version.className,
+    classFrom,
+    target: asset.targetChoice ?? context.project.target,
+    version: version.number,
+    versions: all.map((v) => ({ number: v.number, created: new Date(v.created).toISOString(), by: v.by })),
+    main: version.main,
+    recipe,
+    recipeRevision: revision,
+    canUndo: history.length > 0,
+    making: wanted && !output && !fault,
+    outputFault: wanted && !output ? fault : null,
+    results: output?.results ?? [],
+    source,
+    output: output ? await outputState(services, { ...context, previous }, asset, version, output) : null,
   }
 }
 
 /** What states of one version are judged with. */
 type VersionContext = AssetContext & { previous: Subject['previous'] }
 
-async function sourceState(services: Services, context: VersionContext, asset: AssetRecord, version: VersionRecord, files: readonly VersionFileRecord[]): Promise<{ state: AssetState; classFrom: AssetDetail['classFrom'] }> {
+async function sourceState(
+  services: Services,
+  context: VersionContext,
+  asset: AssetRecord,
+  version: VersionRecord,
+  files: readonly VersionFileRecord[],
+): Promise<{ state: AssetState; classFrom: AssetDetail['classFrom'] }> {
   const { files: measured, facts } = await measuredFiles(services.connection.db, files)
   const subject = subjectOf(context, asset, draftOf(asset, version, files), measured, context.previous)
   const state = describeState(subject, measured, {
     model: subject.mesh?.nodes ? `/api/assets/${asset.id}/model?version=${version.number}` : null,
-    evidence: Object.fromEntries(files.filter((f) => f.part === 'mesh').flatMap((f) => {
-      const evidence = facts.get(f.factsKey ?? '')?.evidence
-      return evidence ? [[f.path === version.main ? '' : f.path, `/api/blobs/${evidence}`]] : []
+    evidence: Object.fromEntries(
+      files
+        .filter((f) => f.part === 'mesh')
+        .flatMap((f) => {
+          const evidence = facts.get(f.factsKey ?? '')?.evidence
+          return evidence ? [[f.path === version.main ? '' : f.path, `/api/blobs/${evidence}`]] : []
+        }),
+    ),
+    files: files.map(({ path, part, sha256, sizeBytes }) => ({
+      path,
+      part: part as 'mesh',
+      sha256,
+      sizeBytes,
     })),
-    files: files.map(({ path, part, sha256, sizeBytes }) => ({ path, part: part as 'mesh', sha256, sizeBytes })),
   })
   return { state, classFrom: subject.classFrom }
 }
 
-async function outputState(services: Services, context: VersionContext, asset: AssetRecord, version: VersionRecord, output: OutputRecord): Promise<AssetState> {
-  const { files: measured } = await measuredFiles(services.connection.db, output.files.map((f) => ({ ...f, fault: null })))
-  return describeState(subjectOf(context, asset, draftOfOutput(asset, version, output), measured, context.previous), measured, {
-    model: asset.kind === 'mesh' ? `/api/outputs/${output.key}/model` : null,
-    evidence: output.evidence ? { '': `/api/blobs/${output.evidence}` } : {},
-    files: output.files.map(({ path, part, sha256, sizeBytes }) => ({ path, part, sha256, sizeBytes })),
-  })
+async function outputState(
+  services: Services,
+  context: VersionContext,
+  asset: AssetRecord,
+  version: VersionRecord,
+  output: OutputRecord,
+): Promise<AssetState> {
+  const { files: measured } = await measuredFiles(
+    services.connection.db,
+    output.files.map((f) => ({ ...f, fault: null })),
+  )
+  return describeState(
+    subjectOf(context, asset, draftOfOutput(asset, version, output), measured, context.previous),
+    measured,
+    {
+      model: asset.kind === 'mesh' ? `/api/outputs/${output.key}/model` : null,
+      evidence: output.evidence ? { '': `/api/blobs/${output.evidence}` } : {},
+      files: output.files.map(({ path, part, sha256, sizeBytes }) => ({ path, part, sha256, sizeBytes })),
+    },
+  )
 }
 
 /** What a recipe would make, without keeping it. Faults: of reading, of remedies. */
-export async function previewOf(services: Services, asset: AssetRecord, recipe: Recipe, signal: AbortSignal): Promise<Outcome<Preview>> {
+export async function previewOf(
+  services: Services,
+  asset: AssetRecord,
+  recipe: Recipe,
+  signal: AbortSignal,
+): Promise<Outcome<Preview>> {
   const { db } = services.connection
   const version = await findVersion(db, asset.id, asset.currentVersion)
   if (!version) throw notFound('version')
   const files = await listVersionFiles(db, version.id)
   const project = await assetContext(db, asset.projectId)
   const context = { ...project, previous: await previousVersion(db, project, asset, version.number) }
-  if (activeSteps(recipe).length === 0) return good({ state: (await sourceState(services, context, asset, version, files)).state, results: [] })
+  if (activeSteps(recipe).length === 0)
+    return good({ state: (await sourceState(services, context, asset, version, files)).state, results: [] })
   const made = await makeOutput(services, asset, version, files, recipe, signal)
-  return made.ok ? good({ state: await outputState(services, context, asset, version, made.value), results: made.value.results }) : made
+  return made.ok
+    ? good({
+        state: await outputState(services, context, asset, version, made.value),
+        results: made.value.results,
+      })
+    : made
 }

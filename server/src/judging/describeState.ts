@@ -1,37 +1,99 @@
 import type { AssetState, NamedPart } from '@stern-gate/contract'
-import { compilePattern, judge, matchName, partSpans, nameProposals, textureMemory, trianglesOf, type MeasuredFile, type NamedThing, type Subject } from '@stern-gate/core'
+import {
+  compilePattern,
+  judge,
+  matchName,
+  partSpans,
+  nameProposals,
+  textureMemory,
+  trianglesOf,
+  type MeasuredFile,
+  type NamedThing,
+  type Subject,
+} from '@stern-gate/core'
 
-export interface StateAddresses { model: string | null; evidence: Record<string, string>; files: { path: string; part: 'mesh' | 'buffer' | 'texture'; sha256: string; sizeBytes: number }[] }
+export interface StateAddresses {
+  model: string | null
+  evidence: Record<string, string>
+  files: { path: string; part: 'mesh' | 'buffer' | 'texture'; sha256: string; sizeBytes: number }[]
+}
 
 /** One state of an asset as the bench shows it: judged anew, which is quick. */
-export function describeState(subject: Subject, files: readonly MeasuredFile[], addresses: StateAddresses): AssetState {
+export function describeState(
+  subject: Subject,
+  files: readonly MeasuredFile[],
+  addresses: StateAddresses,
+): AssetState {
   const { findings, tally, verdict } = judge(subject)
   const propose = nameProposals(subject)
   return {
-    name: subject.name, findings, tally, verdict,
+    name: subject.name,
+    findings,
+    tally,
+    verdict,
     mesh: subject.mesh,
-    textures: subject.textures.map((t) => ({ name: t.name, path: t.path, embedded: t.embedded, sha256: t.sha256, role: t.role, roleFrom: t.roleFrom, tile: t.tile, uses: t.uses, facts: t.facts, fault: t.fault })),
+    textures: subject.textures.map((t) => ({
+      name: t.name,
+      path: t.path,
+      embedded: t.embedded,
+      sha256: t.sha256,
+      role: t.role,
+      roleFrom: t.roleFrom,
+      tile: t.tile,
+      uses: t.uses,
+      facts: t.facts,
+      fault: t.fault,
+    })),
     references: subject.references,
-    tileSets: subject.tileSets, slotShares: Object.fromEntries(subject.slotShares),
-    memory: Object.entries(subject.rulebook.targets).map(([id, target]) => ({ target: id, title: target.title, bytes: subject.textures.reduce((sum, t) => sum + (t.facts ? textureMemory(t.facts.header, target.formats[t.role ?? 'basecolor']) : 0), 0), limit: target.textureMemoryMiB.asset * 1024 * 1024 })),
+    tileSets: subject.tileSets,
+    slotShares: Object.fromEntries(subject.slotShares),
+    memory: Object.entries(subject.rulebook.targets).map(([id, target]) => ({
+      target: id,
+      title: target.title,
+      bytes: subject.textures.reduce(
+        (sum, t) =>
+          sum + (t.facts ? textureMemory(t.facts.header, target.formats[t.role ?? 'basecolor']) : 0),
+        0,
+      ),
+      limit: target.textureMemoryMiB.asset * 1024 * 1024,
+    })),
     files: addresses.files.filter((f) => files.some((m) => m.path === f.path)),
-    levels: [...subject.parts.levels].map(([level, nodes]) => ({ level, nodes: nodes.map((n) => n.path), triangles: trianglesOf(nodes) })),
+    levels: [...subject.parts.levels].map(([level, nodes]) => ({
+      level,
+      nodes: nodes.map((n) => n.path),
+      triangles: trianglesOf(nodes),
+    })),
     collision: subject.parts.collision.map((n) => n.path),
     names: subject.things.map((thing) => describeName(subject, thing, propose)),
-    model: addresses.model, evidence: addresses.evidence,
+    model: addresses.model,
+    evidence: addresses.evidence,
   }
 }
 
-function describeName(subject: Subject, thing: NamedThing, propose: (thing: NamedThing) => string | null): AssetState['names'][number] {
+function describeName(
+  subject: Subject,
+  thing: NamedThing,
+  propose: (thing: NamedThing) => string | null,
+): AssetState['names'][number] {
   const source = subject.rulebook.patterns[thing.kind]
   const compiled = compilePattern(source)
-  const match = compiled.ok ? matchName(compiled.value, thing.name) : { fits: false as const, from: 0, expected: '' }
+  const match = compiled.ok
+    ? matchName(compiled.value, thing.name)
+    : { fits: false as const, from: 0, expected: '' }
   const spans = compiled.ok && match.fits ? partSpans(compiled.value, thing.name) : {}
   const span: [number, number] = match.fits ? [0, thing.name.length] : [match.from, thing.name.length]
   return {
     place: { kind: 'name', what: thing.what, name: thing.full, span },
-    pattern: source, fits: match.fits,
-    parts: match.fits ? Object.entries(match.parts).map(([part, text]) => ({ part, text, from: spans[part]![0], to: spans[part]![1] })) : [],
+    pattern: source,
+    fits: match.fits,
+    parts: match.fits
+      ? Object.entries(match.parts).map(([part, text]) => ({
+          part,
+          text,
+          from: spans[part]![0],
+          to: spans[part]![1],
+        }))
+      : [],
     proposal: match.fits ? null : propose(thing),
   }
 }
@@ -39,13 +101,19 @@ function describeName(subject: Subject, thing: NamedThing, propose: (thing: Name
 /** Everything in an asset that has a name, each once. */
 export function namesOf(subject: Subject): NamedPart[] {
   const nodes = (subject.mesh?.nodes ?? []).map((n) => ({ what: 'node' as const, name: n.name }))
-  const all: NamedPart[] = [{ what: 'asset', name: subject.name }, ...nodes, ...subject.things.map(({ what, full }) => ({ what, name: full }))]
+  const all: NamedPart[] = [
+    { what: 'asset', name: subject.name },
+    ...nodes,
+    ...subject.things.map(({ what, full }) => ({ what, name: full })),
+  ]
   return [...new Map(all.map((part) => [`${part.what} ${part.name}`, part])).values()]
 }
 
 /** What holds an asset, in one line: the gravest findings, at most two. */
 export function headlineOf(findings: AssetState['findings']): string {
   const rank = { stop: 0, caution: 1, note: 2 }
-  const texts = [...findings].sort((a, b) => rank[a.level] - rank[b.level]).map((f) => f.text.split(/(?<=[.:])\s/)[0]!.replace(/[.:]$/, ''))
+  const texts = [...findings]
+    .sort((a, b) => rank[a.level] - rank[b.level])
+    .map((f) => f.text.split(/(?<=[.:])\s/)[0]!.replace(/[.:]$/, ''))
   return [...new Set(texts)].slice(0, 2).join(' · ').slice(0, 160)
 }

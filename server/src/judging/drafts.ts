@@ -3,9 +3,26 @@ import type { AssetRecord, VersionFileRecord, VersionRecord } from '../store/ass
 import type { OutputRecord } from '../store/outputs'
 
 /** The source of a version as a draft. */
-export const draftOf = (asset: AssetRecord, version: VersionRecord, files: readonly VersionFileRecord[]): AssetDraft => ({
-  name: asset.name, kind: asset.kind as AssetDraft['kind'], main: version.main, files: files.map((f) => ({ path: f.path, part: f.part as 'mesh' | 'buffer' | 'texture' })),
+export const draftOf = (
+  asset: AssetRecord,
+  version: VersionRecord,
+  files: readonly VersionFileRecord[],
+): AssetDraft => ({
+  name: asset.name,
+  kind: asset.kind as AssetDraft['kind'],
+  main: version.main,
+  files: files.map((f) => ({ path: f.path, part: f.part as 'mesh' | 'buffer' | 'texture' })),
 })
 
 /** An output of a version as a draft. */
-export const draftOfOutput = (asset: AssetRecord, version: Pick<VersionRecord, 'main'>, output: OutputRecord): AssetDraft => ({ name: output.name, kind: asset.kind as AssetDraft['kind'], main: output.main, cameAs: version.main, files: output.files.map((f) => ({ path: f.path, part: f.part })) })
+export const draftOfOutput = (
+  asset: AssetRecord,
+  version: Pick<VersionRecord, 'main'>,
+  output: OutputRecord,
+): AssetDraft => ({
+  name: output.name,
+  kind: asset.kind as AssetDraft['kind'],
+  main: output.main,
+  cameAs: version.main,
+  files: output.files.map((f) => ({ path: f.path, part: f.part })),
+})

@@ -10,29 +10,65 @@ import { addEvent, addEvents } from '../store/eventLog'
 import { assets, versions } from '../store/schema'
 
 /** How the assets of a delivery are taken in; null: as they came. */
-export const intakeOf = (delivery: Pick<DeliveryRow, 'intake'>): Intake | null => (delivery.intake === null ? null : intakeSchema.parse(delivery.intake))
+export const intakeOf = (delivery: Pick<DeliveryRow, 'intake'>): Intake | null =>
+  delivery.intake === null ? null : intakeSchema.parse(delivery.intake)
 
-/** Makes the intake the first step of each asset's recipe, where it is not so already. Gives those that changed. */
-export async function takeInBy(tx: Queryable, assetIds: readonly string[], intake: Intake | null): Promise<string[]> {
+/**
+ * Makes the intake the first step of each asset's recipe, where it is not so already. Gives those that
+ * changed.
+ */
+export async function takeInBy(
+  tx: Queryable,
+  assetIds: readonly string[],
+  intake: Intake | null,
+): Promise<string[]> {
   const changed: string[] = []
   for (const id of assetIds) {
-    const now = await getRecipe(tx, id), next = withIntake(now.recipe, intake)
+    const now = await getRecipe(tx, id),
+      next = withIntake(now.recipe, intake)
     if (next === now.recipe) continue
     if (await saveRecipe(tx, id, now.revision, next, [...now.history, now.recipe])) changed.push(id)
   }
   return changed
 }
 
-/** Chooses how a delivery is taken in. What it brought already is taken in anew, in the background; assets that a later delivery brought again stay as they are. */
-export async function chooseIntake({ connection: { db }, queue }: Pick<Services, 'connection' | 'queue'>, delivery: DeliveryRow, intake: Intake | null): Promise<void> {
+/**
+ * Chooses how a delivery is taken in. What it brought already is taken in anew, in the background; assets
+ * that a later delivery brought again stay as they are.
+ */
+export async function chooseIntake(
+  { connection: { db }, queue }: Pick<Services, 'connection' | 'queue'>,
+  delivery: DeliveryRow,
+  intake: Intake | null,
+): Promise<void> {
   const changed = await db.transaction(async (tx) => {
     await setDeliveryIntake(tx, delivery.id, intake)
-    const rows = await tx.select({ id: assets.id }).from(versions)
-      .innerJoin(assets, and(eq(assets.id, versions.assetId), eq(assets.currentVersion, versions.number))).where(and(eq(versions.deliveryId, delivery.id), eq(assets.kind, 'mesh')))
-    const ids = await takeInBy(tx, rows.map((r) => r.id), intake)
-    await addEvent(tx, delivery.projectId, { kind: 'delivery', delivery: delivery.id, state: delivery.state }, localPerson.name)
-    await addEvents(tx, delivery.projectId, ids.map((asset) => ({ kind: 'asset', asset })), localPerson.name)
+    const rows = await tx
+      .select({ id: assets.id })
+      .from(versions)
+      .innerJoin(assets, and(eq(assets.id, versions.assetId), eq(assets.currentVersion, versions.number)))
+      .where(and(eq(versions.deliveryId, delivery.id), eq(assets.kind, 'mesh')))
+    const ids = await takeInBy(
+      tx,
+      rows.map((r) => r.id),
+      intake,
+    )
+    await addEvent(
+      tx,
+      delivery.projectId,
+      { kind: 'delivery', delivery: delivery.id, state: delivery.state },
+      localPerson.name,
+    )
+    await addEvents(
+      tx,
+      delivery.projectId,
+      ids.map((asset) => ({ kind: 'asset', asset })),
+      localPerson.name,
+    )
     return ids
   })
-  await queue.addMany('judge_asset', changed.map((asset) => ({ payload: { asset }, key: `judge:${asset}` })))
+  await queue.addMany(
+    'judge_asset',
+    changed.map((asset) => ({ payload: { asset }, key: `judge:${asset}` })),
+  )
 }

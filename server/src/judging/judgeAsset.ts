@@ -11,16 +11,23 @@ import { measuredFiles, withFacts, type KnownFacts } from './measuredFiles'
 import { previousVersion } from './previousVersions'
 
 /**
- * Makes the output of the newest recipe and judges it; the verdict of an asset is that of its output. Safe to run twice, and at the same time: what was
- * judged by a recipe or choice that is no longer the newest is not kept but done again.
+ * Makes the output of the newest recipe and judges it; the verdict of an asset is that of its output. Safe to
+ * run twice, and at the same time: what was judged by a recipe or choice that is no longer the newest is not
+ * kept but done again.
  */
-export const judgeAsset = (services: JobServices, assetId: string, signal?: AbortSignal): Promise<void> => judgeAssets(services, [assetId], signal)
+export const judgeAsset = (services: JobServices, assetId: string, signal?: AbortSignal): Promise<void> =>
+  judgeAssets(services, [assetId], signal)
 
 /** So many are read and kept at once: statements cost more than what is in them. */
 const AT_ONCE = 40
 
 /** The same for many assets of one project; whoever knows what they have in common hands it along. */
-export async function judgeAssets(services: JobServices, assetIds: readonly string[], signal?: AbortSignal, known?: AssetContext): Promise<void> {
+export async function judgeAssets(
+  services: JobServices,
+  assetIds: readonly string[],
+  signal?: AbortSignal,
+  known?: AssetContext,
+): Promise<void> {
   for (let k = 0; k < assetIds.length; k += AT_ONCE) {
     let open = assetIds.slice(k, k + AT_ONCE)
     while (open.length > 0) {
@@ -31,20 +38,34 @@ export async function judgeAssets(services: JobServices, assetIds: readonly stri
 }
 
 /** Gives the assets that changed in the meantime. */
-async function judgeOnce(services: JobServices, ids: readonly string[], signal?: AbortSignal, known?: AssetContext): Promise<string[]> {
+async function judgeOnce(
+  services: JobServices,
+  ids: readonly string[],
+  signal?: AbortSignal,
+  known?: AssetContext,
+): Promise<string[]> {
   const { db } = services.connection
   const all = await findJudgeables(db, ids)
   const projectId = all[0]?.asset.projectId
   if (!projectId) return []
   const context = known ?? (await assetContext(db, projectId))
-  const facts = await findFacts(db, all.flatMap((of) => of.files.flatMap((f) => f.factsKey ?? [])))
+  const facts = await findFacts(
+    db,
+    all.flatMap((of) => of.files.flatMap((f) => f.factsKey ?? [])),
+  )
   const changed: string[] = []
   for (const group of groupsOf(all)) {
     const judged: { of: Judgeable; judged: JudgedVersion }[] = []
-    for (const of of group) judged.push({ of, judged: await judgedVersion(services, of, context, facts, signal) })
+    for (const of of group)
+      judged.push({ of, judged: await judgedVersion(services, of, context, facts, signal) })
     const kept = await db.transaction(async (tx) => {
       const saved = new Set(await saveJudgements(tx, judged))
-      if (saved.size > 0) await addEvents(tx, projectId, [...saved].map((asset) => ({ kind: 'asset', asset })))
+      if (saved.size > 0)
+        await addEvents(
+          tx,
+          projectId,
+          [...saved].map((asset) => ({ kind: 'asset', asset })),
+        )
       return saved
     })
     changed.push(...group.map((of) => of.asset.id).filter((id) => !kept.has(id)))
@@ -52,22 +73,53 @@ async function judgeOnce(services: JobServices, ids: readonly string[], signal?:
   return changed
 }
 
-/** Assets without a recipe are judged in no time, and kept together; the output of one with a recipe may take long, and the others do not wait for it. */
+/**
+ * Assets without a recipe are judged in no time, and kept together; the output of one with a recipe may take
+ * long, and the others do not wait for it.
+ */
 function groupsOf(all: readonly Judgeable[]): Judgeable[][] {
   const slow = all.filter((of) => activeSteps(of.recipe).length > 0)
   return [all.filter((of) => !slow.includes(of)), ...slow.map((of) => [of])].filter((g) => g.length > 0)
 }
 
-async function judgedVersion(services: JobServices, { asset, version, files, recipe }: Judgeable, context: AssetContext, facts: KnownFacts, signal?: AbortSignal): Promise<JudgedVersion> {
-  const made = activeSteps(recipe).length > 0 ? await makeOutput(services, asset, version, files, recipe, signal) : null
+async function judgedVersion(
+  services: JobServices,
+  { asset, version, files, recipe }: Judgeable,
+  context: AssetContext,
+  facts: KnownFacts,
+  signal?: AbortSignal,
+): Promise<JudgedVersion> {
+  const made =
+    activeSteps(recipe).length > 0 ? await makeOutput(services, asset, version, files, recipe, signal) : null
   const output = made?.ok ? made.value : null
-  const measured = output ? (await measuredFiles(services.connection.db, output.files.map((f) => ({ ...f, fault: null })))).files : withFacts(files, facts)
+  const measured = output
+    ? (
+        await measuredFiles(
+          services.connection.db,
+          output.files.map((f) => ({ ...f, fault: null })),
+        )
+      ).files
+    : withFacts(files, facts)
   const previous = await previousVersion(services.connection.db, context, asset, version.number)
-  const subject = subjectOf(context, asset, output ? draftOfOutput(asset, version, output) : draftOf(asset, version, files), measured, previous)
+  const subject = subjectOf(
+    context,
+    asset,
+    output ? draftOfOutput(asset, version, output) : draftOf(asset, version, files),
+    measured,
+    previous,
+  )
   const { findings, tally, verdict } = judge(subject)
   const mainFacts = facts.get(files.find((f) => f.path === version.main)?.factsKey ?? '')
   return {
-    shownName: subject.name, className: subject.className, tally, verdict, headline: headlineOf(findings), findings, names: namesOf(subject),
-    thumbnail: output?.thumbnail ?? mainFacts?.thumbnail ?? null, outputKey: output?.key ?? null, outputFault: made && !made.ok ? made.fault : null,
+    shownName: subject.name,
+    className: subject.className,
+    tally,
+    verdict,
+    headline: headlineOf(findings),
+    findings,
+    names: namesOf(subject),
+    thumbnail: output?.thumbnail ?? mainFacts?.thumbnail ?? null,
+    outputKey: output?.key ?? null,
+    outputFault: made && !made.ok ? made.fault : null,
   }
 }

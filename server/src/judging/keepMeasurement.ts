@@ -3,7 +3,11 @@ import type { JobServices } from '../services'
 import { saveFacts, type FactsRow } from '../store/factsStore'
 
 /** Keeps what was measured: facts as a row, evidence, thumbnail and inner pictures as blobs. */
-export async function keepMeasurement({ connection, store }: Pick<JobServices, 'connection' | 'store'>, { measured, evidence, thumbnail, pictures }: FileMeasurement, key: string): Promise<FactsRow> {
+export async function keepMeasurement(
+  { connection, store }: Pick<JobServices, 'connection' | 'store'>,
+  { measured, evidence, thumbnail, pictures }: FileMeasurement,
+  key: string,
+): Promise<FactsRow> {
   for (const picture of pictures) await store.putBytes(picture.bytes)
   const row: FactsRow = {
     key,

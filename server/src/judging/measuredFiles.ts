@@ -3,14 +3,27 @@ import type { AssemblyFile, FileKind, MeasuredFile } from '@stern-gate/core'
 import type { Queryable } from '../store/database'
 import { findAssemblyFacts, findFacts, type FactsRow } from '../store/factsStore'
 
-interface KnownFile { path: string; sha256: string | null; sizeBytes: number; kind: string; fault: unknown; factsKey: string | null }
+interface KnownFile {
+  path: string
+  sha256: string | null
+  sizeBytes: number
+  kind: string
+  fault: unknown
+  factsKey: string | null
+}
 
 export type KnownFacts = ReadonlyMap<string, FactsRow>
-export interface MeasuredSet { files: MeasuredFile[]; facts: KnownFacts }
+export interface MeasuredSet {
+  files: MeasuredFile[]
+  facts: KnownFacts
+}
 
 /** Puts file rows and their kept facts together, as the rules' side wants them. */
 export async function measuredFiles(db: Queryable, rows: readonly KnownFile[]): Promise<MeasuredSet> {
-  const facts = await findFacts(db, rows.flatMap((r) => r.factsKey ?? []))
+  const facts = await findFacts(
+    db,
+    rows.flatMap((r) => r.factsKey ?? []),
+  )
   return { files: withFacts(rows, facts), facts }
 }
 
@@ -21,7 +34,11 @@ const AT_ONCE = 500
 export async function filesToAssemble(db: Queryable, rows: readonly KnownFile[]): Promise<AssemblyFile[]> {
   const files: AssemblyFile[] = []
   for (let k = 0; k < rows.length; k += AT_ONCE) {
-    const some = rows.slice(k, k + AT_ONCE), known = await findAssemblyFacts(db, some.flatMap((r) => r.factsKey ?? []))
+    const some = rows.slice(k, k + AT_ONCE),
+      known = await findAssemblyFacts(
+        db,
+        some.flatMap((r) => r.factsKey ?? []),
+      )
     for (const row of some) {
       const own = row.factsKey === null ? undefined : known.get(row.factsKey)
       files.push({ path: row.path, kind: (own?.kind ?? row.kind) as FileKind, facts: own?.facts ?? null })
@@ -31,11 +48,16 @@ export async function filesToAssemble(db: Queryable, rows: readonly KnownFile[])
 }
 
 /** The same with facts that were read before. */
-export const withFacts = (rows: readonly KnownFile[], facts: KnownFacts): MeasuredFile[] => rows.map((row) => {
-  const kept = row.factsKey === null ? undefined : facts.get(row.factsKey)?.kept
-  return {
-    path: row.path, sha256: row.sha256 ?? '', sizeBytes: row.sizeBytes, kind: (kept?.kind ?? row.kind) as FileKind,
-    facts: kept?.facts ?? null, embedded: kept?.embedded ?? {},
-    fault: row.fault === null ? (kept?.fault ?? null) : faultSchema.parse(row.fault),
-  }
-})
+export const withFacts = (rows: readonly KnownFile[], facts: KnownFacts): MeasuredFile[] =>
+  rows.map((row) => {
+    const kept = row.factsKey === null ? undefined : facts.get(row.factsKey)?.kept
+    return {
+      path: row.path,
+      sha256: row.sha256 ?? '',
+      sizeBytes: row.sizeBytes,
+      kind: (kept?.kind ?? row.kind) as FileKind,
+      facts: kept?.facts ?? null,
+      embedded: kept?.embedded ?? {},
+      fault: row.fault === null ? (kept?.fault ?? null) : faultSchema.parse(row.fault),
+    }
+  })

@@ -11,8 +11,15 @@ import { measuredFiles } from './measuredFiles'
 
 export const RENAME = 'names/rename'
 
-/** What the findings of these assets propose to rename, with all that would go along; nothing is changed. Each thing stands once; what goes along with its asset does not stand by itself. */
-export async function renamePlan(services: Pick<Services, 'connection'>, projectId: string, assetIds: readonly string[]): Promise<RenamePlan[]> {
+/**
+ * What the findings of these assets propose to rename, with all that would go along; nothing is changed. Each
+ * thing stands once; what goes along with its asset does not stand by itself.
+ */
+export async function renamePlan(
+  services: Pick<Services, 'connection'>,
+  projectId: string,
+  assetIds: readonly string[],
+): Promise<RenamePlan[]> {
   const { db } = services.connection
   const found = await listFindingsWithRemedy(db, projectId, RENAME, assetIds)
   if (found.size === 0) return []
@@ -27,10 +34,25 @@ export async function renamePlan(services: Pick<Services, 'connection'>, project
 }
 
 /** The asset as its output is; while that is being made, as it came. */
-async function subjectNow({ connection: { db } }: Pick<Services, 'connection'>, context: AssetContext, { asset, version, files, recipe }: Judgeable): Promise<Subject> {
+async function subjectNow(
+  { connection: { db } }: Pick<Services, 'connection'>,
+  context: AssetContext,
+  { asset, version, files, recipe }: Judgeable,
+): Promise<Subject> {
   const output = activeSteps(recipe).length > 0 ? await findOutput(db, outputKey(asset, files, recipe)) : null
-  if (!output) return subjectOf(context, asset, draftOf(asset, version, files), (await measuredFiles(db, files)).files)
-  return subjectOf(context, asset, draftOfOutput(asset, version, output), (await measuredFiles(db, output.files.map((f) => ({ ...f, fault: null })))).files)
+  if (!output)
+    return subjectOf(context, asset, draftOf(asset, version, files), (await measuredFiles(db, files)).files)
+  return subjectOf(
+    context,
+    asset,
+    draftOfOutput(asset, version, output),
+    (
+      await measuredFiles(
+        db,
+        output.files.map((f) => ({ ...f, fault: null })),
+      )
+    ).files,
+  )
 }
 
 const optionsOf = remedies.find((r) => r.id === RENAME)!.options
@@ -40,10 +62,16 @@ function renamesOf(subject: Subject, findings: readonly Finding[]): RenamePlan['
   for (const { rule, remedies: offers } of findings)
     for (const offer of offers) {
       if (offer.remedy !== RENAME) continue
-      const { what, from, to } = optionsOf.parse(offer.options) as Pick<RenamePlan['renames'][number], 'what' | 'from' | 'to'>
+      const { what, from, to } = optionsOf.parse(offer.options) as Pick<
+        RenamePlan['renames'][number],
+        'what' | 'from' | 'to'
+      >
       const key = `${what} ${from}`
-      if (!renames.has(key)) renames.set(key, { rule, what, from, to, follows: renameFollows(subject, { what, from }) })
+      if (!renames.has(key))
+        renames.set(key, { rule, what, from, to, follows: renameFollows(subject, { what, from }) })
     }
   const along = [...renames.values()].filter((r) => r.what === 'asset').flatMap((r) => r.follows)
-  return [...renames.values()].filter((r) => !along.some((f) => f.what === r.what && f.from === r.from)).sort((a, b) => Number(b.what === 'asset') - Number(a.what === 'asset'))
+  return [...renames.values()]
+    .filter((r) => !along.some((f) => f.what === r.what && f.from === r.from))
+    .sort((a, b) => Number(b.what === 'asset') - Number(a.what === 'asset'))
 }

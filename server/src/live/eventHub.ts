@@ -5,7 +5,11 @@ import { EVENT_CHANNEL, PROGRESS_CHANNEL } from '../store/eventLog'
 
 const messageSchema = z.object({ id: z.number().optional(), projectId: z.string(), event: eventSchema })
 
-export interface HubMessage { id: number | null; projectId: string; event: LiveEvent }
+export interface HubMessage {
+  id: number | null
+  projectId: string
+  event: LiveEvent
+}
 export interface EventHub {
   subscribe: (listener: (message: HubMessage) => void) => () => void
   /** Called when the listening connection was lost and is back: listeners must look up what they missed. */
@@ -17,8 +21,10 @@ const RETRY_MS = 500
 
 /** One connection that listens for all pages; it comes back by itself. */
 export async function createEventHub(url: string): Promise<EventHub> {
-  const listeners = new Set<(message: HubMessage) => void>(), gapListeners = new Set<() => void>()
-  let client: pg.Client | null = null, closed = false
+  const listeners = new Set<(message: HubMessage) => void>(),
+    gapListeners = new Set<() => void>()
+  let client: pg.Client | null = null,
+    closed = false
   const open = async (): Promise<void> => {
     const next = new pg.Client({ connectionString: url })
     next.on('error', () => undefined)
@@ -27,7 +33,9 @@ export async function createEventHub(url: string): Promise<EventHub> {
     })
     next.on('notification', ({ payload }) => {
       const parsed = messageSchema.safeParse(JSON.parse(payload ?? 'null'))
-      if (parsed.success) for (const listener of listeners) listener({ id: parsed.data.id ?? null, projectId: parsed.data.projectId, event: parsed.data.event })
+      if (parsed.success)
+        for (const listener of listeners)
+          listener({ id: parsed.data.id ?? null, projectId: parsed.data.projectId, event: parsed.data.event })
     })
     await next.connect()
     await next.query(`listen ${EVENT_CHANNEL}`)

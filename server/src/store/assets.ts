@@ -1,5 +1,13 @@
 import { and, asc, desc, eq, lt, or, sql } from 'drizzle-orm'
-import { recipeSchema, tallySchema, type AssetKind, type AssetRow, type Recipe, type Rulebook, type Verdict } from '@stern-gate/contract'
+import {
+  recipeSchema,
+  tallySchema,
+  type AssetKind,
+  type AssetRow,
+  type Recipe,
+  type Rulebook,
+  type Verdict,
+} from '@stern-gate/contract'
 import type { Queryable } from './database'
 import { assets, recipes, versionFiles, versions } from './schema'
 
@@ -12,54 +20,125 @@ export async function findAsset(db: Queryable, id: string): Promise<AssetRecord 
   return row ?? null
 }
 
-export async function findVersion(db: Queryable, assetId: string, number: number): Promise<VersionRecord | null> {
-  const [row] = await db.select().from(versions).where(and(eq(versions.assetId, assetId), eq(versions.number, number)))
+export async function findVersion(
+  db: Queryable,
+  assetId: string,
+  number: number,
+): Promise<VersionRecord | null> {
+  const [row] = await db
+    .select()
+    .from(versions)
+    .where(and(eq(versions.assetId, assetId), eq(versions.number, number)))
   return row ?? null
 }
 
-export const listVersions = (db: Queryable, assetId: string): Promise<VersionRecord[]> => db.select().from(versions).where(eq(versions.assetId, assetId)).orderBy(asc(versions.number))
+export const listVersions = (db: Queryable, assetId: string): Promise<VersionRecord[]> =>
+  db.select().from(versions).where(eq(versions.assetId, assetId)).orderBy(asc(versions.number))
 
-export const listVersionFiles = (db: Queryable, versionId: string): Promise<VersionFileRecord[]> => db.select().from(versionFiles).where(eq(versionFiles.versionId, versionId)).orderBy(asc(versionFiles.position))
+export const listVersionFiles = (db: Queryable, versionId: string): Promise<VersionFileRecord[]> =>
+  db
+    .select()
+    .from(versionFiles)
+    .where(eq(versionFiles.versionId, versionId))
+    .orderBy(asc(versionFiles.position))
 
-export interface RecipeRecord { revision: number; recipe: Recipe; history: Recipe[] }
+export interface RecipeRecord {
+  revision: number
+  recipe: Recipe
+  history: Recipe[]
+}
 
 export async function getRecipe(db: Queryable, assetId: string): Promise<RecipeRecord> {
   const [row] = await db.select().from(recipes).where(eq(recipes.assetId, assetId))
-  return { revision: row?.revision ?? 0, recipe: recipeSchema.parse(row?.body ?? { steps: [] }), history: recipeSchema.array().parse(row?.history ?? []) }
+  return {
+    revision: row?.revision ?? 0,
+    recipe: recipeSchema.parse(row?.body ?? { steps: [] }),
+    history: recipeSchema.array().parse(row?.history ?? []),
+  }
 }
 
 /** At most this many earlier recipes are kept for undo. */
 const UNDO_DEPTH = 50
 
 /** Saves a recipe if nobody was faster; false when the revision is no longer the newest. */
-export async function saveRecipe(db: Queryable, assetId: string, revision: number, recipe: Recipe, history: Recipe[]): Promise<boolean> {
-  const changed = await db.update(recipes).set({ revision: revision + 1, body: recipe, history: history.slice(-UNDO_DEPTH) }).where(and(eq(recipes.assetId, assetId), eq(recipes.revision, revision))).returning({ id: recipes.assetId })
-  if (changed.length > 0) await db.update(assets).set({ updated: sql`now()` }).where(eq(assets.id, assetId))
+export async function saveRecipe(
+  db: Queryable,
+  assetId: string,
+  revision: number,
+  recipe: Recipe,
+  history: Recipe[],
+): Promise<boolean> {
+  const changed = await db
+    .update(recipes)
+    .set({ revision: revision + 1, body: recipe, history: history.slice(-UNDO_DEPTH) })
+    .where(and(eq(recipes.assetId, assetId), eq(recipes.revision, revision)))
+    .returning({ id: recipes.assetId })
+  if (changed.length > 0)
+    await db
+      .update(assets)
+      .set({ updated: sql`now()` })
+      .where(eq(assets.id, assetId))
   return changed.length > 0
 }
 
-export const saveChoice = (db: Queryable, id: string, choice: { classChoice?: string | null; targetChoice?: string | null }): Promise<unknown> => db.update(assets).set(choice).where(eq(assets.id, id))
+export const saveChoice = (
+  db: Queryable,
+  id: string,
+  choice: { classChoice?: string | null; targetChoice?: string | null },
+): Promise<unknown> => db.update(assets).set(choice).where(eq(assets.id, id))
 
 /** One page of assets, newest first, by key: `before` is the last row of the page before. */
-export async function listAssets(db: Queryable, projectId: string, rulebook: Rulebook, page: { limit: number; before: { updated: string; id: string } | null }): Promise<AssetRow[]> {
-  const older = page.before ? or(lt(assets.updated, page.before.updated), and(eq(assets.updated, page.before.updated), lt(assets.id, page.before.id))) : undefined
-  const rows = await db.select({
-    asset: assets, version: versions,
-    stops: levelCount('stop'), cautions: levelCount('caution'), notes: levelCount('note'),
-    steps: sql<number>`(select jsonb_array_length(body->'steps') from recipes where recipes.asset_id = ${assets.id})`,
-  }).from(assets).innerJoin(versions, and(eq(versions.assetId, assets.id), eq(versions.number, assets.currentVersion)))
-    .where(and(eq(assets.projectId, projectId), older)).orderBy(desc(assets.updated), desc(assets.id)).limit(page.limit)
+export async function listAssets(
+  db: Queryable,
+  projectId: string,
+  rulebook: Rulebook,
+  page: { limit: number; before: { updated: string; id: string } | null },
+): Promise<AssetRow[]> {
+  const older = page.before
+    ? or(
+        lt(assets.updated, page.before.updated),
+        and(eq(assets.updated, page.before.updated), lt(assets.id, page.before.id)),
+      )
+    : undefined
+  const rows = await db
+    .select({
+      asset: assets,
+      version: versions,
+      stops: levelCount('stop'),
+      cautions: levelCount('caution'),
+      notes: levelCount('note'),
+      steps: sql<number>`(select jsonb_array_length(body->'steps') from recipes where recipes.asset_id = ${assets.id})`,
+    })
+    .from(assets)
+    .innerJoin(versions, and(eq(versions.assetId, assets.id), eq(versions.number, assets.currentVersion)))
+    .where(and(eq(assets.projectId, projectId), older))
+    .orderBy(desc(assets.updated), desc(assets.id))
+    .limit(page.limit)
   return rows.map(({ asset, version, ...counts }) => ({
-    id: asset.id, name: version.shownName, kind: asset.kind as AssetKind, class: version.className, classTitle: rulebook.classes[version.className]?.title ?? version.className, version: version.number,
-    verdict: version.verdict as Verdict, tally: tallySchema.parse(version.tally), headline: version.headline, thumbnail: version.thumbnail, by: version.by, updated: new Date(asset.updated).toISOString(), ...counts,
+    id: asset.id,
+    name: version.shownName,
+    kind: asset.kind as AssetKind,
+    class: version.className,
+    classTitle: rulebook.classes[version.className]?.title ?? version.className,
+    version: version.number,
+    verdict: version.verdict as Verdict,
+    tally: tallySchema.parse(version.tally),
+    headline: version.headline,
+    thumbnail: version.thumbnail,
+    by: version.by,
+    updated: new Date(asset.updated).toISOString(),
+    ...counts,
   }))
 }
 
-const levelCount = (level: string) => sql<number>`(select count(*)::int from findings where findings.version_id = ${versions.id} and findings.level = ${level})`
+const levelCount = (level: string) =>
+  sql<number>`(select count(*)::int from findings where findings.version_id = ${versions.id} and findings.level = ${level})`
 
 /** Names in a project, for proposals. */
 export async function listAssetIds(db: Queryable, projectId: string): Promise<string[]> {
-  return (await db.select({ id: assets.id }).from(assets).where(eq(assets.projectId, projectId))).map((r) => r.id)
+  return (await db.select({ id: assets.id }).from(assets).where(eq(assets.projectId, projectId))).map(
+    (r) => r.id,
+  )
 }
 
 export async function listAssetNames(db: Queryable, projectId: string): Promise<string[]> {

@@ -7,7 +7,11 @@ import { pipeline } from 'node:stream/promises'
 import { FILE_KIND_BYTES } from '@stern-gate/core'
 import { sha256 } from '@stern-gate/engine'
 
-export interface StoredBlob { sha256: string; sizeBytes: number; head: Uint8Array }
+export interface StoredBlob {
+  sha256: string
+  sizeBytes: number
+  head: Uint8Array
+}
 
 /** Bytes by their hash. A folder now; another service can stand behind the same six functions. */
 export interface BlobStore {
@@ -26,7 +30,10 @@ const HEAD_BYTES = FILE_KIND_BYTES
 /** A day: no upload takes longer. */
 const STALE_MS = 86_400_000
 
-/** A store in a folder: written under a temporary name, flushed, then renamed, so that a name that is there is whole. */
+/**
+ * A store in a folder: written under a temporary name, flushed, then renamed, so that a name that is there is
+ * whole.
+ */
 export async function createFolderStore(folder: string): Promise<BlobStore> {
   const incoming = join(folder, 'incoming')
   await mkdir(incoming, { recursive: true })
@@ -57,12 +64,19 @@ export async function createFolderStore(folder: string): Promise<BlobStore> {
       return settle(temporary, stored)
     },
     read: (sha) => createReadStream(localFile(sha)),
-    has: (sha) => access(localFile(sha)).then(() => true, () => false),
+    has: (sha) =>
+      access(localFile(sha)).then(
+        () => true,
+        () => false,
+      ),
     remove: (sha) => rm(localFile(sha), { force: true }),
   }
 }
 
-/** What a killed process left half written belongs to nobody; other processes may be writing into the folder now. */
+/**
+ * What a killed process left half written belongs to nobody; other processes may be writing into the folder
+ * now.
+ */
 async function dropStale(incoming: string): Promise<void> {
   for (const name of await readdir(incoming)) {
     const info = await stat(join(incoming, name)).catch(() => null)

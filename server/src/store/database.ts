@@ -8,7 +8,11 @@ export type Transaction = Parameters<Parameters<Database['transaction']>[0]>[0]
 /** Queries run on either. */
 export type Queryable = Database | Transaction
 
-export interface Connection { pool: pg.Pool; db: Database; url: string }
+export interface Connection {
+  pool: pg.Pool
+  db: Database
+  url: string
+}
 
 /** Opens a pool. Idle clients that break are dropped by the pool; that is no reason to end the process. */
 export function connect(url: string): Connection {

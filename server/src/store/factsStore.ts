@@ -19,18 +19,36 @@ export type KeptFacts = z.infer<typeof keptFactsSchema>
 /** Raised whenever any measure changes: older rows are then measured anew. */
 const VERSION = measureVersions.mesh * 10000 + measureVersions.texture * 100 + measureVersions.thumbnail
 
-export interface FactsRow { key: string; kept: KeptFacts; evidence: string | null; thumbnail: string | null }
+export interface FactsRow {
+  key: string
+  kept: KeptFacts
+  evidence: string | null
+  thumbnail: string | null
+}
 
 export async function saveFacts(db: Queryable, row: FactsRow): Promise<void> {
-  const values = { key: row.key, measure: 'file', version: VERSION, body: row.kept, evidence: row.evidence, thumbnail: row.thumbnail }
+  const values = {
+    key: row.key,
+    measure: 'file',
+    version: VERSION,
+    body: row.kept,
+    evidence: row.evidence,
+    thumbnail: row.thumbnail,
+  }
   await db.insert(facts).values(values).onConflictDoNothing()
 }
 
 /** Assets whose newest version has a file without facts of the newest measure. */
 export async function listOutdatedAssets(db: Queryable): Promise<string[]> {
-  const fresh = db.select({ one: sql`1` }).from(facts).where(and(eq(facts.key, versionFiles.factsKey), eq(facts.measure, 'file'), eq(facts.version, VERSION)))
-  const rows = await db.selectDistinct({ id: assets.id }).from(assets)
-    .innerJoin(versions, and(eq(versions.assetId, assets.id), eq(versions.number, assets.currentVersion))).innerJoin(versionFiles, eq(versionFiles.versionId, versions.id))
+  const fresh = db
+    .select({ one: sql`1` })
+    .from(facts)
+    .where(and(eq(facts.key, versionFiles.factsKey), eq(facts.measure, 'file'), eq(facts.version, VERSION)))
+  const rows = await db
+    .selectDistinct({ id: assets.id })
+    .from(assets)
+    .innerJoin(versions, and(eq(versions.assetId, assets.id), eq(versions.number, assets.currentVersion)))
+    .innerJoin(versionFiles, eq(versionFiles.versionId, versions.id))
     .where(and(isNotNull(versionFiles.factsKey), notExists(fresh)))
   return rows.map((r) => r.id)
 }
@@ -38,20 +56,50 @@ export async function listOutdatedAssets(db: Queryable): Promise<string[]> {
 /** Facts by key; keys that were never measured, or by an older measure, are not in the answer. */
 export async function findFacts(db: Queryable, keys: readonly string[]): Promise<Map<string, FactsRow>> {
   if (keys.length === 0) return new Map()
-  const rows = await db.select().from(facts).where(and(inArray(facts.key, [...keys]), eq(facts.measure, 'file'), eq(facts.version, VERSION)))
-  return new Map(rows.map((r) => [r.key, { key: r.key, kept: keptFactsSchema.parse(r.body), evidence: r.evidence, thumbnail: r.thumbnail }]))
+  const rows = await db
+    .select()
+    .from(facts)
+    .where(and(inArray(facts.key, [...keys]), eq(facts.measure, 'file'), eq(facts.version, VERSION)))
+  return new Map(
+    rows.map((r) => [
+      r.key,
+      { key: r.key, kept: keptFactsSchema.parse(r.body), evidence: r.evidence, thumbnail: r.thumbnail },
+    ]),
+  )
 }
 
-const assemblyFactsSchema = z.discriminatedUnion('kind', [z.strictObject({ kind: z.literal('mesh'), file: meshFactsSchema.shape.file.pick({ buffers: true, companions: true, images: true, generator: true }) }), z.strictObject({ kind: z.literal('texture') })]).nullable()
+const assemblyFactsSchema = z
+  .discriminatedUnion('kind', [
+    z.strictObject({
+      kind: z.literal('mesh'),
+      file: meshFactsSchema.shape.file.pick({
+        buffers: true,
+        companions: true,
+        images: true,
+        generator: true,
+      }),
+    }),
+    z.strictObject({ kind: z.literal('texture') }),
+  ])
+  .nullable()
 
 /** What grouping the files of a delivery needs of their facts. */
 export type AssemblyFacts = { kind: string; facts: z.infer<typeof assemblyFactsSchema> }
 
-/** The few facts that tell which files belong together, by key: of a delivery of thousands the rest is neither read nor parsed. */
-export async function findAssemblyFacts(db: Queryable, keys: readonly string[]): Promise<Map<string, AssemblyFacts>> {
+/**
+ * The few facts that tell which files belong together, by key: of a delivery of thousands the rest is neither
+ * read nor parsed.
+ */
+export async function findAssemblyFacts(
+  db: Queryable,
+  keys: readonly string[],
+): Promise<Map<string, AssemblyFacts>> {
   if (keys.length === 0) return new Map()
   const own = sql`${facts.body}->'facts'`
   const few = sql<unknown>`case ${own}->>'kind' when 'mesh' then jsonb_build_object('kind', 'mesh', 'file', jsonb_build_object('buffers', ${own}#>'{file,buffers}', 'companions', ${own}#>'{file,companions}', 'images', ${own}#>'{file,images}', 'generator', ${own}#>'{file,generator}')) when 'texture' then '{"kind":"texture"}'::jsonb end`
-  const rows = await db.select({ key: facts.key, kind: sql<string>`${facts.body}->>'kind'`, few }).from(facts).where(and(inArray(facts.key, [...keys]), eq(facts.measure, 'file'), eq(facts.version, VERSION)))
+  const rows = await db
+    .select({ key: facts.key, kind: sql<string>`${facts.body}->>'kind'`, few })
+    .from(facts)
+    .where(and(inArray(facts.key, [...keys]), eq(facts.measure, 'file'), eq(facts.version, VERSION)))
   return new Map(rows.map((r) => [r.key, { kind: r.kind, facts: assemblyFactsSchema.parse(r.few) }]))
 }

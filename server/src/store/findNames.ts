@@ -5,8 +5,16 @@ import { assets, versionFiles, versions } from './schema'
 
 const MOST = 60
 
-/** Names of a project's newest versions that hold a text, whatever its case: those that begin with it first, then the shorter ones. */
-export async function findNames(db: Queryable, projectId: string, find: string, what: Found['what'] | null): Promise<Found[]> {
+/**
+ * Names of a project's newest versions that hold a text, whatever its case: those that begin with it first,
+ * then the shorter ones.
+ */
+export async function findNames(
+  db: Queryable,
+  projectId: string,
+  find: string,
+  what: Found['what'] | null,
+): Promise<Found[]> {
   // What a person types is no pattern
   const pattern = `%${find.replace(/[\\%_]/g, (c) => `\\${c}`)}%`
   const inside = sql`select part->>'what' as what, part->>'name' as name, ${assets.id} as asset, ${versions.shownName} as "assetName", ${versions.verdict} as verdict
@@ -15,7 +23,9 @@ export async function findNames(db: Queryable, projectId: string, find: string, 
   const files = sql`select 'file' as what, ${versionFiles.path} as name, ${assets.id} as asset, ${versions.shownName} as "assetName", ${versions.verdict} as verdict
     from ${assets} join ${versions} on ${versions.assetId} = ${assets.id} and ${versions.number} = ${assets.currentVersion}
     join ${versionFiles} on ${versionFiles.versionId} = ${versions.id} where ${assets.projectId} = ${projectId}`
-  const result = await db.execute<Found & Record<string, unknown>>(sql`select * from (${inside} union ${files}) as named
+  const result = await db.execute<
+    Found & Record<string, unknown>
+  >(sql`select * from (${inside} union ${files}) as named
     where name ilike ${pattern} and (${what}::text is null or what = ${what}::text)
     order by position(lower(${find}) in lower(name)), length(name), (what = 'asset') desc, name, asset limit ${MOST}`)
   return foundSchema.array().parse(result.rows)

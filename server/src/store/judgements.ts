@@ -1,38 +1,125 @@
 import { and, eq, inArray, sql } from 'drizzle-orm'
-import { recipeSchema, type Fault, type Finding, type NamedPart, type Recipe, type Tally, type Verdict } from '@stern-gate/contract'
+import {
+  recipeSchema,
+  type Fault,
+  type Finding,
+  type NamedPart,
+  type Recipe,
+  type Tally,
+  type Verdict,
+} from '@stern-gate/contract'
 import type { AssetRecord, VersionFileRecord, VersionRecord } from './assets'
 import type { Queryable, Transaction } from './database'
 import { assets, findings, recipes, versionFiles, versions } from './schema'
 
 /** What a judgement of an asset depends on, besides facts and rulebook. */
-export interface Judgeable { asset: AssetRecord; version: VersionRecord; files: VersionFileRecord[]; revision: number; recipe: Recipe }
+export interface Judgeable {
+  asset: AssetRecord
+  version: VersionRecord
+  files: VersionFileRecord[]
+  revision: number
+  recipe: Recipe
+}
 
 /** Assets with their newest versions, as they are now; those that are gone are left out. */
 export async function findJudgeables(db: Queryable, ids: readonly string[]): Promise<Judgeable[]> {
   if (ids.length === 0) return []
-  const rows = await db.select({ asset: assets, version: versions, revision: recipes.revision, body: recipes.body }).from(assets)
-    .innerJoin(versions, and(eq(versions.assetId, assets.id), eq(versions.number, assets.currentVersion))).innerJoin(recipes, eq(recipes.assetId, assets.id)).where(inArray(assets.id, [...ids]))
-  const files = await db.select().from(versionFiles).where(inArray(versionFiles.versionId, rows.map((r) => r.version.id))).orderBy(versionFiles.versionId, versionFiles.position)
+  const rows = await db
+    .select({ asset: assets, version: versions, revision: recipes.revision, body: recipes.body })
+    .from(assets)
+    .innerJoin(versions, and(eq(versions.assetId, assets.id), eq(versions.number, assets.currentVersion)))
+    .innerJoin(recipes, eq(recipes.assetId, assets.id))
+    .where(inArray(assets.id, [...ids]))
+  const files = await db
+    .select()
+    .from(versionFiles)
+    .where(
+      inArray(
+        versionFiles.versionId,
+        rows.map((r) => r.version.id),
+      ),
+    )
+    .orderBy(versionFiles.versionId, versionFiles.position)
   const byVersion = new Map(rows.map((r) => [r.version.id, [] as VersionFileRecord[]]))
   for (const file of files) byVersion.get(file.versionId)!.push(file)
-  return rows.map(({ asset, version, revision, body }) => ({ asset, version, files: byVersion.get(version.id)!, revision, recipe: recipeSchema.parse(body) }))
+  return rows.map(({ asset, version, revision, body }) => ({
+    asset,
+    version,
+    files: byVersion.get(version.id)!,
+    revision,
+    recipe: recipeSchema.parse(body),
+  }))
 }
 
-export interface JudgedVersion { shownName: string; className: string; tally: Tally; verdict: Verdict; headline: string; names: NamedPart[]; thumbnail: string | null; outputKey: string | null; outputFault: Fault | null; findings: readonly Finding[] }
+export interface JudgedVersion {
+  shownName: string
+  className: string
+  tally: Tally
+  verdict: Verdict
+  headline: string
+  names: NamedPart[]
+  thumbnail: string | null
+  outputKey: string | null
+  outputFault: Fault | null
+  findings: readonly Finding[]
+}
 
-/** Puts the newest judgements in place of those before, each as one set. Those of assets that changed since they were read are not kept; the others' ids come back. */
-export async function saveJudgements(tx: Transaction, all: readonly { of: Judgeable; judged: JudgedVersion }[]): Promise<string[]> {
-  const now = new Map((await lockAssets(tx, all.map((j) => j.of.asset.id))).map((row) => [row.id, row]))
+/**
+ * Puts the newest judgements in place of those before, each as one set. Those of assets that changed since
+ * they were read are not kept; the others' ids come back.
+ */
+export async function saveJudgements(
+  tx: Transaction,
+  all: readonly { of: Judgeable; judged: JudgedVersion }[],
+): Promise<string[]> {
+  const now = new Map(
+    (
+      await lockAssets(
+        tx,
+        all.map((j) => j.of.asset.id),
+      )
+    ).map((row) => [row.id, row]),
+  )
   const kept = all.filter(({ of: { asset, revision } }) => {
     const row = now.get(asset.id)
-    return row && row.revision === revision && row.currentVersion === asset.currentVersion && row.classChoice === asset.classChoice && row.targetChoice === asset.targetChoice
+    return (
+      row &&
+      row.revision === revision &&
+      row.currentVersion === asset.currentVersion &&
+      row.classChoice === asset.classChoice &&
+      row.targetChoice === asset.targetChoice
+    )
   })
   if (kept.length === 0) return []
   const rows = kept.map(({ of, judged: { findings: _, ...rest } }) => ({ ...of.version, ...rest }))
-  const columns = { shownName: sql`excluded.shown_name`, className: sql`excluded.class_name`, tally: sql`excluded.tally`, verdict: sql`excluded.verdict`, headline: sql`excluded.headline`, names: sql`excluded.names`, thumbnail: sql`excluded.thumbnail`, outputKey: sql`excluded.output_key`, outputFault: sql`excluded.output_fault` }
+  const columns = {
+    shownName: sql`excluded.shown_name`,
+    className: sql`excluded.class_name`,
+    tally: sql`excluded.tally`,
+    verdict: sql`excluded.verdict`,
+    headline: sql`excluded.headline`,
+    names: sql`excluded.names`,
+    thumbnail: sql`excluded.thumbnail`,
+    outputKey: sql`excluded.output_key`,
+    outputFault: sql`excluded.output_fault`,
+  }
   await tx.insert(versions).values(rows).onConflictDoUpdate({ target: versions.id, set: columns })
-  await tx.delete(findings).where(inArray(findings.versionId, rows.map((r) => r.id)))
-  const found = kept.flatMap(({ of, judged }) => judged.findings.map((f) => ({ versionId: of.version.id, rule: f.rule, station: f.station, level: f.level, fingerprint: f.fingerprint, body: f })))
+  await tx.delete(findings).where(
+    inArray(
+      findings.versionId,
+      rows.map((r) => r.id),
+    ),
+  )
+  const found = kept.flatMap(({ of, judged }) =>
+    judged.findings.map((f) => ({
+      versionId: of.version.id,
+      rule: f.rule,
+      station: f.station,
+      level: f.level,
+      fingerprint: f.fingerprint,
+      body: f,
+    })),
+  )
   for (let k = 0; k < found.length; k += ROWS) await tx.insert(findings).values(found.slice(k, k + ROWS))
   return kept.map((j) => j.of.asset.id)
 }
@@ -42,5 +129,16 @@ const ROWS = 1000
 
 /** What judgements depend on, held still until the transaction ends. */
 const lockAssets = (tx: Transaction, ids: readonly string[]) =>
-  tx.select({ id: assets.id, revision: recipes.revision, currentVersion: assets.currentVersion, classChoice: assets.classChoice, targetChoice: assets.targetChoice })
-    .from(assets).innerJoin(recipes, eq(recipes.assetId, assets.id)).where(inArray(assets.id, [...ids])).orderBy(assets.id).for('update')
+  tx
+    .select({
+      id: assets.id,
+      revision: recipes.revision,
+      currentVersion: assets.currentVersion,
+      classChoice: assets.classChoice,
+      targetChoice: assets.targetChoice,
+    })
+    .from(assets)
+    .innerJoin(recipes, eq(recipes.assetId, assets.id))
+    .where(inArray(assets.id, [...ids]))
+    .orderBy(assets.id)
+    .for('update')

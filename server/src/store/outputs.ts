@@ -4,16 +4,40 @@ import { stepResultSchema, type StepResult } from '@stern-gate/contract'
 import type { Queryable } from './database'
 import { outputs } from './schema'
 
-export const outputFileSchema = z.strictObject({ path: z.string(), part: z.enum(['mesh', 'texture']), sha256: z.string(), sizeBytes: z.number(), kind: z.string(), factsKey: z.string() })
+export const outputFileSchema = z.strictObject({
+  path: z.string(),
+  part: z.enum(['mesh', 'texture']),
+  sha256: z.string(),
+  sizeBytes: z.number(),
+  kind: z.string(),
+  factsKey: z.string(),
+})
 export type OutputFileRecord = z.infer<typeof outputFileSchema>
 
 /** What a recipe made; it can always be made again. */
-export interface OutputRecord { key: string; name: string; main: string; results: StepResult[]; files: OutputFileRecord[]; thumbnail: string | null; evidence: string | null }
+export interface OutputRecord {
+  key: string
+  name: string
+  main: string
+  results: StepResult[]
+  files: OutputFileRecord[]
+  thumbnail: string | null
+  evidence: string | null
+}
 
 export async function findOutput(db: Queryable, key: string): Promise<OutputRecord | null> {
   const [row] = await db.select().from(outputs).where(eq(outputs.key, key))
   if (!row) return null
-  return { key: row.key, name: row.name, main: row.main, results: stepResultSchema.array().parse(row.results), files: outputFileSchema.array().parse(row.files), thumbnail: row.thumbnail, evidence: row.evidence }
+  return {
+    key: row.key,
+    name: row.name,
+    main: row.main,
+    results: stepResultSchema.array().parse(row.results),
+    files: outputFileSchema.array().parse(row.files),
+    thumbnail: row.thumbnail,
+    evidence: row.evidence,
+  }
 }
 
-export const saveOutput = (db: Queryable, output: OutputRecord): Promise<unknown> => db.insert(outputs).values(output).onConflictDoNothing()
+export const saveOutput = (db: Queryable, output: OutputRecord): Promise<unknown> =>
+  db.insert(outputs).values(output).onConflictDoNothing()

@@ -9,13 +9,23 @@ export type ProjectRow = typeof projects.$inferSelect
 /** Makes a project with the default rulebook as its first revision. */
 export async function createProject(db: Database, name: string, by: string): Promise<ProjectRow> {
   return db.transaction(async (tx) => {
-    const [project] = await tx.insert(projects).values({ name, target: defaultRulebook.defaultTarget }).returning()
-    await tx.insert(rulebookRevisions).values({ projectId: project!.id, number: 1, author: by, note: 'the default rulebook', body: defaultRulebook })
+    const [project] = await tx
+      .insert(projects)
+      .values({ name, target: defaultRulebook.defaultTarget })
+      .returning()
+    await tx.insert(rulebookRevisions).values({
+      projectId: project!.id,
+      number: 1,
+      author: by,
+      note: 'the default rulebook',
+      body: defaultRulebook,
+    })
     return project!
   })
 }
 
-export const listProjects = (db: Queryable): Promise<ProjectRow[]> => db.select().from(projects).orderBy(desc(projects.created))
+export const listProjects = (db: Queryable): Promise<ProjectRow[]> =>
+  db.select().from(projects).orderBy(desc(projects.created))
 
 export async function findProject(db: Queryable, id: string): Promise<ProjectRow | null> {
   const [project] = await db.select().from(projects).where(eq(projects.id, id))
@@ -29,18 +39,34 @@ export async function countAssets(db: Queryable, projectId: string): Promise<num
 
 /** The rulebook that is in force; a row read back is a border, so it is parsed. */
 export async function currentRulebook(db: Queryable, project: ProjectRow): Promise<Rulebook> {
-  const [row] = await db.select({ body: rulebookRevisions.body }).from(rulebookRevisions)
-    .where(and(eq(rulebookRevisions.projectId, project.id), eq(rulebookRevisions.number, project.rulebookRevision)))
+  const [row] = await db
+    .select({ body: rulebookRevisions.body })
+    .from(rulebookRevisions)
+    .where(
+      and(
+        eq(rulebookRevisions.projectId, project.id),
+        eq(rulebookRevisions.number, project.rulebookRevision),
+      ),
+    )
   return rulebookSchema.parse(row?.body)
 }
 
 /** Puts another rulebook in force, as the next revision. */
-export async function reviseRulebook(db: Database, project: ProjectRow, body: Rulebook, { by, note }: { by: string; note: string }): Promise<ProjectRow> {
+export async function reviseRulebook(
+  db: Database,
+  project: ProjectRow,
+  body: Rulebook,
+  { by, note }: { by: string; note: string },
+): Promise<ProjectRow> {
   return db.transaction(async (tx) => {
     const [now] = await tx.select().from(projects).where(eq(projects.id, project.id)).for('update')
     const number = now!.rulebookRevision + 1
     await tx.insert(rulebookRevisions).values({ projectId: project.id, number, author: by, note, body })
-    const [revised] = await tx.update(projects).set({ rulebookRevision: number }).where(eq(projects.id, project.id)).returning()
+    const [revised] = await tx
+      .update(projects)
+      .set({ rulebookRevision: number })
+      .where(eq(projects.id, project.id))
+      .returning()
     return revised!
   })
 }

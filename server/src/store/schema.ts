@@ -1,4 +1,17 @@
-import { bigint, bigserial, boolean, index, integer, jsonb, pgTable, primaryKey, text, timestamp, uniqueIndex, uuid } from 'drizzle-orm/pg-core'
+import {
+  bigint,
+  bigserial,
+  boolean,
+  index,
+  integer,
+  jsonb,
+  pgTable,
+  primaryKey,
+  text,
+  timestamp,
+  uniqueIndex,
+  uuid,
+} from 'drizzle-orm/pg-core'
 
 const created = () => timestamp('created', { withTimezone: true, mode: 'string' }).notNull().defaultNow()
 
@@ -10,51 +23,78 @@ export const projects = pgTable('projects', {
   created: created(),
 })
 
-export const rulebookRevisions = pgTable('rulebook_revisions', {
-  projectId: uuid('project_id').notNull().references(() => projects.id, { onDelete: 'cascade' }),
-  number: integer('number').notNull(),
-  author: text('author').notNull(),
-  note: text('note').notNull().default(''),
-  body: jsonb('body').notNull(),
-  created: created(),
-}, (t) => [primaryKey({ columns: [t.projectId, t.number] })])
+export const rulebookRevisions = pgTable(
+  'rulebook_revisions',
+  {
+    projectId: uuid('project_id')
+      .notNull()
+      .references(() => projects.id, { onDelete: 'cascade' }),
+    number: integer('number').notNull(),
+    author: text('author').notNull(),
+    note: text('note').notNull().default(''),
+    body: jsonb('body').notNull(),
+    created: created(),
+  },
+  (t) => [primaryKey({ columns: [t.projectId, t.number] })],
+)
 
-export const intakePresets = pgTable('intake_presets', {
-  id: uuid('id').primaryKey().defaultRandom(),
-  projectId: uuid('project_id').notNull().references(() => projects.id, { onDelete: 'cascade' }),
-  name: text('name').notNull(),
-  options: jsonb('options').notNull(),
-  /** What it fits: parts of the generator string and of the folder; empty: neither. */
-  generator: text('generator').notNull().default(''),
-  folder: text('folder').notNull().default(''),
-  created: created(),
-}, (t) => [uniqueIndex('intake_presets_name').on(t.projectId, t.name)])
+export const intakePresets = pgTable(
+  'intake_presets',
+  {
+    id: uuid('id').primaryKey().defaultRandom(),
+    projectId: uuid('project_id')
+      .notNull()
+      .references(() => projects.id, { onDelete: 'cascade' }),
+    name: text('name').notNull(),
+    options: jsonb('options').notNull(),
+    /** What it fits: parts of the generator string and of the folder; empty: neither. */
+    generator: text('generator').notNull().default(''),
+    folder: text('folder').notNull().default(''),
+    created: created(),
+  },
+  (t) => [uniqueIndex('intake_presets_name').on(t.projectId, t.name)],
+)
 
-export const deliveries = pgTable('deliveries', {
-  id: uuid('id').primaryKey().defaultRandom(),
-  projectId: uuid('project_id').notNull().references(() => projects.id, { onDelete: 'cascade' }),
-  number: integer('number').notNull(),
-  note: text('note').notNull().default(''),
-  by: text('by').notNull(),
-  state: text('state').notNull(),
-  /** Name and options of the intake preset that its assets are taken in by. */
-  intake: jsonb('intake'),
-  /** A preset whose folder or generator fits it. */
-  suggested: uuid('suggested').references(() => intakePresets.id, { onDelete: 'set null' }),
-  created: created(),
-}, (t) => [uniqueIndex('deliveries_number').on(t.projectId, t.number)])
+export const deliveries = pgTable(
+  'deliveries',
+  {
+    id: uuid('id').primaryKey().defaultRandom(),
+    projectId: uuid('project_id')
+      .notNull()
+      .references(() => projects.id, { onDelete: 'cascade' }),
+    number: integer('number').notNull(),
+    note: text('note').notNull().default(''),
+    by: text('by').notNull(),
+    state: text('state').notNull(),
+    /** Name and options of the intake preset that its assets are taken in by. */
+    intake: jsonb('intake'),
+    /** A preset whose folder or generator fits it. */
+    suggested: uuid('suggested').references(() => intakePresets.id, { onDelete: 'set null' }),
+    created: created(),
+  },
+  (t) => [uniqueIndex('deliveries_number').on(t.projectId, t.number)],
+)
 
-export const deliveryFiles = pgTable('delivery_files', {
-  id: uuid('id').primaryKey().defaultRandom(),
-  deliveryId: uuid('delivery_id').notNull().references(() => deliveries.id, { onDelete: 'cascade' }),
-  path: text('path').notNull(),
-  sha256: text('sha256'),
-  sizeBytes: bigint('size_bytes', { mode: 'number' }).notNull(),
-  kind: text('kind').notNull().default('unknown'),
-  state: text('state').notNull(),
-  fault: jsonb('fault'),
-  factsKey: text('facts_key'),
-}, (t) => [uniqueIndex('delivery_files_path').on(t.deliveryId, t.path), index('delivery_files_state').on(t.deliveryId, t.state)])
+export const deliveryFiles = pgTable(
+  'delivery_files',
+  {
+    id: uuid('id').primaryKey().defaultRandom(),
+    deliveryId: uuid('delivery_id')
+      .notNull()
+      .references(() => deliveries.id, { onDelete: 'cascade' }),
+    path: text('path').notNull(),
+    sha256: text('sha256'),
+    sizeBytes: bigint('size_bytes', { mode: 'number' }).notNull(),
+    kind: text('kind').notNull().default('unknown'),
+    state: text('state').notNull(),
+    fault: jsonb('fault'),
+    factsKey: text('facts_key'),
+  },
+  (t) => [
+    uniqueIndex('delivery_files_path').on(t.deliveryId, t.path),
+    index('delivery_files_state').on(t.deliveryId, t.state),
+  ],
+)
 
 export const blobs = pgTable('blobs', {
   sha256: text('sha256').primaryKey(),
@@ -63,76 +103,116 @@ export const blobs = pgTable('blobs', {
   created: created(),
 })
 
-export const assets = pgTable('assets', {
-  id: uuid('id').primaryKey().defaultRandom(),
-  projectId: uuid('project_id').notNull().references(() => projects.id, { onDelete: 'cascade' }),
-  name: text('name').notNull(),
-  kind: text('kind').notNull(),
-  classChoice: text('class_choice'),
-  targetChoice: text('target_choice'),
-  currentVersion: integer('current_version').notNull(),
-  /** To the millisecond, as pages know it: it is the place in the list that the next page starts after. */
-  updated: timestamp('updated', { withTimezone: true, mode: 'string', precision: 3 }).notNull().defaultNow(),
-}, (t) => [uniqueIndex('assets_name').on(t.projectId, t.kind, t.name), index('assets_updated').on(t.projectId, t.updated, t.id)])
+export const assets = pgTable(
+  'assets',
+  {
+    id: uuid('id').primaryKey().defaultRandom(),
+    projectId: uuid('project_id')
+      .notNull()
+      .references(() => projects.id, { onDelete: 'cascade' }),
+    name: text('name').notNull(),
+    kind: text('kind').notNull(),
+    classChoice: text('class_choice'),
+    targetChoice: text('target_choice'),
+    currentVersion: integer('current_version').notNull(),
+    /** To the millisecond, as pages know it: it is the place in the list that the next page starts after. */
+    updated: timestamp('updated', { withTimezone: true, mode: 'string', precision: 3 })
+      .notNull()
+      .defaultNow(),
+  },
+  (t) => [
+    uniqueIndex('assets_name').on(t.projectId, t.kind, t.name),
+    index('assets_updated').on(t.projectId, t.updated, t.id),
+  ],
+)
 
-export const versions = pgTable('versions', {
-  id: uuid('id').primaryKey().defaultRandom(),
-  assetId: uuid('asset_id').notNull().references(() => assets.id, { onDelete: 'cascade' }),
-  number: integer('number').notNull(),
-  deliveryId: uuid('delivery_id').notNull().references(() => deliveries.id),
-  main: text('main').notNull(),
-  by: text('by').notNull(),
-  shownName: text('shown_name').notNull(),
-  className: text('class_name').notNull(),
-  tally: jsonb('tally').notNull(),
-  verdict: text('verdict').notNull(),
-  headline: text('headline').notNull().default(''),
-  /** What in it has a name, for the search. */
-  names: jsonb('names').notNull().default([]),
-  thumbnail: text('thumbnail'),
-  outputKey: text('output_key'),
-  outputFault: jsonb('output_fault'),
-  created: created(),
-}, (t) => [uniqueIndex('versions_number').on(t.assetId, t.number), uniqueIndex('versions_delivery').on(t.assetId, t.deliveryId)])
+export const versions = pgTable(
+  'versions',
+  {
+    id: uuid('id').primaryKey().defaultRandom(),
+    assetId: uuid('asset_id')
+      .notNull()
+      .references(() => assets.id, { onDelete: 'cascade' }),
+    number: integer('number').notNull(),
+    deliveryId: uuid('delivery_id')
+      .notNull()
+      .references(() => deliveries.id),
+    main: text('main').notNull(),
+    by: text('by').notNull(),
+    shownName: text('shown_name').notNull(),
+    className: text('class_name').notNull(),
+    tally: jsonb('tally').notNull(),
+    verdict: text('verdict').notNull(),
+    headline: text('headline').notNull().default(''),
+    /** What in it has a name, for the search. */
+    names: jsonb('names').notNull().default([]),
+    thumbnail: text('thumbnail'),
+    outputKey: text('output_key'),
+    outputFault: jsonb('output_fault'),
+    created: created(),
+  },
+  (t) => [
+    uniqueIndex('versions_number').on(t.assetId, t.number),
+    uniqueIndex('versions_delivery').on(t.assetId, t.deliveryId),
+  ],
+)
 
-export const versionFiles = pgTable('version_files', {
-  versionId: uuid('version_id').notNull().references(() => versions.id, { onDelete: 'cascade' }),
-  position: integer('position').notNull(),
-  path: text('path').notNull(),
-  part: text('part').notNull(),
-  sha256: text('sha256').notNull(),
-  sizeBytes: bigint('size_bytes', { mode: 'number' }).notNull(),
-  kind: text('kind').notNull(),
-  fault: jsonb('fault'),
-  factsKey: text('facts_key'),
-}, (t) => [primaryKey({ columns: [t.versionId, t.path] })])
+export const versionFiles = pgTable(
+  'version_files',
+  {
+    versionId: uuid('version_id')
+      .notNull()
+      .references(() => versions.id, { onDelete: 'cascade' }),
+    position: integer('position').notNull(),
+    path: text('path').notNull(),
+    part: text('part').notNull(),
+    sha256: text('sha256').notNull(),
+    sizeBytes: bigint('size_bytes', { mode: 'number' }).notNull(),
+    kind: text('kind').notNull(),
+    fault: jsonb('fault'),
+    factsKey: text('facts_key'),
+  },
+  (t) => [primaryKey({ columns: [t.versionId, t.path] })],
+)
 
-export const facts = pgTable('facts', {
-  key: text('key').notNull(),
-  measure: text('measure').notNull(),
-  version: integer('version').notNull(),
-  body: jsonb('body').notNull(),
-  evidence: text('evidence'),
-  thumbnail: text('thumbnail'),
-  created: created(),
-}, (t) => [primaryKey({ columns: [t.key, t.measure, t.version] })])
+export const facts = pgTable(
+  'facts',
+  {
+    key: text('key').notNull(),
+    measure: text('measure').notNull(),
+    version: integer('version').notNull(),
+    body: jsonb('body').notNull(),
+    evidence: text('evidence'),
+    thumbnail: text('thumbnail'),
+    created: created(),
+  },
+  (t) => [primaryKey({ columns: [t.key, t.measure, t.version] })],
+)
 
 export const recipes = pgTable('recipes', {
-  assetId: uuid('asset_id').primaryKey().references(() => assets.id, { onDelete: 'cascade' }),
+  assetId: uuid('asset_id')
+    .primaryKey()
+    .references(() => assets.id, { onDelete: 'cascade' }),
   revision: integer('revision').notNull().default(0),
   body: jsonb('body').notNull(),
   history: jsonb('history').notNull().default([]),
 })
 
-export const findings = pgTable('findings', {
-  id: bigserial('id', { mode: 'number' }).primaryKey(),
-  versionId: uuid('version_id').notNull().references(() => versions.id, { onDelete: 'cascade' }),
-  rule: text('rule').notNull(),
-  station: text('station').notNull(),
-  level: text('level').notNull(),
-  fingerprint: text('fingerprint').notNull(),
-  body: jsonb('body').notNull(),
-}, (t) => [index('findings_version').on(t.versionId), index('findings_rule').on(t.rule)])
+export const findings = pgTable(
+  'findings',
+  {
+    id: bigserial('id', { mode: 'number' }).primaryKey(),
+    versionId: uuid('version_id')
+      .notNull()
+      .references(() => versions.id, { onDelete: 'cascade' }),
+    rule: text('rule').notNull(),
+    station: text('station').notNull(),
+    level: text('level').notNull(),
+    fingerprint: text('fingerprint').notNull(),
+    body: jsonb('body').notNull(),
+  },
+  (t) => [index('findings_version').on(t.versionId), index('findings_rule').on(t.rule)],
+)
 
 export const outputs = pgTable('outputs', {
   key: text('key').primaryKey(),
@@ -145,21 +225,33 @@ export const outputs = pgTable('outputs', {
   created: created(),
 })
 
-export const events = pgTable('events', {
-  id: bigserial('id', { mode: 'number' }).primaryKey(),
-  projectId: uuid('project_id').notNull().references(() => projects.id, { onDelete: 'cascade' }),
-  by: text('by').notNull().default(''),
-  body: jsonb('body').notNull(),
-  created: created(),
-}, (t) => [index('events_project').on(t.projectId, t.id)])
+export const events = pgTable(
+  'events',
+  {
+    id: bigserial('id', { mode: 'number' }).primaryKey(),
+    projectId: uuid('project_id')
+      .notNull()
+      .references(() => projects.id, { onDelete: 'cascade' }),
+    by: text('by').notNull().default(''),
+    body: jsonb('body').notNull(),
+    created: created(),
+  },
+  (t) => [index('events_project').on(t.projectId, t.id)],
+)
 
-export const bulkChanges = pgTable('bulk_changes', {
-  id: uuid('id').primaryKey().defaultRandom(),
-  projectId: uuid('project_id').notNull().references(() => projects.id, { onDelete: 'cascade' }),
-  by: text('by').notNull(),
-  rule: text('rule').notNull(),
-  remedy: text('remedy').notNull(),
-  body: jsonb('body').notNull(),
-  undone: boolean('undone').notNull().default(false),
-  created: created(),
-}, (t) => [index('bulk_changes_project').on(t.projectId, t.created)])
+export const bulkChanges = pgTable(
+  'bulk_changes',
+  {
+    id: uuid('id').primaryKey().defaultRandom(),
+    projectId: uuid('project_id')
+      .notNull()
+      .references(() => projects.id, { onDelete: 'cascade' }),
+    by: text('by').notNull(),
+    rule: text('rule').notNull(),
+    remedy: text('remedy').notNull(),
+    body: jsonb('body').notNull(),
+    undone: boolean('undone').notNull().default(false),
+    created: created(),
+  },
+  (t) => [index('bulk_changes_project').on(t.projectId, t.created)],
+)

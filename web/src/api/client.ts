@@ -1,7 +1,38 @@
 import * as z from 'zod'
 import {
-  assetDetailSchema, assetRowSchema, bulkChangeSchema, bulkUndoSchema, deliverySchema, deliveryFileSchema, faultReplySchema, intakePresetSchema, previewSchema, projectSchema, remedyInfoSchema, rulePageSchema, sharedRemedySchema,
-  type AssetRow, type BulkChange, type BulkRequest, type RenamePlan, renamePlanSchema, type Delivery, type DeliveryFile, type Fault, type Found, foundSchema, type IntakePreset, type Preview, type Project, type Recipe, type RemedyInfo, type SaveIntakePreset, type SaveSizes, type SharedRemedy, type WholeDetail, wholeDetail,
+  assetDetailSchema,
+  assetRowSchema,
+  bulkChangeSchema,
+  bulkUndoSchema,
+  deliverySchema,
+  deliveryFileSchema,
+  faultReplySchema,
+  intakePresetSchema,
+  previewSchema,
+  projectSchema,
+  remedyInfoSchema,
+  rulePageSchema,
+  sharedRemedySchema,
+  type AssetRow,
+  type BulkChange,
+  type BulkRequest,
+  type RenamePlan,
+  renamePlanSchema,
+  type Delivery,
+  type DeliveryFile,
+  type Fault,
+  type Found,
+  foundSchema,
+  type IntakePreset,
+  type Preview,
+  type Project,
+  type Recipe,
+  type RemedyInfo,
+  type SaveIntakePreset,
+  type SaveSizes,
+  type SharedRemedy,
+  type WholeDetail,
+  wholeDetail,
 } from '@stern-gate/contract'
 import { uploadFiles } from './uploadFiles'
 
@@ -12,7 +43,12 @@ export class CallFailed extends Error {
   }
 }
 
-const unreachable: Fault = { code: 'server/failed', why: 'The server does not answer.', hint: 'Check that it runs; this page goes on by itself when it is back.', where: {} }
+const unreachable: Fault = {
+  code: 'server/failed',
+  why: 'The server does not answer.',
+  hint: 'Check that it runs; this page goes on by itself when it is back.',
+  where: {},
+}
 
 async function call<T>(schema: z.ZodType<T>, path: string, init: RequestInit = {}): Promise<T> {
   const response = await fetch(`/api${path}`, init).catch((error: unknown) => {
@@ -28,50 +64,107 @@ function readAnswer<T>(schema: z.ZodType<T>, ok: boolean, body: unknown): T {
   throw new CallFailed(fault.success ? fault.data.fault : unreachable)
 }
 
-const json = (method: string, body: unknown, signal?: AbortSignal): RequestInit => ({ method, headers: { 'Content-Type': 'application/json' }, body: JSON.stringify(body), ...(signal ? { signal } : {}) })
+const json = (method: string, body: unknown, signal?: AbortSignal): RequestInit => ({
+  method,
+  headers: { 'Content-Type': 'application/json' },
+  body: JSON.stringify(body),
+  ...(signal ? { signal } : {}),
+})
 
 export const listProjects = (): Promise<Project[]> => call(projectSchema.array(), '/projects')
-export const createProject = (name: string): Promise<Project> => call(projectSchema, '/projects', json('POST', { name }))
+export const createProject = (name: string): Promise<Project> =>
+  call(projectSchema, '/projects', json('POST', { name }))
 export const ASSETS_A_PAGE = 40
 /** Newest first; `before`: updated and id of the last row of the page before, joined by |. */
-export const findNames = (project: string, find: string, what: Found['what'] | null): Promise<Found[]> => call(foundSchema.array(), `/projects/${project}/names?find=${encodeURIComponent(find)}${what ? `&what=${what}` : ''}`)
-export const saveSizes = (project: string, sizes: SaveSizes): Promise<Project> => call(projectSchema, `/projects/${project}/sizes`, json('PATCH', sizes))
-export const listAssets = (project: string, before: string | null): Promise<AssetRow[]> => call(assetRowSchema.array(), `/projects/${project}/assets?limit=${ASSETS_A_PAGE}${before ? `&before=${encodeURIComponent(before)}` : ''}`)
-export const listDeliveries = (project: string): Promise<Delivery[]> => call(deliverySchema.array(), `/projects/${project}/deliveries`)
-export const createDelivery = (project: string, note: string, preset: string | null): Promise<Delivery> => call(deliverySchema, `/projects/${project}/deliveries`, json('POST', { note, ...(preset === null ? {} : { preset }) }))
-export const listIntakePresets = (project: string): Promise<IntakePreset[]> => call(intakePresetSchema.array(), `/projects/${project}/intake-presets`)
-export const saveIntakePreset = (project: string, preset: SaveIntakePreset): Promise<IntakePreset> => call(intakePresetSchema, `/projects/${project}/intake-presets`, json('PUT', preset))
-export const removeIntakePreset = (id: string): Promise<unknown> => call(z.unknown(), `/intake-presets/${id}`, { method: 'DELETE' })
-export const chooseIntake = (delivery: string, preset: string | null): Promise<Delivery> => call(deliverySchema, `/deliveries/${delivery}/intake`, json('PUT', { preset }))
+export const findNames = (project: string, find: string, what: Found['what'] | null): Promise<Found[]> =>
+  call(
+    foundSchema.array(),
+    `/projects/${project}/names?find=${encodeURIComponent(find)}${what ? `&what=${what}` : ''}`,
+  )
+export const saveSizes = (project: string, sizes: SaveSizes): Promise<Project> =>
+  call(projectSchema, `/projects/${project}/sizes`, json('PATCH', sizes))
+export const listAssets = (project: string, before: string | null): Promise<AssetRow[]> =>
+  call(
+    assetRowSchema.array(),
+    `/projects/${project}/assets?limit=${ASSETS_A_PAGE}${before ? `&before=${encodeURIComponent(before)}` : ''}`,
+  )
+export const listDeliveries = (project: string): Promise<Delivery[]> =>
+  call(deliverySchema.array(), `/projects/${project}/deliveries`)
+export const createDelivery = (project: string, note: string, preset: string | null): Promise<Delivery> =>
+  call(
+    deliverySchema,
+    `/projects/${project}/deliveries`,
+    json('POST', { note, ...(preset === null ? {} : { preset }) }),
+  )
+export const listIntakePresets = (project: string): Promise<IntakePreset[]> =>
+  call(intakePresetSchema.array(), `/projects/${project}/intake-presets`)
+export const saveIntakePreset = (project: string, preset: SaveIntakePreset): Promise<IntakePreset> =>
+  call(intakePresetSchema, `/projects/${project}/intake-presets`, json('PUT', preset))
+export const removeIntakePreset = (id: string): Promise<unknown> =>
+  call(z.unknown(), `/intake-presets/${id}`, { method: 'DELETE' })
+export const chooseIntake = (delivery: string, preset: string | null): Promise<Delivery> =>
+  call(deliverySchema, `/deliveries/${delivery}/intake`, json('PUT', { preset }))
 /** A delivery with all its files. */
-export const getDelivery = (id: string) => call(deliverySchema.extend({ all: deliveryFileSchema.array() }), `/deliveries/${id}`)
-export const continueAsset = (asset: string, note: string): Promise<Delivery> => call(deliverySchema, `/assets/${asset}/deliveries`, json('POST', { note }))
-export const closeDelivery = (id: string): Promise<Delivery> => call(deliverySchema, `/deliveries/${id}/close`, json('POST', {}))
-export const cancelDelivery = (id: string): Promise<Delivery> => call(deliverySchema, `/deliveries/${id}/cancel`, json('POST', {}))
+export const getDelivery = (id: string) =>
+  call(deliverySchema.extend({ all: deliveryFileSchema.array() }), `/deliveries/${id}`)
+export const continueAsset = (asset: string, note: string): Promise<Delivery> =>
+  call(deliverySchema, `/assets/${asset}/deliveries`, json('POST', { note }))
+export const closeDelivery = (id: string): Promise<Delivery> =>
+  call(deliverySchema, `/deliveries/${id}/close`, json('POST', {}))
+export const cancelDelivery = (id: string): Promise<Delivery> =>
+  call(deliverySchema, `/deliveries/${id}/cancel`, json('POST', {}))
 
 /** Sends some files of a delivery in one request. */
-export async function sendFiles(delivery: string, files: readonly { path: string; file: File }[], signal: AbortSignal): Promise<DeliveryFile[]> {
+export async function sendFiles(
+  delivery: string,
+  files: readonly { path: string; file: File }[],
+  signal: AbortSignal,
+): Promise<DeliveryFile[]> {
   const { status, body } = await uploadFiles(`/api/deliveries/${delivery}/files`, files, signal)
   if (status === null) throw new CallFailed(unreachable)
   return readAnswer(deliveryFileSchema.array(), status < 300, body)
 }
 
 const benchDetailSchema = assetDetailSchema.transform(wholeDetail)
-export const getAsset = (id: string, version: number | null): Promise<WholeDetail> => call(benchDetailSchema, `/assets/${id}${version === null ? '' : `?version=${version}`}`)
-export const saveRecipe = (id: string, revision: number, recipe: Recipe): Promise<WholeDetail> => call(benchDetailSchema, `/assets/${id}/recipe`, json('PUT', { revision, recipe }))
-export const undoRecipe = (id: string, revision: number): Promise<WholeDetail> => call(benchDetailSchema, `/assets/${id}/undo`, json('POST', { revision }))
-export const previewRecipe = (id: string, recipe: Recipe, signal: AbortSignal): Promise<Preview> => call(previewSchema, `/assets/${id}/preview`, json('POST', { recipe }, signal))
-export const saveChoice = (id: string, choice: { class?: string | null; target?: string | null }): Promise<WholeDetail> => call(benchDetailSchema, `/assets/${id}`, json('PATCH', choice))
-export const listSharedRemedies = (project: string): Promise<SharedRemedy[]> => call(sharedRemedySchema.array(), `/projects/${project}/remedies`)
-export const listChanges = (project: string): Promise<BulkChange[]> => call(bulkChangeSchema.array(), `/projects/${project}/changes`)
-export const planRenames = (project: string, assets: readonly string[]): Promise<RenamePlan[]> => call(renamePlanSchema.array(), `/projects/${project}/renames`, json('POST', { assets }))
-export const applyToMany = (project: string, body: BulkRequest): Promise<BulkChange> => call(bulkChangeSchema, `/projects/${project}/changes`, json('POST', body))
-export const undoMany = (change: string): Promise<{ change: BulkChange; kept: number }> => call(bulkUndoSchema, `/changes/${change}/undo`, json('POST', {}))
+export const getAsset = (id: string, version: number | null): Promise<WholeDetail> =>
+  call(benchDetailSchema, `/assets/${id}${version === null ? '' : `?version=${version}`}`)
+export const saveRecipe = (id: string, revision: number, recipe: Recipe): Promise<WholeDetail> =>
+  call(benchDetailSchema, `/assets/${id}/recipe`, json('PUT', { revision, recipe }))
+export const undoRecipe = (id: string, revision: number): Promise<WholeDetail> =>
+  call(benchDetailSchema, `/assets/${id}/undo`, json('POST', { revision }))
+export const previewRecipe = (id: string, recipe: Recipe, signal: AbortSignal): Promise<Preview> =>
+  call(previewSchema, `/assets/${id}/preview`, json('POST', { recipe }, signal))
+export const saveChoice = (
+  id: string,
+  choice: { class?: string | null; target?: string | null },
+): Promise<WholeDetail> => call(benchDetailSchema, `/assets/${id}`, json('PATCH', choice))
+export const listSharedRemedies = (project: string): Promise<SharedRemedy[]> =>
+  call(sharedRemedySchema.array(), `/projects/${project}/remedies`)
+export const listChanges = (project: string): Promise<BulkChange[]> =>
+  call(bulkChangeSchema.array(), `/projects/${project}/changes`)
+export const planRenames = (project: string, assets: readonly string[]): Promise<RenamePlan[]> =>
+  call(renamePlanSchema.array(), `/projects/${project}/renames`, json('POST', { assets }))
+export const applyToMany = (project: string, body: BulkRequest): Promise<BulkChange> =>
+  call(bulkChangeSchema, `/projects/${project}/changes`, json('POST', body))
+export const undoMany = (change: string): Promise<{ change: BulkChange; kept: number }> =>
+  call(bulkUndoSchema, `/changes/${change}/undo`, json('POST', {}))
 export const listRemedies = (): Promise<RemedyInfo[]> => call(remedyInfoSchema.array(), '/remedies')
-export const getRulePage = (rule: string): Promise<{ rule: string; text: string }> => call(rulePageSchema, `/rules/${rule}`)
+export const getRulePage = (rule: string): Promise<{ rule: string; text: string }> =>
+  call(rulePageSchema, `/rules/${rule}`)
 export const blobAddress = (sha: string): string => `/api/blobs/${sha}`
-/** A texture as the page can show it: as it is stored, or by way of the server where browsers do not read the format. */
-export const pictureAddress = (texture: { sha256: string | null; name: string; facts: { header: { format: string; decodes: boolean } } | null; fault: unknown }): string | null => {
-  if (texture.sha256 === null || texture.fault !== null || !texture.facts || !texture.facts.header.decodes) return null
-  return ['png', 'jpeg', 'webp'].includes(texture.facts.header.format) ? blobAddress(texture.sha256) : `/api/blobs/${texture.sha256}/picture?name=${encodeURIComponent(texture.name)}`
+/**
+ * A texture as the page can show it: as it is stored, or by way of the server where browsers do not read the
+ * format.
+ */
+export const pictureAddress = (texture: {
+  sha256: string | null
+  name: string
+  facts: { header: { format: string; decodes: boolean } } | null
+  fault: unknown
+}): string | null => {
+  if (texture.sha256 === null || texture.fault !== null || !texture.facts || !texture.facts.header.decodes)
+    return null
+  return ['png', 'jpeg', 'webp'].includes(texture.facts.header.format)
+    ? blobAddress(texture.sha256)
+    : `/api/blobs/${texture.sha256}/picture?name=${encodeURIComponent(texture.name)}`
 }

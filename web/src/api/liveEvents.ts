@@ -1,21 +1,33 @@
 import { eventSchema, type LiveEvent } from '@stern-gate/contract'
 
-/** A browser keeps six connections to one address at most: a tab that nobody looks at gives its own back after so long. */
+/**
+ * A browser keeps six connections to one address at most: a tab that nobody looks at gives its own back after
+ * so long.
+ */
 const HIDDEN_MS = 10_000
 
 /**
- * Follows a project's events while the page is looked at, and goes on after the last one seen. A lost connection is resumed by the browser;
- * one that was given back (hidden tab, page left for another) is resumed here. `onState` says whether it is connected.
+ * Follows a project's events while the page is looked at, and goes on after the last one seen. A lost
+ * connection is resumed by the browser; one that was given back (hidden tab, page left for another) is
+ * resumed here. `onState` says whether it is connected.
  */
-export function followEvents(project: string, onEvent: (event: LiveEvent) => void, onState: (connected: boolean) => void): { close: () => void } {
-  let source: EventSource | null = null, seen: string | null = null, hiding: ReturnType<typeof setTimeout> | undefined
+export function followEvents(
+  project: string,
+  onEvent: (event: LiveEvent) => void,
+  onState: (connected: boolean) => void,
+): { close: () => void } {
+  let source: EventSource | null = null,
+    seen: string | null = null,
+    hiding: ReturnType<typeof setTimeout> | undefined
   const open = (): void => {
     clearTimeout(hiding)
     if (source) return
     source = new EventSource(`/api/projects/${project}/events${seen === null ? '' : `?after=${seen}`}`)
     source.onopen = () => onState(true)
     source.onerror = () => onState(false)
-    source.addEventListener('place', (message) => { seen = message.lastEventId })
+    source.addEventListener('place', (message) => {
+      seen = message.lastEventId
+    })
     source.onmessage = ({ data, lastEventId }: MessageEvent<string>) => {
       if (lastEventId !== '') seen = lastEventId
       const event = eventSchema.safeParse(JSON.parse(data))

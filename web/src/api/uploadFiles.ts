@@ -1,6 +1,7 @@
 import type { ToUploadWorker, UploadAnswer } from './uploadWorker'
 
-let worker: Worker | null = null, last = 0
+let worker: Worker | null = null,
+  last = 0
 const waiting = new Map<number, (answer: UploadAnswer) => void>()
 
 function started(): Worker {
@@ -20,9 +21,17 @@ function settle(answer: UploadAnswer): void {
   waiting.delete(answer.id)
 }
 
-/** Sends files in one request from a worker, and gives what the server answered. Rejects with an AbortError when it is stopped. */
-export function uploadFiles(address: string, files: readonly { path: string; file: File }[], signal: AbortSignal): Promise<UploadAnswer> {
-  const id = ++last, say = (message: ToUploadWorker): void => started().postMessage(message)
+/**
+ * Sends files in one request from a worker, and gives what the server answered. Rejects with an AbortError
+ * when it is stopped.
+ */
+export function uploadFiles(
+  address: string,
+  files: readonly { path: string; file: File }[],
+  signal: AbortSignal,
+): Promise<UploadAnswer> {
+  const id = ++last,
+    say = (message: ToUploadWorker): void => started().postMessage(message)
   const stopped = (): DOMException => new DOMException('The upload was stopped.', 'AbortError')
   return new Promise((resolve, reject) => {
     if (signal.aborted) return reject(stopped())

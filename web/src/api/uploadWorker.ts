@@ -1,13 +1,25 @@
 /** Files of one request, with their paths in the delivery. */
-export interface UploadRequest { id: number; address: string; files: { path: string; file: File }[] }
+export interface UploadRequest {
+  id: number
+  address: string
+  files: { path: string; file: File }[]
+}
 /** What the server answered; no status where it did not. */
-export interface UploadAnswer { id: number; status: number | null; body: unknown }
+export interface UploadAnswer {
+  id: number
+  status: number | null
+  body: unknown
+}
 export type ToUploadWorker = UploadRequest | { id: number; stop: true }
 
-const port = self as unknown as { onmessage: (event: MessageEvent<ToUploadWorker>) => void; postMessage: (answer: UploadAnswer) => void }
+const port = self as unknown as {
+  onmessage: (event: MessageEvent<ToUploadWorker>) => void
+  postMessage: (answer: UploadAnswer) => void
+}
 const running = new Map<number, AbortController>()
 
-// A form of many files is put together before the first byte goes: on the page it would stand in the way of everything else
+// A form of many files is put together before the first byte goes: on the page it would stand in the way of
+// everything else
 port.onmessage = ({ data }) => {
   if ('stop' in data) running.get(data.id)?.abort()
   else void send(data)

@@ -1,6 +1,13 @@
 <script setup lang="ts">
 import { computed, shallowRef, useTemplateRef, watch } from 'vue'
-import type { AssetState, BenchTexture, Finding, RemedyOptions, SaveSizes, Station } from '@stern-gate/contract'
+import type {
+  AssetState,
+  BenchTexture,
+  Finding,
+  RemedyOptions,
+  SaveSizes,
+  Station,
+} from '@stern-gate/contract'
 import type { BroughtFile } from '../api/droppedFiles'
 import ClipBar from '../stages/ClipBar.vue'
 import FilesStage from '../stages/FilesStage.vue'
@@ -20,42 +27,121 @@ import { stationTable } from './stationTable'
 
 // The stage that belongs to a station, with the table under it where there is one
 const props = defineProps<{
-  stage: StageKind; station: Station; state: AssetState; findings: readonly Finding[]; chosen: Finding | null; previewing: boolean; badge: string
-  texture: BenchTexture | null; before: BenchTexture | null; beforeState: AssetState | null; beforeWord: string; locked: boolean; sizes: { personHeight: number; gridStep: number | null }; assets: readonly { id: string; name: string }[]; guest: AssetState | null; query: Record<string, string | undefined>
+  stage: StageKind
+  station: Station
+  state: AssetState
+  findings: readonly Finding[]
+  chosen: Finding | null
+  previewing: boolean
+  badge: string
+  texture: BenchTexture | null
+  before: BenchTexture | null
+  beforeState: AssetState | null
+  beforeWord: string
+  locked: boolean
+  sizes: { personHeight: number; gridStep: number | null }
+  assets: readonly { id: string; name: string }[]
+  guest: AssetState | null
+  query: Record<string, string | undefined>
 }>()
-const emit = defineEmits<{ query: [Record<string, string | undefined>]; chooseTexture: [string]; step: [remedy: string, options: RemedyOptions]; supply: [BroughtFile[]]; sizes: [SaveSizes]; ask: [] }>()
+const emit = defineEmits<{
+  query: [Record<string, string | undefined>]
+  chooseTexture: [string]
+  step: [remedy: string, options: RemedyOptions]
+  supply: [BroughtFile[]]
+  sizes: [SaveSizes]
+  ask: []
+}>()
 
 const firstViews: Partial<Record<Station, ModelView>> = { mesh: 'wire', slots: 'slots' }
-const known: readonly string[] = ['shaded', 'plain', 'wire', 'checker', 'map', 'slots', 'colours'] satisfies ModelView[]
-const view = computed(() => (known.includes(props.query['view'] ?? '') ? (props.query['view'] as ModelView) : (firstViews[props.station] ?? 'shaded')))
+const known: readonly string[] = [
+  'shaded',
+  'plain',
+  'wire',
+  'checker',
+  'map',
+  'slots',
+  'colours',
+] satisfies ModelView[]
+const view = computed(() =>
+  known.includes(props.query['view'] ?? '')
+    ? (props.query['view'] as ModelView)
+    : (firstViews[props.station] ?? 'shaded'),
+)
 const level = computed(() => Number(props.query['level'] ?? props.state.levels[0]?.level ?? 0))
 /** The channel that the chosen finding speaks of, else the gravest one. */
-const channelOf = (f: Finding | null | undefined): number => (f?.place.kind === 'channel' ? f.place.channel : Number(/^uv(\d)/.exec(f?.place.kind === 'triangles' ? f.place.evidence : '')?.[1] ?? 0))
+const channelOf = (f: Finding | null | undefined): number =>
+  f?.place.kind === 'channel'
+    ? f.place.channel
+    : Number(/^uv(\d)/.exec(f?.place.kind === 'triangles' ? f.place.evidence : '')?.[1] ?? 0)
 // A finding shows on the sheet of its own slot, whichever was looked at before
-watch(() => props.chosen, () => { if (props.query['slot'] !== undefined) emit('query', { slot: undefined }) })
+watch(
+  () => props.chosen,
+  () => {
+    if (props.query['slot'] !== undefined) emit('query', { slot: undefined })
+  },
+)
 /** The slot that a finding speaks of. */
-const slotOf = (f: Finding | null): string | null => (f?.place.kind === 'slot' ? f.place.slot : typeof f?.data['slot'] === 'string' ? f.data['slot'] : null)
+const slotOf = (f: Finding | null): string | null =>
+  f?.place.kind === 'slot' ? f.place.slot : typeof f?.data['slot'] === 'string' ? f.data['slot'] : null
 const channel = computed(() => Number(props.query['uv'] ?? channelOf(props.chosen ?? props.findings[0])))
 const table = computed(() => stationTable(props.station, props.state))
 const row = computed(() => (props.station === 'lods' ? String(level.value) : (props.query['row'] ?? null)))
 
-/** Faulty triangles of a station while nothing is chosen: those of stops and cautions. A note is marked when it is chosen; what it speaks of is often half the model, and as it should be. */
-const faultyTriangles = computed(() => (props.station === 'mesh' || props.station === 'uvs' ? props.findings.filter((f) => f.level !== 'note' && f.place.kind === 'triangles' && (props.station === 'mesh' || channelOf(f) === channel.value)) : []))
+/**
+ * Faulty triangles of a station while nothing is chosen: those of stops and cautions. A note is marked when
+ * it is chosen; what it speaks of is often half the model, and as it should be.
+ */
+const faultyTriangles = computed(() =>
+  props.station === 'mesh' || props.station === 'uvs'
+    ? props.findings.filter(
+        (f) =>
+          f.level !== 'note' &&
+          f.place.kind === 'triangles' &&
+          (props.station === 'mesh' || channelOf(f) === channel.value),
+      )
+    : [],
+)
 
 /** What is marked: the chosen finding, the chosen row, or at Mesh and UVs every faulty triangle. */
 const marks = shallowRef<StageMark[]>([])
-watch(() => [props.chosen, props.state, props.station, props.previewing, props.query['row'], faultyTriangles.value] as const, async ([chosen, state, station, previewing, wanted, faulty]) => {
-  const own: StageMark | null = station === 'slots' && wanted ? { kind: 'slot', slot: wanted } : station === 'collision' && wanted ? { kind: 'node', node: wanted } : null
-  const found = chosen ? [chosen] : faulty
-  const list = previewing ? [] : (await Promise.all(found.map((f) => markOfFinding(f, state)))).filter((m) => m !== null)
-  if (state === props.state) marks.value = own ? [...list, own] : list
-}, { immediate: true })
+watch(
+  () =>
+    [
+      props.chosen,
+      props.state,
+      props.station,
+      props.previewing,
+      props.query['row'],
+      faultyTriangles.value,
+    ] as const,
+  async ([chosen, state, station, previewing, wanted, faulty]) => {
+    const own: StageMark | null =
+      station === 'slots' && wanted
+        ? { kind: 'slot', slot: wanted }
+        : station === 'collision' && wanted
+          ? { kind: 'node', node: wanted }
+          : null
+    const found = chosen ? [chosen] : faulty
+    const list = previewing
+      ? []
+      : (await Promise.all(found.map((f) => markOfFinding(f, state)))).filter((m) => m !== null)
+    if (state === props.state) marks.value = own ? [...list, own] : list
+  },
+  { immediate: true },
+)
 
 const over = computed(() => props.query['over'] === 'yes')
 /** The asset that stands beside, by its finest level. */
-const standing = computed(() => (props.guest?.model ? { model: props.guest.model, shown: props.guest.levels[0]?.nodes ?? [], over: over.value } : null))
+const standing = computed(() =>
+  props.guest?.model
+    ? { model: props.guest.model, shown: props.guest.levels[0]?.nodes ?? [], over: over.value }
+    : null,
+)
 const model = useTemplateRef('model')
-const clips = computed(() => (props.station === 'mesh' && props.stage === 'model' ? (props.state.mesh?.file.clips ?? []) : []))
+const clips = computed(() =>
+  props.station === 'mesh' && props.stage === 'model' ? (props.state.mesh?.file.clips ?? []) : [],
+)
 const clip = computed(() => (props.query['clip'] === undefined ? null : Number(props.query['clip'])))
 
 function chooseRow(id: string): void {
@@ -66,20 +152,120 @@ function chooseRow(id: string): void {
 
 <template>
   <div class="place" :class="{ with: table || clips.length > 0 }">
-    <FilesStage v-if="stage === 'files'" :state="state" :locked="locked" @supply="(files) => emit('supply', files)" :marked="chosen?.place.kind === 'file' ? chosen.place.file : chosen?.place.kind === 'texture' ? chosen.place.texture : null" />
+    <FilesStage
+      v-if="stage === 'files'"
+      :state="state"
+      :locked="locked"
+      @supply="(files) => emit('supply', files)"
+      :marked="
+        chosen?.place.kind === 'file'
+          ? chosen.place.file
+          : chosen?.place.kind === 'texture'
+            ? chosen.place.texture
+            : null
+      "
+    />
     <NamesStage v-else-if="stage === 'names'" :state="state" :marked="chosen?.place ?? null" />
-    <UvStage v-else-if="stage === 'uvs'" :state="state" :level="level" :channel="channel" :sheet-slot="query['slot'] ?? slotOf(chosen)" :marks="marks" :badge="badge" @sheet-slot="(name) => emit('query', { slot: name ?? '' })" @channel="(n) => emit('query', { uv: String(n) })" @level="(n) => emit('query', { level: String(n) })" />
-    <ModelStage v-else-if="stage === 'model'" ref="model" :bones="clips.length > 0 && query['bones'] === 'yes'" :colour-channel="(query['colour'] ?? 'all') as ColourChannel" @colour="(c) => emit('query', { colour: c === 'all' ? undefined : c })" :state="state" :view="view" :level="level" :map="(query['map'] ?? 'basecolor') as SurfaceMap" :collision="station === 'collision'" :marks="marks" :aids="station === 'scale'"  :person-height="sizes.personHeight" :grid-step="sizes.gridStep" :guest="standing" :before="beforeState" :before-word="beforeWord" :divided="query['divider'] === 'yes'" @divide="(on) => emit('query', { divider: on ? 'yes' : undefined })" :badge="badge || (query['divider'] === 'yes' && beforeState?.model && beforeState.model !== state.model ? 'output' : '')" @view="(v) => emit('query', { view: v })" @level="(n) => emit('query', { level: String(n) })" @map="(m) => emit('query', { map: m, view: 'map' })">
-      <ScaleBar :person-height="sizes.personHeight" :grid-step="sizes.gridStep" :assets="assets" :guest="query['beside'] ?? null" :over="over" @sizes="(s) => emit('sizes', s)" @ask="emit('ask')" @guest="(id) => emit('query', { beside: id ?? undefined })" @over="(on) => emit('query', { over: on ? 'yes' : undefined })" />
+    <UvStage
+      v-else-if="stage === 'uvs'"
+      :state="state"
+      :level="level"
+      :channel="channel"
+      :sheet-slot="query['slot'] ?? slotOf(chosen)"
+      :marks="marks"
+      :badge="badge"
+      @sheet-slot="(name) => emit('query', { slot: name ?? '' })"
+      @channel="(n) => emit('query', { uv: String(n) })"
+      @level="(n) => emit('query', { level: String(n) })"
+    />
+    <ModelStage
+      v-else-if="stage === 'model'"
+      ref="model"
+      :bones="clips.length > 0 && query['bones'] === 'yes'"
+      :colour-channel="(query['colour'] ?? 'all') as ColourChannel"
+      @colour="(c) => emit('query', { colour: c === 'all' ? undefined : c })"
+      :state="state"
+      :view="view"
+      :level="level"
+      :map="(query['map'] ?? 'basecolor') as SurfaceMap"
+      :collision="station === 'collision'"
+      :marks="marks"
+      :aids="station === 'scale'"
+      :person-height="sizes.personHeight"
+      :grid-step="sizes.gridStep"
+      :guest="standing"
+      :before="beforeState"
+      :before-word="beforeWord"
+      :divided="query['divider'] === 'yes'"
+      @divide="(on) => emit('query', { divider: on ? 'yes' : undefined })"
+      :badge="
+        badge ||
+        (query['divider'] === 'yes' && beforeState?.model && beforeState.model !== state.model
+          ? 'output'
+          : '')
+      "
+      @view="(v) => emit('query', { view: v })"
+      @level="(n) => emit('query', { level: String(n) })"
+      @map="(m) => emit('query', { map: m, view: 'map' })"
+    >
+      <ScaleBar
+        :person-height="sizes.personHeight"
+        :grid-step="sizes.gridStep"
+        :assets="assets"
+        :guest="query['beside'] ?? null"
+        :over="over"
+        @sizes="(s) => emit('sizes', s)"
+        @ask="emit('ask')"
+        @guest="(id) => emit('query', { beside: id ?? undefined })"
+        @over="(on) => emit('query', { over: on ? 'yes' : undefined })"
+      />
     </ModelStage>
-    <TextureStage v-else :texture="texture" :before="before" :textures="state.textures" :view="(query['channel'] ?? 'all') as TextureView" :badge="badge || (before && before.sha256 !== texture?.sha256 ? 'output' : '')" :before-word="beforeWord" @view="(v) => emit('query', { channel: v })" @choose="(name) => emit('chooseTexture', name)" />
-    <ClipBar v-if="clips.length > 0" :clips="clips" :chosen="clip" :bones="query['bones'] === 'yes'" :has-bones="(state.mesh?.file.skins ?? 0) > 0" :locked="locked" @choose="(n) => emit('query', { clip: n === null ? undefined : String(n) })" @pose="(n, seconds) => model?.pose(n, seconds)" @bones="(on) => emit('query', { bones: on ? 'yes' : undefined })" @rename="(from, to) => emit('step', 'names/rename', { what: 'clip', from, to })" @loop="(name, loop) => emit('step', 'mesh/set-loop', { clip: name, loop })" />
-    <StageTable v-if="table" :label="table.label" :columns="table.columns" :rows="table.rows" :chosen="row" @choose="chooseRow" />
+    <TextureStage
+      v-else
+      :texture="texture"
+      :before="before"
+      :textures="state.textures"
+      :view="(query['channel'] ?? 'all') as TextureView"
+      :badge="badge || (before && before.sha256 !== texture?.sha256 ? 'output' : '')"
+      :before-word="beforeWord"
+      @view="(v) => emit('query', { channel: v })"
+      @choose="(name) => emit('chooseTexture', name)"
+    />
+    <ClipBar
+      v-if="clips.length > 0"
+      :clips="clips"
+      :chosen="clip"
+      :bones="query['bones'] === 'yes'"
+      :has-bones="(state.mesh?.file.skins ?? 0) > 0"
+      :locked="locked"
+      @choose="(n) => emit('query', { clip: n === null ? undefined : String(n) })"
+      @pose="(n, seconds) => model?.pose(n, seconds)"
+      @bones="(on) => emit('query', { bones: on ? 'yes' : undefined })"
+      @rename="(from, to) => emit('step', 'names/rename', { what: 'clip', from, to })"
+      @loop="(name, loop) => emit('step', 'mesh/set-loop', { clip: name, loop })"
+    />
+    <StageTable
+      v-if="table"
+      :label="table.label"
+      :columns="table.columns"
+      :rows="table.rows"
+      :chosen="row"
+      @choose="chooseRow"
+    />
   </div>
 </template>
 
 <style scoped>
-.place { display: grid; grid-template-rows: minmax(0, 1fr); min-width: 0; min-height: 0; }
-.place.with { grid-template-rows: minmax(0, 1fr) minmax(0, max-content); }
-.place > :last-child:not(:first-child) { max-height: 190px; }
+.place {
+  display: grid;
+  grid-template-rows: minmax(0, 1fr);
+  min-width: 0;
+  min-height: 0;
+}
+.place.with {
+  grid-template-rows: minmax(0, 1fr) minmax(0, max-content);
+}
+.place > :last-child:not(:first-child) {
+  max-height: 190px;
+}
 </style>

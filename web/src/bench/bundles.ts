@@ -2,37 +2,69 @@ import { formatCount } from '@stern-gate/core/messages'
 import type { Finding, RemedyOffer } from '@stern-gate/contract'
 
 /** Findings that are shown together: of one rule and level, or one alone. */
-export interface Bundle { key: string; findings: Finding[] }
+export interface Bundle {
+  key: string
+  findings: Finding[]
+}
 
 /** So many of one rule make a bundle: two stand side by side as they are. */
 const LEAST = 3
 
 /** Findings in their order, those of one rule and level together where there are three or more. */
 export function bundlesOf(findings: readonly Finding[]): Bundle[] {
-  const alike = new Map<string, Finding[]>(), bundles: Bundle[] = []
+  const alike = new Map<string, Finding[]>(),
+    bundles: Bundle[] = []
   for (const f of findings) {
     const key = `${f.rule} ${f.level}`
     alike.set(key, [...(alike.get(key) ?? []), f])
   }
-  for (const [key, group] of alike) bundles.push(...(group.length >= LEAST ? [{ key, findings: group }] : group.map((f) => ({ key: f.fingerprint, findings: [f] }))))
+  for (const [key, group] of alike)
+    bundles.push(
+      ...(group.length >= LEAST
+        ? [{ key, findings: group }]
+        : group.map((f) => ({ key: f.fingerprint, findings: [f] }))),
+    )
   return bundles
 }
 
 /** One act for a whole bundle: the steps it adds, and its words. */
-export interface BundleAct { offers: RemedyOffer[]; label: string }
+export interface BundleAct {
+  offers: RemedyOffer[]
+  label: string
+}
 
-/** Remedies that, asked for everywhere, still touch only what has their fault: one step of theirs does for many nodes what a step for each would. */
-export const wholesale: ReadonlySet<string> = new Set(['scale/bake-transform', 'mesh/drop-degenerate', 'mesh/drop-crumbs', 'mesh/drop-duplicates', 'mesh/fill-holes', 'mesh/reorder', 'mesh/turn-facing'])
+/**
+ * Remedies that, asked for everywhere, still touch only what has their fault: one step of theirs does for
+ * many nodes what a step for each would.
+ */
+export const wholesale: ReadonlySet<string> = new Set([
+  'scale/bake-transform',
+  'mesh/drop-degenerate',
+  'mesh/drop-crumbs',
+  'mesh/drop-duplicates',
+  'mesh/fill-holes',
+  'mesh/reorder',
+  'mesh/turn-facing',
+])
 /** From so many steps on one for all is better: a rope of them could not be read. */
 const MANY_STEPS = 6
 
-/** What the findings of a bundle have in common to be done; null when that is nothing, or when one button of theirs does it. `room` is how many steps the recipe still takes. */
+/**
+ * What the findings of a bundle have in common to be done; null when that is nothing, or when one button of
+ * theirs does it. `room` is how many steps the recipe still takes.
+ */
 export function actOf(findings: readonly Finding[], room: number): BundleAct | null {
-  const first = findings.flatMap((f) => f.remedies.slice(0, 1)), remedy = first[0]?.remedy
+  const first = findings.flatMap((f) => f.remedies.slice(0, 1)),
+    remedy = first[0]?.remedy
   const own = first.filter((o) => o.remedy === remedy)
   const all = [...new Map(own.map((o) => [JSON.stringify(o.options), o])).values()].sort(deepestFirst)
-  const labelOf = (count: number, labels: readonly RemedyOffer[]): string => `${own.length === findings.length && count === own.length ? `All ${formatCount(count)}` : `${formatCount(count)} of ${formatCount(findings.length)}`}: ${commonWords(labels.map((o) => o.label))}`
-  if (all.length >= MANY_STEPS && room > 0 && isWholesale(all)) return { offers: [{ ...all[0]!, options: { ...all[0]!.options, node: null } }], label: labelOf(all.length, all) }
+  const labelOf = (count: number, labels: readonly RemedyOffer[]): string =>
+    `${own.length === findings.length && count === own.length ? `All ${formatCount(count)}` : `${formatCount(count)} of ${formatCount(findings.length)}`}: ${commonWords(labels.map((o) => o.label))}`
+  if (all.length >= MANY_STEPS && room > 0 && isWholesale(all))
+    return {
+      offers: [{ ...all[0]!, options: { ...all[0]!.options, node: null } }],
+      label: labelOf(all.length, all),
+    }
   const offers = all.slice(0, room)
   return offers.length < 2 ? null : { offers, label: labelOf(offers.length, offers) }
 }
@@ -40,7 +72,11 @@ export function actOf(findings: readonly Finding[], room: number): BundleAct | n
 /** Alike but for their nodes. */
 function isWholesale(offers: readonly RemedyOffer[]): boolean {
   const others = offers.map(({ options }) => JSON.stringify({ ...options, node: null }))
-  return wholesale.has(offers[0]!.remedy) && offers.every((o) => typeof o.options['node'] === 'string') && new Set(others).size === 1
+  return (
+    wholesale.has(offers[0]!.remedy) &&
+    offers.every((o) => typeof o.options['node'] === 'string') &&
+    new Set(others).size === 1
+  )
 }
 
 /** A node's path changes with its parents' names: what lies deeper goes first. */

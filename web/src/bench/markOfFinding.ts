@@ -3,7 +3,10 @@ import type { StageMark } from '../stages/stageMarks'
 
 const blobs = new Map<string, Promise<ArrayBuffer>>()
 
-/** What the model stage marks for a finding; triangle lists are fetched when first asked for. Null when nothing is to be marked. */
+/**
+ * What the model stage marks for a finding; triangle lists are fetched when first asked for. Null when
+ * nothing is to be marked.
+ */
 export async function markOfFinding(finding: Finding | null, state: AssetState): Promise<StageMark | null> {
   const place = finding?.place
   if (!place) return null
@@ -12,7 +15,9 @@ export async function markOfFinding(finding: Finding | null, state: AssetState):
   if (place.kind !== 'triangles') return null
   const entry = state.mesh?.evidence.find((e) => e.name === place.evidence)
   const triangles = entry ? await trianglesOf(state, entry) : null
-  return triangles ? { kind: 'triangles', node: place.node, primitive: place.primitive, triangles } : { kind: 'node', node: place.node }
+  return triangles
+    ? { kind: 'triangles', node: place.node, primitive: place.primitive, triangles }
+    : { kind: 'node', node: place.node }
 }
 
 /** A triangle list of the evidence; fetched once for each blob. Null when there is none. */

@@ -22,7 +22,12 @@ export interface BenchControls {
 export function useBenchKeys(bench: BenchControls): void {
   useWindowKey((event) => {
     if (isTyping(event) || event.altKey) return
-    const act = event.ctrlKey || event.metaKey ? (event.key.toLowerCase() === 'z' ? bench.undo : null) : actionOf(event, bench)
+    const act =
+      event.ctrlKey || event.metaKey
+        ? event.key.toLowerCase() === 'z'
+          ? bench.undo
+          : null
+        : actionOf(event, bench)
     if (!act) return
     event.preventDefault()
     act()
@@ -32,15 +37,25 @@ export function useBenchKeys(bench: BenchControls): void {
 function actionOf(event: KeyboardEvent, bench: BenchControls): (() => void) | null {
   if (/^\d$/.test(event.key)) return () => bench.go(stations[(Number(event.key) + 9) % 10]!)
   switch (event.key) {
-    case '[': return () => bench.go(neighbour(bench, -1))
-    case ']': return () => bench.go(neighbour(bench, 1))
-    case 'n': return () => nextFinding(bench, 1)
-    case 'N': return () => nextFinding(bench, -1)
-    case 'b': case 'B': return bench.flip
-    case 'd': return bench.divide
-    case '\\': return bench.fold
-    case 'a': return bench.add
-    case 'Escape': return document.querySelector('[role="dialog"]') ? null : bench.back
+    case '[':
+      return () => bench.go(neighbour(bench, -1))
+    case ']':
+      return () => bench.go(neighbour(bench, 1))
+    case 'n':
+      return () => nextFinding(bench, 1)
+    case 'N':
+      return () => nextFinding(bench, -1)
+    case 'b':
+    case 'B':
+      return bench.flip
+    case 'd':
+      return bench.divide
+    case '\\':
+      return bench.fold
+    case 'a':
+      return bench.add
+    case 'Escape':
+      return document.querySelector('[role="dialog"]') ? null : bench.back
   }
   return null
 }
@@ -60,6 +75,11 @@ function nextFinding(bench: BenchControls, by: number): void {
   const all = bench.all()
   if (all.length === 0) return
   const now = bench.finding()
-  const start = now ? all.findIndex((f) => f.fingerprint === now.fingerprint) + by : Math.max(0, all.findIndex((f) => f.station === bench.station()))
+  const start = now
+    ? all.findIndex((f) => f.fingerprint === now.fingerprint) + by
+    : Math.max(
+        0,
+        all.findIndex((f) => f.station === bench.station()),
+      )
   bench.choose(all[(start + all.length) % all.length]!)
 }

@@ -13,11 +13,35 @@ const path = computed(() => {
 </script>
 
 <template>
-  <h3><span>{{ words[channel.name] }}</span><span class="mono">{{ (channel.mean * 255).toFixed(1) }} <span class="unit">± {{ (channel.deviation * 255).toFixed(1) }}</span></span></h3>
-  <svg viewBox="0 0 255 48" preserveAspectRatio="none" role="img" :aria-label="`${words[channel.name]}: least ${(channel.min * 255).toFixed(0)}, most ${(channel.max * 255).toFixed(0)}`"><path :d="path" :fill="tints[channel.name]" /></svg>
+  <h3>
+    <span>{{ words[channel.name] }}</span><span class="mono"
+      >{{ (channel.mean * 255).toFixed(1) }}
+      <span class="unit">± {{ (channel.deviation * 255).toFixed(1) }}</span></span
+    >
+  </h3>
+  <svg
+    viewBox="0 0 255 48"
+    preserveAspectRatio="none"
+    role="img"
+    :aria-label="`${words[channel.name]}: least ${(channel.min * 255).toFixed(0)}, most ${(channel.max * 255).toFixed(0)}`"
+  >
+    <path :d="path" :fill="tints[channel.name]" />
+  </svg>
 </template>
 
 <style scoped>
-h3 { font: 600 12px/1 var(--narrow); color: var(--soft); margin: 2px 0 5px; display: flex; justify-content: space-between; }
-svg { display: block; width: 100%; height: 48px; margin-bottom: 10px; border-bottom: 1px solid var(--line); }
+h3 {
+  font: 600 12px/1 var(--narrow);
+  color: var(--soft);
+  margin: 2px 0 5px;
+  display: flex;
+  justify-content: space-between;
+}
+svg {
+  display: block;
+  width: 100%;
+  height: 48px;
+  margin-bottom: 10px;
+  border-bottom: 1px solid var(--line);
+}
 </style>

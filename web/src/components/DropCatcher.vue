@@ -43,23 +43,50 @@ function paste(event: ClipboardEvent): void {
 async function take(transfer: DataTransfer): Promise<void> {
   try {
     const files = await droppedFiles(transfer)
-    if (route.name !== 'arrivals' && project.open) await router.push({ name: 'arrivals', params: { project: project.open.id } })
+    if (route.name !== 'arrivals' && project.open)
+      await router.push({ name: 'arrivals', params: { project: project.open.id } })
     await uploads.bring(files)
   } catch (error) {
     faults.put(error)
   }
 }
-const events = { dragenter: enter, dragleave: leave, dragover: hover, drop, paste } as Record<string, (event: never) => void>
-onMounted(() => { for (const [name, handle] of Object.entries(events)) addEventListener(name, handle as EventListener) })
-onBeforeUnmount(() => { for (const [name, handle] of Object.entries(events)) removeEventListener(name, handle as EventListener) })
+const events = { dragenter: enter, dragleave: leave, dragover: hover, drop, paste } as Record<
+  string,
+  (event: never) => void
+>
+onMounted(() => {
+  for (const [name, handle] of Object.entries(events)) addEventListener(name, handle as EventListener)
+})
+onBeforeUnmount(() => {
+  for (const [name, handle] of Object.entries(events)) removeEventListener(name, handle as EventListener)
+})
 </script>
 
 <template>
-  <div v-if="over" class="catch"><p>Let go to deliver<span>meshes, textures, whole folders</span></p></div>
+  <div v-if="over" class="catch">
+    <p>Let go to deliver<span>meshes, textures, whole folders</span></p>
+  </div>
 </template>
 
 <style scoped>
-.catch { position: fixed; inset: 0; z-index: 20; display: grid; place-items: center; background: color-mix(in srgb, var(--paper) 82%, transparent); outline: 3px dashed var(--tide); outline-offset: -14px; pointer-events: none; }
-p { font: 600 24px/1.3 var(--text); text-align: center; }
-span { display: block; font: 400 14px var(--text); color: var(--soft); }
+.catch {
+  position: fixed;
+  inset: 0;
+  z-index: 20;
+  display: grid;
+  place-items: center;
+  background: color-mix(in srgb, var(--paper) 82%, transparent);
+  outline: 3px dashed var(--tide);
+  outline-offset: -14px;
+  pointer-events: none;
+}
+p {
+  font: 600 24px/1.3 var(--text);
+  text-align: center;
+}
+span {
+  display: block;
+  font: 400 14px var(--text);
+  color: var(--soft);
+}
 </style>

@@ -6,25 +6,76 @@ defineEmits<{ close: [] }>()
 const route = useRoute()
 const box = ref<HTMLElement | null>(null)
 onMounted(() => box.value?.focus())
-const bench: [string, string][] = [['1 … 9, 0', 'go to a station'], ['[ and ]', 'previous and next station with findings'], ['N, Shift N', 'next and previous finding'], ['B', 'source or output'], ['D', 'before and after, with a divider'], ['A', 'add a step of your own'], ['\\', 'fold the facts away'], ['Ctrl Z', 'undo the last change of the recipe'], ['Esc', 'back to Arrivals']]
-const arrivals: [string, string][] = [['/', 'find a name, a rule, a person'], ['↑ ↓', 'move along the assets'], ['Enter', 'open the bench'], ['X', 'choose the asset, for one remedy on many'], ['Ctrl V', 'take in files from the clipboard']]
-const keys = computed(() => [...(route.name === 'bench' ? bench : arrivals), [route.name === 'bench' ? 'F or /' : 'F', 'find any name of the project'] as [string, string], ['?', 'this list'] as [string, string]])
+const bench: [string, string][] = [
+  ['1 … 9, 0', 'go to a station'],
+  ['[ and ]', 'previous and next station with findings'],
+  ['N, Shift N', 'next and previous finding'],
+  ['B', 'source or output'],
+  ['D', 'before and after, with a divider'],
+  ['A', 'add a step of your own'],
+  ['\\', 'fold the facts away'],
+  ['Ctrl Z', 'undo the last change of the recipe'],
+  ['Esc', 'back to Arrivals'],
+]
+const arrivals: [string, string][] = [
+  ['/', 'find a name, a rule, a person'],
+  ['↑ ↓', 'move along the assets'],
+  ['Enter', 'open the bench'],
+  ['X', 'choose the asset, for one remedy on many'],
+  ['Ctrl V', 'take in files from the clipboard'],
+]
+const keys = computed(() => [
+  ...(route.name === 'bench' ? bench : arrivals),
+  [route.name === 'bench' ? 'F or /' : 'F', 'find any name of the project'] as [string, string],
+  ['?', 'this list'] as [string, string],
+])
 </script>
 
 <template>
   <div class="veil" @click.self="$emit('close')">
     <section ref="box" class="box" role="dialog" aria-label="Keys of this screen" tabindex="-1">
       <h2>Keys of this screen</h2>
-      <dl><template v-for="[key, does] in keys" :key="key"><dt><kbd>{{ key }}</kbd></dt><dd>{{ does }}</dd></template></dl>
+      <dl>
+        <template v-for="[key, does] in keys" :key="key"
+          ><dt>
+            <kbd>{{ key }}</kbd>
+          </dt>
+          <dd>{{ does }}</dd></template
+        >
+      </dl>
       <button class="btn" @click="$emit('close')">Close</button>
     </section>
   </div>
 </template>
 
 <style scoped>
-.veil { position: fixed; inset: 0; z-index: 30; background: rgba(10, 16, 18, 0.4); display: grid; place-items: center; }
-.box { background: var(--sheet); border: 1px solid var(--line); border-radius: 3px; padding: 18px 22px; min-width: 380px; box-shadow: 0 10px 40px rgba(0, 0, 0, 0.25); }
-h2 { font: 600 15px/1.2 var(--text); margin-bottom: 12px; }
-dl { display: grid; grid-template-columns: auto 1fr; gap: 7px 16px; margin-bottom: 16px; }
-dd { margin: 0; }
+.veil {
+  position: fixed;
+  inset: 0;
+  z-index: 30;
+  background: rgba(10, 16, 18, 0.4);
+  display: grid;
+  place-items: center;
+}
+.box {
+  background: var(--sheet);
+  border: 1px solid var(--line);
+  border-radius: 3px;
+  padding: 18px 22px;
+  min-width: 380px;
+  box-shadow: 0 10px 40px rgba(0, 0, 0, 0.25);
+}
+h2 {
+  font: 600 15px/1.2 var(--text);
+  margin-bottom: 12px;
+}
+dl {
+  display: grid;
+  grid-template-columns: auto 1fr;
+  gap: 7px 16px;
+  margin-bottom: 16px;
+}
+dd {
+  margin: 0;
+}
 </style>

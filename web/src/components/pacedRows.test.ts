@@ -2,7 +2,8 @@ import { expect, it } from 'vitest'
 import { nextShown } from './pacedRows'
 
 const rows = (...ids: number[]): { id: string }[] => ids.map((id) => ({ id: String(id) }))
-const upTo = (count: number, from = 0): { id: string }[] => Array.from({ length: count }, (_, i) => ({ id: String(from + i) }))
+const upTo = (count: number, from = 0): { id: string }[] =>
+  Array.from({ length: count }, (_, i) => ({ id: String(from + i) }))
 
 it('the first rows, and few new ones, are shown at once; what went is gone', () => {
   const wanted = rows(3, 1)

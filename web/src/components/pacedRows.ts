@@ -5,11 +5,15 @@ const A_FRAME = 2
 /** More lines than this no window shows; what stands further down is made when it is scrolled to. */
 const A_WINDOW = 40
 
-/** The rows to show next: those that are wanted and shown already, and of the new ones, from the top, so many that a frame is not held up. With nothing shown all are. */
+/**
+ * The rows to show next: those that are wanted and shown already, and of the new ones, from the top, so many
+ * that a frame is not held up. With nothing shown all are.
+ */
 export function nextShown<Row extends { id: string }>(shown: readonly Row[], wanted: Row[]): Row[] {
   if (shown.length === 0) return wanted
   const known = new Set(shown.map((r) => r.id))
-  let fresh = 0, kept = 0
+  let fresh = 0,
+    kept = 0
   const next = wanted.filter((r) => {
     const now = known.has(r.id) || kept >= A_WINDOW || fresh++ < A_FRAME
     if (now) kept++

@@ -7,4 +7,5 @@ export function useWindowKey(handle: (event: KeyboardEvent) => void): void {
 }
 
 /** Whether a key goes into a field. */
-export const isTyping = (event: KeyboardEvent): boolean => event.target instanceof HTMLElement && event.target.matches('input, textarea, select, [contenteditable]')
+export const isTyping = (event: KeyboardEvent): boolean =>
+  event.target instanceof HTMLElement && event.target.matches('input, textarea, select, [contenteditable]')

@@ -9,5 +9,10 @@ defineProps<{ state: LevelState }>()
 </template>
 
 <style scoped>
-.level { width: 13px; height: 13px; flex: none; vertical-align: -2px; }
+.level {
+  width: 13px;
+  height: 13px;
+  flex: none;
+  vertical-align: -2px;
+}
 </style>

@@ -5,11 +5,23 @@ const TAIL = 14
 </script>
 
 <template>
-  <span class="long"><span>{{ name.slice(0, -TAIL) }}</span><span class="tail">{{ name.slice(-TAIL) }}</span></span>
+  <span class="long"
+    ><span>{{ name.slice(0, -TAIL) }}</span
+    ><span class="tail">{{ name.slice(-TAIL) }}</span></span
+  >
 </template>
 
 <style scoped>
-.long { display: flex; min-width: 0; }
-.long span { overflow: hidden; text-overflow: ellipsis; white-space: pre; }
-.long .tail { flex: none; }
+.long {
+  display: flex;
+  min-width: 0;
+}
+.long span {
+  overflow: hidden;
+  text-overflow: ellipsis;
+  white-space: pre;
+}
+.long .tail {
+  flex: none;
+}
 </style>

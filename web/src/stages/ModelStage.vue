@@ -10,32 +10,99 @@ import type { ShownParts } from './stagedModel'
 import StageDivider from './StageDivider.vue'
 import type { StageMark } from './stageMarks'
 
-const props = defineProps<{ state: AssetState; view: ModelView; level: number; collision: boolean; marks: readonly StageMark[]; map: SurfaceMap; aids: boolean; personHeight: number; badge: string; bones: boolean; colourChannel: ColourChannel; before: AssetState | null; beforeWord: string; divided: boolean; gridStep: number | null; guest: { model: string; shown: readonly string[]; over: boolean } | null }>()
-const emit = defineEmits<{ view: [ModelView]; level: [number]; map: [SurfaceMap]; colour: [ColourChannel]; divide: [boolean] }>()
+const props = defineProps<{
+  state: AssetState
+  view: ModelView
+  level: number
+  collision: boolean
+  marks: readonly StageMark[]
+  map: SurfaceMap
+  aids: boolean
+  personHeight: number
+  badge: string
+  bones: boolean
+  colourChannel: ColourChannel
+  before: AssetState | null
+  beforeWord: string
+  divided: boolean
+  gridStep: number | null
+  guest: { model: string; shown: readonly string[]; over: boolean } | null
+}>()
+const emit = defineEmits<{
+  view: [ModelView]
+  level: [number]
+  map: [SurfaceMap]
+  colour: [ColourChannel]
+  divide: [boolean]
+}>()
 const night = useNight()
-const canvas = ref<HTMLCanvasElement | null>(null), host = ref<HTMLElement | null>(null)
+const canvas = ref<HTMLCanvasElement | null>(null),
+  host = ref<HTMLElement | null>(null)
 const labels = shallowRef<PlacedLabel[]>([])
 const scale = shallowRef<Scale | null>(null)
 const trouble = ref('')
 const divider = ref(0.5)
 /** Address of the model that stands on the stage. */
 const drawn = ref('')
-let stage: ModelStage | null = null, watcher: ResizeObserver | null = null
+let stage: ModelStage | null = null,
+  watcher: ResizeObserver | null = null
 
-const views: [ModelView, string][] = [['shaded', 'Shaded'], ['plain', 'Plain'], ['wire', 'Wire'], ['checker', 'Checker'], ['map', 'One map'], ['slots', 'Slots'], ['colours', 'Vertex colour']]
-const maps: [SurfaceMap, string][] = [['basecolor', 'Base colour'], ['normal', 'Normal'], ['occlusion', 'Occlusion'], ['roughness', 'Roughness'], ['metallic', 'Metallic'], ['emissive', 'Emissive']]
-const colourChannels: [ColourChannel, string][] = [['all', 'All'], ['R', 'R'], ['G', 'G'], ['B', 'B'], ['A', 'A']]
-const hasColours = computed(() => (props.state.mesh?.nodes ?? []).some((n) => n.primitives.some((p) => p.colours.length > 0)))
+const views: [ModelView, string][] = [
+  ['shaded', 'Shaded'],
+  ['plain', 'Plain'],
+  ['wire', 'Wire'],
+  ['checker', 'Checker'],
+  ['map', 'One map'],
+  ['slots', 'Slots'],
+  ['colours', 'Vertex colour'],
+]
+const maps: [SurfaceMap, string][] = [
+  ['basecolor', 'Base colour'],
+  ['normal', 'Normal'],
+  ['occlusion', 'Occlusion'],
+  ['roughness', 'Roughness'],
+  ['metallic', 'Metallic'],
+  ['emissive', 'Emissive'],
+]
+const colourChannels: [ColourChannel, string][] = [
+  ['all', 'All'],
+  ['R', 'R'],
+  ['G', 'G'],
+  ['B', 'B'],
+  ['A', 'A'],
+]
+const hasColours = computed(() =>
+  (props.state.mesh?.nodes ?? []).some((n) => n.primitives.some((p) => p.colours.length > 0)),
+)
 const offered = computed(() => views.filter(([key]) => key !== 'colours' || hasColours.value))
 const levels = computed(() => props.state.levels.map((l) => l.level))
 /** What there is to stand beside: another model than the one on the stage. */
-const other = computed(() => (props.before?.model && props.before.model !== props.state.model ? props.before : null))
-const partsOf = (state: AssetState): ShownParts => ({ shown: (state.levels.find((l) => l.level === props.level) ?? state.levels[0])?.nodes ?? [], veiled: props.collision ? state.collision : [] })
+const other = computed(() =>
+  props.before?.model && props.before.model !== props.state.model ? props.before : null,
+)
+const partsOf = (state: AssetState): ShownParts => ({
+  shown: (state.levels.find((l) => l.level === props.level) ?? state.levels[0])?.nodes ?? [],
+  veiled: props.collision ? state.collision : [],
+})
 const frame = computed<ModelFrame | null>(() => {
   if (!props.state.model) return null
   return {
-    model: props.state.model, view: props.view, ...partsOf(props.state), divider: divider.value, before: props.divided && other.value ? { model: other.value.model!, ...partsOf(other.value) } : null,
-    marks: props.marks, map: props.map, channel: 0, slots: (props.state.mesh?.slots ?? []).map((s) => s.name), aids: props.aids, bones: props.bones, colourChannel: props.colourChannel, personHeight: props.personHeight, gridStep: props.gridStep, guest: props.aids ? props.guest : null, background: night.value ? '#5a5a5a' : '#777777',
+    model: props.state.model,
+    view: props.view,
+    ...partsOf(props.state),
+    divider: divider.value,
+    before: props.divided && other.value ? { model: other.value.model!, ...partsOf(other.value) } : null,
+    marks: props.marks,
+    map: props.map,
+    channel: 0,
+    slots: (props.state.mesh?.slots ?? []).map((s) => s.name),
+    aids: props.aids,
+    bones: props.bones,
+    colourChannel: props.colourChannel,
+    personHeight: props.personHeight,
+    gridStep: props.gridStep,
+    guest: props.aids ? props.guest : null,
+    background: night.value ? '#5a5a5a' : '#777777',
   }
 })
 
@@ -91,22 +158,76 @@ onBeforeUnmount(() => {
     <div ref="host" class="host">
       <canvas ref="canvas" tabindex="0" :aria-label="`Model of ${state.name}, ${view}`" />
       <div class="tools" role="toolbar" aria-label="View">
-        <button v-for="[key, word] in offered" :key="key" :class="{ on: key === view }" :aria-pressed="key === view" @click="emit('view', key)">{{ word }}</button>
-        <button v-for="(n, i) in levels.length > 1 ? levels : []" :key="`l${n}`" :class="{ on: n === level, first: i === 0 }" :aria-pressed="n === level" @click="emit('level', n)">LOD {{ n }}</button>
+        <button
+          v-for="[key, word] in offered"
+          :key="key"
+          :class="{ on: key === view }"
+          :aria-pressed="key === view"
+          @click="emit('view', key)"
+        >
+          {{ word }}
+        </button>
+        <button
+          v-for="(n, i) in levels.length > 1 ? levels : []"
+          :key="`l${n}`"
+          :class="{ on: n === level, first: i === 0 }"
+          :aria-pressed="n === level"
+          @click="emit('level', n)"
+        >
+          LOD {{ n }}
+        </button>
         <button @click="stage?.frameAll()">Whole</button>
-        <button v-if="other" class="first" :class="{ on: divided }" :aria-pressed="divided" :title="`What is ${beforeWord === 'now' ? 'there now' : 'the source'} left of a divider (D)`" @click="emit('divide', !divided)">Before ‹ › after</button>
+        <button
+          v-if="other"
+          class="first"
+          :class="{ on: divided }"
+          :aria-pressed="divided"
+          :title="`What is ${beforeWord === 'now' ? 'there now' : 'the source'} left of a divider (D)`"
+          @click="emit('divide', !divided)"
+        >
+          Before ‹ › after
+        </button>
       </div>
       <slot v-if="aids && view !== 'map' && view !== 'colours'" />
       <div v-if="view === 'map'" class="tools second" role="toolbar" aria-label="Map">
-        <button v-for="[key, word] in maps" :key="key" :class="{ on: key === map }" :aria-pressed="key === map" @click="emit('map', key)">{{ word }}</button>
+        <button
+          v-for="[key, word] in maps"
+          :key="key"
+          :class="{ on: key === map }"
+          :aria-pressed="key === map"
+          @click="emit('map', key)"
+        >
+          {{ word }}
+        </button>
       </div>
-      <div v-if="view === 'colours'" class="tools second" role="toolbar" aria-label="Channel of the vertex colours">
-        <button v-for="[key, word] in colourChannels" :key="key" :class="{ on: key === colourChannel }" :aria-pressed="key === colourChannel" @click="emit('colour', key)">{{ word }}</button>
+      <div
+        v-if="view === 'colours'"
+        class="tools second"
+        role="toolbar"
+        aria-label="Channel of the vertex colours"
+      >
+        <button
+          v-for="[key, word] in colourChannels"
+          :key="key"
+          :class="{ on: key === colourChannel }"
+          :aria-pressed="key === colourChannel"
+          @click="emit('colour', key)"
+        >
+          {{ word }}
+        </button>
       </div>
-      <span v-for="l in labels" :key="l.what" class="hud label" :style="{ left: `${l.x}px`, top: `${Math.max(l.y, UNDER_BAR)}px` }">{{ formatLength(l.metres) }}</span>
+      <span
+        v-for="l in labels"
+        :key="l.what"
+        class="hud label"
+        :style="{ left: `${l.x}px`, top: `${Math.max(l.y, UNDER_BAR)}px` }"
+        >{{ formatLength(l.metres) }}</span
+      >
       <StageDivider v-if="frame?.before" :at="divider" :word="beforeWord" @move="(at) => (divider = at)" />
       <span v-if="badge" class="hud badge">{{ badge }}</span>
-      <p v-if="trouble || !state.model" class="hud trouble">{{ trouble || 'There is no geometry to show.' }}</p>
+      <p v-if="trouble || !state.model" class="hud trouble">
+        {{ trouble || 'There is no geometry to show.' }}
+      </p>
       <p v-else-if="drawn !== state.model" class="hud trouble" role="status">Reading the model …</p>
     </div>
   </ChartNeatline>

@@ -2,11 +2,28 @@
 import { computed, ref, watch } from 'vue'
 
 // What stands beside the model: the person, the grid's step, another asset of the project
-const props = defineProps<{ personHeight: number; gridStep: number | null; assets: readonly { id: string; name: string }[]; guest: string | null; over: boolean }>()
-const emit = defineEmits<{ sizes: [{ personHeight?: number; gridStep?: number | null }]; guest: [string | null]; over: [boolean]; ask: [] }>()
+const props = defineProps<{
+  personHeight: number
+  gridStep: number | null
+  assets: readonly { id: string; name: string }[]
+  guest: string | null
+  over: boolean
+}>()
+const emit = defineEmits<{
+  sizes: [{ personHeight?: number; gridStep?: number | null }]
+  guest: [string | null]
+  over: [boolean]
+  ask: []
+}>()
 const name = ref('')
 const known = computed(() => props.assets.find((a) => a.id === props.guest)?.name ?? '')
-watch(known, (now) => { name.value = now }, { immediate: true })
+watch(
+  known,
+  (now) => {
+    name.value = now
+  },
+  { immediate: true },
+)
 
 function choose(): void {
   const wanted = name.value.trim()
@@ -19,16 +36,54 @@ function setHeight(event: Event): void {
   if (metres > 0 && metres !== props.personHeight) emit('sizes', { personHeight: metres })
 }
 function setStep(event: Event): void {
-  const text = (event.target as HTMLInputElement).value.trim(), metres = text === '' ? null : Number(text)
+  const text = (event.target as HTMLInputElement).value.trim(),
+    metres = text === '' ? null : Number(text)
   if (metres !== props.gridStep && (metres === null || metres > 0)) emit('sizes', { gridStep: metres })
 }
 </script>
 
 <template>
   <div class="tools second bar" role="toolbar" aria-label="What the model stands beside">
-    <label>Person <input type="number" min="0.1" max="50" step="0.05" :value="personHeight" data-field="person" @change="setHeight" /> m</label>
-    <label>Grid <input type="number" min="0.001" max="10000" step="any" :value="gridStep ?? ''" placeholder="auto" title="Metres between the strong lines; empty: by the size of the asset" data-field="grid" @change="setStep" /> m</label>
-    <label>Beside <input v-model="name" class="mono name" list="beside" placeholder="another asset" data-field="beside" @focus="emit('ask')" @input="choose" @change="choose" /></label>
+    <label
+      >Person
+      <input
+        type="number"
+        min="0.1"
+        max="50"
+        step="0.05"
+        :value="personHeight"
+        data-field="person"
+        @change="setHeight"
+      />
+      m</label
+    >
+    <label
+      >Grid
+      <input
+        type="number"
+        min="0.001"
+        max="10000"
+        step="any"
+        :value="gridStep ?? ''"
+        placeholder="auto"
+        title="Metres between the strong lines; empty: by the size of the asset"
+        data-field="grid"
+        @change="setStep"
+      />
+      m</label
+    >
+    <label
+      >Beside
+      <input
+        v-model="name"
+        class="mono name"
+        list="beside"
+        placeholder="another asset"
+        data-field="beside"
+        @focus="emit('ask')"
+        @input="choose"
+        @change="choose"
+    /></label>
     <datalist id="beside"><option v-for="a in assets" :key="a.id" :value="a.name" /></datalist>
     <template v-if="guest">
       <button :class="{ on: !over }" :aria-pressed="!over" @click="emit('over', false)">Aside</button>
@@ -39,10 +94,36 @@ function setStep(event: Event): void {
 
 <style scoped src="./stage.css" />
 <style scoped>
-.bar { align-items: center; gap: 2px; padding-left: 9px; }
-label { display: flex; align-items: center; gap: 5px; font: 500 12px/1 var(--narrow); color: var(--hud-ink); padding-right: 10px; }
-input { width: 62px; border: 1px solid transparent; border-radius: 2px; background: rgba(255, 255, 255, 0.14); color: inherit; font: 400 12px/1.2 var(--mono); padding: 3px 5px; }
-input.name { width: 150px; }
-input::placeholder { color: var(--hud-ink); opacity: 0.75; }
-input:focus-visible { outline-color: var(--mast-mark); }
+.bar {
+  align-items: center;
+  gap: 2px;
+  padding-left: 9px;
+}
+label {
+  display: flex;
+  align-items: center;
+  gap: 5px;
+  font: 500 12px/1 var(--narrow);
+  color: var(--hud-ink);
+  padding-right: 10px;
+}
+input {
+  width: 62px;
+  border: 1px solid transparent;
+  border-radius: 2px;
+  background: rgba(255, 255, 255, 0.14);
+  color: inherit;
+  font: 400 12px/1.2 var(--mono);
+  padding: 3px 5px;
+}
+input.name {
+  width: 150px;
+}
+input::placeholder {
+  color: var(--hud-ink);
+  opacity: 0.75;
+}
+input:focus-visible {
+  outline-color: var(--mast-mark);
+}
 </style>

@@ -22,12 +22,40 @@ function nudge(event: KeyboardEvent): void {
 </script>
 
 <template>
-  <button class="handle" role="slider" aria-label="Divider between before and after" :aria-valuenow="Math.round(at * 100)" aria-valuemin="2" aria-valuemax="98" :style="{ left: `${at * 100}%` }" @pointerdown="drag" @keydown="nudge">‹ ›</button>
+  <button
+    class="handle"
+    role="slider"
+    aria-label="Divider between before and after"
+    :aria-valuenow="Math.round(at * 100)"
+    aria-valuemin="2"
+    aria-valuemax="98"
+    :style="{ left: `${at * 100}%` }"
+    @pointerdown="drag"
+    @keydown="nudge"
+  >
+    ‹ ›
+  </button>
   <span class="hud word">{{ word }}</span>
 </template>
 
 <style scoped src="./stage.css" />
 <style scoped>
-.handle { position: absolute; top: 50%; width: 24px; height: 24px; margin: -12px 0 0 -12px; border-radius: 50%; border: 0; background: #fff; color: #17323a; font: 600 12px/1 var(--text); cursor: ew-resize; padding: 0; }
-.word { left: 8px; bottom: 8px; }
+.handle {
+  position: absolute;
+  top: 50%;
+  width: 24px;
+  height: 24px;
+  margin: -12px 0 0 -12px;
+  border-radius: 50%;
+  border: 0;
+  background: #fff;
+  color: #17323a;
+  font: 600 12px/1 var(--text);
+  cursor: ew-resize;
+  padding: 0;
+}
+.word {
+  left: 8px;
+  bottom: 8px;
+}
 </style>

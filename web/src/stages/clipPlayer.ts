@@ -12,7 +12,8 @@ export interface ClipPlayer {
 /** `clips` in the order of the file. */
 export function createClipPlayer(root: Object3D, clips: readonly AnimationClip[]): ClipPlayer {
   const mixer = new AnimationMixer(root)
-  let now: number | null = null, helper: SkeletonHelper | null = null
+  let now: number | null = null,
+    helper: SkeletonHelper | null = null
   return {
     pose(clip, seconds) {
       const chosen = clip === null ? undefined : clips[clip]

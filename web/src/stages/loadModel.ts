@@ -7,13 +7,31 @@ export interface StageModel {
   root: Object3D
   /** In the order of the file. */
   clips: readonly AnimationClip[]
-  meshes: { path: string; primitive: number; slot: string; mesh: Mesh; /** Its own base colour, whatever it wears. */ picture: Texture | null }[]
+  meshes: {
+    path: string
+    primitive: number
+    slot: string
+    mesh: Mesh
+    /** Its own base colour, whatever it wears. */ picture: Texture | null
+  }[]
 }
 
-interface GltfNode { name?: string; children?: number[] }
-interface GltfJson { nodes?: GltfNode[]; scenes?: { nodes?: number[] }[]; scene?: number; materials?: { name?: string }[]; meshes?: { primitives: { material?: number }[] }[] }
+interface GltfNode {
+  name?: string
+  children?: number[]
+}
+interface GltfJson {
+  nodes?: GltfNode[]
+  scenes?: { nodes?: number[] }[]
+  scene?: number
+  materials?: { name?: string }[]
+  meshes?: { primitives: { material?: number }[] }[]
+}
 
-/** Loads one GLB and finds for each drawn mesh its node path and primitive, by the file's own names and not by the loader's. */
+/**
+ * Loads one GLB and finds for each drawn mesh its node path and primitive, by the file's own names and not by
+ * the loader's.
+ */
 export async function loadModel(address: string, signal: AbortSignal): Promise<StageModel> {
   const response = await fetch(address, { signal })
   if (!response.ok) throw new Error('The model cannot be shown: the server has none.')
@@ -27,12 +45,22 @@ function namedMeshes(gltf: GLTF): StageModel['meshes'] {
   const paths = pathsOfNodes(json)
   const found: StageModel['meshes'] = []
   const walk = (object: Object3D, path: string): void => {
-    const association = gltf.parser.associations.get(object) as { nodes?: number; meshes?: number; primitives?: number } | undefined
+    const association = gltf.parser.associations.get(object) as
+      { nodes?: number; meshes?: number; primitives?: number } | undefined
     const own = association?.nodes !== undefined ? (paths.get(association.nodes) ?? path) : path
     if (object instanceof Mesh) {
       const primitive = association?.primitives ?? 0
-      const material = association?.meshes !== undefined ? json.meshes?.[association.meshes]?.primitives[primitive]?.material : undefined
-      found.push({ path: own, primitive, slot: material === undefined ? '' : (json.materials?.[material]?.name ?? ''), mesh: object, picture: ([object.material].flat()[0] as MeshStandardMaterial | undefined)?.map ?? null })
+      const material =
+        association?.meshes !== undefined
+          ? json.meshes?.[association.meshes]?.primitives[primitive]?.material
+          : undefined
+      found.push({
+        path: own,
+        primitive,
+        slot: material === undefined ? '' : (json.materials?.[material]?.name ?? ''),
+        mesh: object,
+        picture: ([object.material].flat()[0] as MeshStandardMaterial | undefined)?.map ?? null,
+      })
     }
     for (const child of object.children) walk(child, own)
   }
@@ -71,7 +99,9 @@ export function disposeModel(model: StageModel): void {
   for (const { mesh } of model.meshes) {
     mesh.geometry.dispose()
     for (const material of [mesh.material].flat()) {
-      for (const value of Object.values(material)) if (value && typeof value === 'object' && 'isTexture' in value) (value as { dispose: () => void }).dispose()
+      for (const value of Object.values(material))
+        if (value && typeof value === 'object' && 'isTexture' in value)
+          (value as { dispose: () => void }).dispose()
       material.dispose()
     }
   }

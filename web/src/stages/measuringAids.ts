@@ -1,13 +1,34 @@
-import { AxesHelper, Box3, BufferGeometry, GridHelper, Group, Line, LineBasicMaterial, LineSegments, Vector3 } from 'three'
+import {
+  AxesHelper,
+  Box3,
+  BufferGeometry,
+  GridHelper,
+  Group,
+  Line,
+  LineBasicMaterial,
+  LineSegments,
+  Vector3,
+} from 'three'
 import { createPerson } from './personShape'
 
-export interface Aids { group: Group; person: Group; labels: { at: Vector3; metres: number; what: 'length' | 'width' | 'height' | 'person' }[] }
+export interface Aids {
+  group: Group
+  person: Group
+  labels: { at: Vector3; metres: number; what: 'length' | 'width' | 'height' | 'person' }[]
+}
 
 const white = () => new LineBasicMaterial({ color: 0xffffff })
 
-/** Grid, reference person, dimension lines and axes around a box. Without a step of its own the grid is in steps of ten by the size of what stands on it. */
-export function createAids(box: Box3, { personHeight, gridStep }: { personHeight: number; gridStep: number | null }): Aids {
-  const size = box.getSize(new Vector3()), centre = box.getCenter(new Vector3())
+/**
+ * Grid, reference person, dimension lines and axes around a box. Without a step of its own the grid is in
+ * steps of ten by the size of what stands on it.
+ */
+export function createAids(
+  box: Box3,
+  { personHeight, gridStep }: { personHeight: number; gridStep: number | null },
+): Aids {
+  const size = box.getSize(new Vector3()),
+    centre = box.getCenter(new Vector3())
   const longest = Math.max(size.x, size.y, size.z, 1e-4)
   const group = new Group()
   const major = gridStep ?? 10 ** Math.ceil(Math.log10(Math.max(longest, 0.02) / 4))
@@ -17,7 +38,8 @@ export function createAids(box: Box3, { personHeight, gridStep }: { personHeight
   person.position.set(box.min.x - gap, 0, centre.z)
   group.add(person)
   const off = longest * 0.09
-  const line = (a: [number, number, number], b: [number, number, number]) => group.add(new Line(new BufferGeometry().setFromPoints([new Vector3(...a), new Vector3(...b)]), white()))
+  const line = (a: [number, number, number], b: [number, number, number]) =>
+    group.add(new Line(new BufferGeometry().setFromPoints([new Vector3(...a), new Vector3(...b)]), white()))
   const [x0, y0, , x1, y1, z1] = [box.min.x, box.min.y, box.min.z, box.max.x, box.max.y, box.max.z]
   const tick = off * 0.22
   line([x0, y0, z1 + off], [x1, y0, z1 + off])
@@ -30,12 +52,17 @@ export function createAids(box: Box3, { personHeight, gridStep }: { personHeight
   ;(axes.material as LineBasicMaterial).depthTest = false
   group.add(axes)
   return {
-    group, person,
+    group,
+    person,
     labels: [
       { at: new Vector3(centre.x, y0, z1 + off), metres: size.x, what: 'length' },
       { at: new Vector3(x1 + off, y0, centre.z), metres: size.z, what: 'width' },
       { at: new Vector3(x1 + off, centre.y, box.min.z), metres: size.y, what: 'height' },
-      { at: new Vector3(person.position.x, personHeight * 1.06, person.position.z), metres: personHeight, what: 'person' },
+      {
+        at: new Vector3(person.position.x, personHeight * 1.06, person.position.z),
+        metres: personHeight,
+        what: 'person',
+      },
     ],
   }
 }

@@ -1,4 +1,17 @@
-import { type Box3, Color, DirectionalLight, Group, HemisphereLight, PerspectiveCamera, PMREMGenerator, Raycaster, Scene, Vector2, Vector3, WebGLRenderer } from 'three'
+import {
+  type Box3,
+  Color,
+  DirectionalLight,
+  Group,
+  HemisphereLight,
+  PerspectiveCamera,
+  PMREMGenerator,
+  Raycaster,
+  Scene,
+  Vector2,
+  Vector3,
+  WebGLRenderer,
+} from 'three'
 import { OrbitControls } from 'three/examples/jsm/controls/OrbitControls.js'
 import { RoomEnvironment } from 'three/examples/jsm/environments/RoomEnvironment.js'
 import { boundsOf, type StageModel } from './loadModel'
@@ -34,7 +47,10 @@ export interface ModelFrame {
   personHeight: number
   /** Metres between the strong lines of the grid; null: by size. */
   gridStep: number | null
-  /** Another asset for comparison: beside the model with its own surface, or over it by the same origin, as a veil. */
+  /**
+   * Another asset for comparison: beside the model with its own surface, or over it by the same origin, as a
+   * veil.
+   */
   guest: { model: string; shown: readonly string[]; over: boolean } | null
   background: string
   /** What stands left of the divider; null: no divider. */
@@ -43,12 +59,24 @@ export interface ModelFrame {
   divider: number
 }
 
-export interface PickedTriangle { node: string; primitive: number; triangle: number }
-export interface PlacedLabel { x: number; y: number; metres: number; what: string }
+export interface PickedTriangle {
+  node: string
+  primitive: number
+  triangle: number
+}
+export interface PlacedLabel {
+  x: number
+  y: number
+  metres: number
+  what: string
+}
 
 export interface ModelStage {
   draw: (frame: ModelFrame) => Promise<void>
-  /** Puts the model into the pose of a clip, by its number in the file, at a time in seconds; null: as it rests. */
+  /**
+   * Puts the model into the pose of a clip, by its number in the file, at a time in seconds; null: as it
+   * rests.
+   */
   pose: (clip: number | null, seconds: number) => void
   /** Looks at everything that is shown. */
   frameAll: () => void
@@ -75,13 +103,23 @@ export function createModelStage(canvas: HTMLCanvasElement, events: ModelStageEv
   const camera = new PerspectiveCamera(FIELD_OF_VIEW, 1, 0.01, 1000)
   const controls = new OrbitControls(camera, canvas)
   const light = addLights(scene, renderer)
-  const staged = createStagedModel(scene), before = createStagedModel(scene), guest = createStagedModel(scene)
-  let frame: ModelFrame | null = null, aids: Aids | null = null, marks = new Group(), asked = 0, framedFor = ''
+  const staged = createStagedModel(scene),
+    before = createStagedModel(scene),
+    guest = createStagedModel(scene)
+  let frame: ModelFrame | null = null,
+    aids: Aids | null = null,
+    marks = new Group(),
+    asked = 0,
+    framedFor = ''
   const ray = new Raycaster()
 
   const paint = (): void => {
     asked = 0
-    if (aids) aids.person.rotation.y = Math.atan2(camera.position.x - aids.person.position.x, camera.position.z - aids.person.position.z)
+    if (aids)
+      aids.person.rotation.y = Math.atan2(
+        camera.position.x - aids.person.position.x,
+        camera.position.z - aids.person.position.z,
+      )
     light.position.copy(camera.position).sub(controls.target)
     staged.follow()
     before.follow()
@@ -98,7 +136,8 @@ export function createModelStage(canvas: HTMLCanvasElement, events: ModelStageEv
     renderer.render(scene, camera)
   }
   const paintHalves = (divider: number): void => {
-    const { clientWidth: w, clientHeight: h } = canvas, line = Math.round(w * divider)
+    const { clientWidth: w, clientHeight: h } = canvas,
+      line = Math.round(w * divider)
     renderer.setScissorTest(true)
     renderer.setScissor(0, 0, line - 1, h)
     paintHalf('before')
@@ -109,7 +148,9 @@ export function createModelStage(canvas: HTMLCanvasElement, events: ModelStageEv
     renderer.clear()
     renderer.setScissorTest(false)
   }
-  const paintSoon = (): void => { asked ||= requestAnimationFrame(paint) }
+  const paintSoon = (): void => {
+    asked ||= requestAnimationFrame(paint)
+  }
   controls.addEventListener('change', paintSoon)
   // A canvas that was never painted is black; until a model is there the colour of the stage shows through
   paintSoon()
@@ -139,19 +180,27 @@ export function createModelStage(canvas: HTMLCanvasElement, events: ModelStageEv
     paintSoon()
   }
   const shownBox = (): Box3 | null => {
-    const model = staged.model(), other = before.model()
+    const model = staged.model(),
+      other = before.model()
     if (!model || !frame) return null
     const box = boundsOf(model, (path) => frame!.shown.includes(path))
     if (other && frame.before) box.union(boundsOf(other, (path) => frame!.before!.shown.includes(path)))
     const stranger = guest.model()
-    return stranger && frame.guest ? box.union(boundsOf(stranger, (path) => frame!.guest!.shown.includes(path))) : box
+    return stranger && frame.guest
+      ? box.union(boundsOf(stranger, (path) => frame!.guest!.shown.includes(path)))
+      : box
   }
-  const placeGuest = (now: ModelFrame, { shown, over }: NonNullable<ModelFrame['guest']>, box: Box3): void => {
+  const placeGuest = (
+    now: ModelFrame,
+    { shown, over }: NonNullable<ModelFrame['guest']>,
+    box: Box3,
+  ): void => {
     const { root } = guest.model()!
     guest.dress(now, over ? { shown: [], veiled: shown } : { shown, veiled: [] })
     root.position.x = 0
     const own = boundsOf(guest.model()!, (path) => shown.includes(path))
-    if (!over && !own.isEmpty() && !box.isEmpty()) root.position.x = box.max.x - own.min.x + Math.max(box.max.x - box.min.x, own.max.x - own.min.x) * 0.2
+    if (!over && !own.isEmpty() && !box.isEmpty())
+      root.position.x = box.max.x - own.min.x + Math.max(box.max.x - box.min.x, own.max.x - own.min.x) * 0.2
     root.updateMatrixWorld(true)
   }
   const frameAll = (): void => {
@@ -159,10 +208,14 @@ export function createModelStage(canvas: HTMLCanvasElement, events: ModelStageEv
     if (!frame || !box || box.isEmpty()) return
     const own = box.getSize(new Vector3()).length()
     // Beside the person where both can be seen well; a brooch or a tower stands alone
-    if (aids && frame.aids && own > frame.personHeight / 6) for (const { at, what } of aids.labels) if (what !== 'person' || own < frame.personHeight * 30) box.expandByPoint(at)
-    const size = box.getSize(new Vector3()), target = box.getCenter(new Vector3())
+    if (aids && frame.aids && own > frame.personHeight / 6)
+      for (const { at, what } of aids.labels)
+        if (what !== 'person' || own < frame.personHeight * 30) box.expandByPoint(at)
+    const size = box.getSize(new Vector3()),
+      target = box.getCenter(new Vector3())
     const radius = Math.max(size.length() / 2, 1e-3)
-    const distance = (radius / Math.sin((FIELD_OF_VIEW * Math.PI) / 360)) * Math.max(1, 0.98 / camera.aspect) * 1.04
+    const distance =
+      (radius / Math.sin((FIELD_OF_VIEW * Math.PI) / 360)) * Math.max(1, 0.98 / camera.aspect) * 1.04
     camera.position.copy(target).addScaledVector(new Vector3(0.34, 0.3, 1).normalize(), distance)
     camera.near = distance / 500
     camera.far = distance * 40
@@ -177,9 +230,14 @@ export function createModelStage(canvas: HTMLCanvasElement, events: ModelStageEv
     const { clientWidth: w, clientHeight: h } = canvas
     ray.setFromCamera(new Vector2((x / w) * 2 - 1, 1 - (y / h) * 2), camera)
     const shown = model.meshes.filter((m) => m.mesh.visible)
-    const [hit] = ray.intersectObjects(shown.map((m) => m.mesh), false)
+    const [hit] = ray.intersectObjects(
+      shown.map((m) => m.mesh),
+      false,
+    )
     const found = hit ? shown.find((m) => m.mesh === hit.object) : undefined
-    return hit && found && hit.faceIndex != null ? { node: found.path, primitive: found.primitive, triangle: hit.faceIndex } : null
+    return hit && found && hit.faceIndex != null
+      ? { node: found.path, primitive: found.primitive, triangle: hit.faceIndex }
+      : null
   }
   const resize = (): void => {
     const { clientWidth: w, clientHeight: h } = canvas.parentElement ?? canvas
@@ -191,7 +249,11 @@ export function createModelStage(canvas: HTMLCanvasElement, events: ModelStageEv
   }
   const draw = async (now: ModelFrame): Promise<void> => {
     frame = now
-    const [own, other, beside] = await Promise.all([staged.take(now.model), now.before ? before.take(now.before.model) : true, now.guest ? guest.take(now.guest.model) : true])
+    const [own, other, beside] = await Promise.all([
+      staged.take(now.model),
+      now.before ? before.take(now.before.model) : true,
+      now.guest ? guest.take(now.guest.model) : true,
+    ])
     const model = staged.model()
     if (!own || !other || !beside || frame !== now || !model) return
     if (!now.before) before.clear()
@@ -214,7 +276,13 @@ export function createModelStage(canvas: HTMLCanvasElement, events: ModelStageEv
     scene.add(marks)
     // The eye stays where a person put it, unless what is shown has another size or place
     const whole = shownBox() ?? box
-    const key = [now.aids, ...whole.getSize(new Vector3()).toArray(), ...whole.getCenter(new Vector3()).toArray()].map((v) => (typeof v === 'number' ? v.toPrecision(2) : v)).join()
+    const key = [
+      now.aids,
+      ...whole.getSize(new Vector3()).toArray(),
+      ...whole.getCenter(new Vector3()).toArray(),
+    ]
+      .map((v) => (typeof v === 'number' ? v.toPrecision(2) : v))
+      .join()
     if (key !== framedFor) {
       framedFor = key
       frameAll()
@@ -222,7 +290,11 @@ export function createModelStage(canvas: HTMLCanvasElement, events: ModelStageEv
     paintSoon()
   }
   return {
-    draw, frameAll, resize, pick, pose,
+    draw,
+    frameAll,
+    resize,
+    pick,
+    pose,
     model: () => staged.model(),
     dispose() {
       cancelAnimationFrame(asked)
@@ -233,14 +305,19 @@ export function createModelStage(canvas: HTMLCanvasElement, events: ModelStageEv
   }
 }
 
-/** Bright enough for dark iron, and not so bright that a white surface loses its shape. Key, fill and rim over a faint room, so that bare metal has something to mirror. Returns the light that goes along with the eye. */
+/**
+ * Bright enough for dark iron, and not so bright that a white surface loses its shape. Key, fill and rim over
+ * a faint room, so that bare metal has something to mirror. Returns the light that goes along with the eye.
+ */
 function addLights(scene: Scene, renderer: WebGLRenderer): DirectionalLight {
   const room = new PMREMGenerator(renderer)
   scene.environment = room.fromScene(new RoomEnvironment(), 0, 0.1, 100, { size: 32 }).texture
   scene.environmentIntensity = 0.38
   room.dispose()
   scene.add(new HemisphereLight(0xffffff, 0x666666, 0.4))
-  const key = new DirectionalLight(0xfff3e0, 1.6), fill = new DirectionalLight(0xcfe4ff, 0.6), eye = new DirectionalLight(0xffffff, 0.35)
+  const key = new DirectionalLight(0xfff3e0, 1.6),
+    fill = new DirectionalLight(0xcfe4ff, 0.6),
+    eye = new DirectionalLight(0xffffff, 0.35)
   key.position.set(3, 5, 3)
   fill.position.set(-4, 2, -1)
   scene.add(key, fill, eye)

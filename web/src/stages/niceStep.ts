@@ -8,19 +8,41 @@ export function niceStep(pxPerUnit: number, leastPx: number): number {
 }
 
 /** One stretch of a ruler: from and to in pixels, its number, and whether it is inked. */
-export interface RulerTick { from: number; length: number; inked: boolean; label: string | null }
+export interface RulerTick {
+  from: number
+  length: number
+  inked: boolean
+  label: string | null
+}
 
-/** Ticks of a ruler that is `length` pixels long and has its zero at `zero`; every second one is inked, a label stands at each fourth. */
-export function rulerTicks(length: number, pxPerUnit: number, zero: number, unit: (value: number) => string): RulerTick[] {
+/**
+ * Ticks of a ruler that is `length` pixels long and has its zero at `zero`; every second one is inked, a
+ * label stands at each fourth.
+ */
+export function rulerTicks(
+  length: number,
+  pxPerUnit: number,
+  zero: number,
+  unit: (value: number) => string,
+): RulerTick[] {
   const step = niceStep(pxPerUnit, 24)
   const px = step * pxPerUnit
   const ticks: RulerTick[] = []
   const labelEvery = Math.max(1, Math.ceil(110 / px / 2) * 2)
   for (let n = Math.floor(-zero / px); zero + n * px < length; n++) {
-    const from = Math.max(0, zero + n * px), to = Math.min(length, zero + (n + 1) * px)
+    const from = Math.max(0, zero + n * px),
+      to = Math.min(length, zero + (n + 1) * px)
     if (to <= from) continue
     const whole = zero + n * px >= -0.5
-    ticks.push({ from, length: to - from, inked: (((n % 2) + 2) % 2) === 0, label: whole && ((n % labelEvery) + labelEvery) % labelEvery === 0 ? unit(Number((n * step).toPrecision(12))) : null })
+    ticks.push({
+      from,
+      length: to - from,
+      inked: ((n % 2) + 2) % 2 === 0,
+      label:
+        whole && ((n % labelEvery) + labelEvery) % labelEvery === 0
+          ? unit(Number((n * step).toPrecision(12)))
+          : null,
+    })
   }
   return ticks
 }

@@ -1,8 +1,26 @@
-import { Box3, Box3Helper, BufferAttribute, BufferGeometry, Color, DoubleSide, Group, LineBasicMaterial, LineSegments, Mesh, MeshBasicMaterial, Points, PointsMaterial, Vector3 } from 'three'
+import {
+  Box3,
+  Box3Helper,
+  BufferAttribute,
+  BufferGeometry,
+  Color,
+  DoubleSide,
+  Group,
+  LineBasicMaterial,
+  LineSegments,
+  Mesh,
+  MeshBasicMaterial,
+  Points,
+  PointsMaterial,
+  Vector3,
+} from 'three'
 import type { StageModel } from './loadModel'
 
 /** What is to be marked on the model. */
-export type StageMark = { kind: 'node'; node: string } | { kind: 'slot'; slot: string } | { kind: 'triangles'; node: string; primitive: number; triangles: Uint32Array }
+export type StageMark =
+  | { kind: 'node'; node: string }
+  | { kind: 'slot'; slot: string }
+  | { kind: 'triangles'; node: string; primitive: number; triangles: Uint32Array }
 
 const MAGENTA = new Color('#ff3d9a')
 
@@ -15,9 +33,23 @@ export function createMarks(model: StageModel, mark: StageMark | null): Group {
     if (target) group.add(...triangleMarks(target.mesh, mark.triangles))
     return group
   }
-  const chosen = model.meshes.filter((m) => (mark.kind === 'node' ? m.path === mark.node : m.slot === mark.slot))
+  const chosen = model.meshes.filter((m) =>
+    mark.kind === 'node' ? m.path === mark.node : m.slot === mark.slot,
+  )
   for (const { mesh } of chosen) {
-    const shade = new Mesh(mesh.geometry, new MeshBasicMaterial({ color: MAGENTA, transparent: true, opacity: 0.32, side: DoubleSide, depthWrite: false, polygonOffset: true, polygonOffsetFactor: -1, polygonOffsetUnits: -1 }))
+    const shade = new Mesh(
+      mesh.geometry,
+      new MeshBasicMaterial({
+        color: MAGENTA,
+        transparent: true,
+        opacity: 0.32,
+        side: DoubleSide,
+        depthWrite: false,
+        polygonOffset: true,
+        polygonOffsetFactor: -1,
+        polygonOffsetUnits: -1,
+      }),
+    )
     shade.matrixAutoUpdate = false
     shade.matrix.copy(mesh.matrixWorld)
     group.add(shade)
@@ -40,7 +72,8 @@ const MOST_OUTLINED = 4_000
 const MOST_FILLED = 400_000
 
 function triangleMarks(mesh: Mesh, triangles: Uint32Array): (Mesh | LineSegments | Points)[] {
-  const position = mesh.geometry.getAttribute('position'), index = mesh.geometry.getIndex()
+  const position = mesh.geometry.getAttribute('position'),
+    index = mesh.geometry.getIndex()
   const list = triangles.subarray(0, MOST_FILLED)
   const through = list.length <= MOST_THROUGH
   const corners = new Float32Array(list.length * 9)
@@ -48,18 +81,48 @@ function triangleMarks(mesh: Mesh, triangles: Uint32Array): (Mesh | LineSegments
   for (const [i, t] of list.entries())
     for (let c = 0; c < 3; c++) {
       const vertex = index ? index.getX(t * 3 + c) : t * 3 + c
-      at.fromBufferAttribute(position, Math.min(vertex, position.count - 1)).applyMatrix4(mesh.matrixWorld).toArray(corners, i * 9 + c * 3)
+      at.fromBufferAttribute(position, Math.min(vertex, position.count - 1))
+        .applyMatrix4(mesh.matrixWorld)
+        .toArray(corners, i * 9 + c * 3)
     }
-  const geometry = (values: Float32Array) => new BufferGeometry().setAttribute('position', new BufferAttribute(values, 3))
+  const geometry = (values: Float32Array) =>
+    new BufferGeometry().setAttribute('position', new BufferAttribute(values, 3))
   // A handful shows through everything; where half the model is marked it has to keep its shape
-  const fill = new Mesh(geometry(corners), new MeshBasicMaterial({ color: MAGENTA, side: DoubleSide, transparent: true, opacity: through ? 0.7 : 0.5, depthTest: !through, depthWrite: false, polygonOffset: true, polygonOffsetFactor: -1 }))
+  const fill = new Mesh(
+    geometry(corners),
+    new MeshBasicMaterial({
+      color: MAGENTA,
+      side: DoubleSide,
+      transparent: true,
+      opacity: through ? 0.7 : 0.5,
+      depthTest: !through,
+      depthWrite: false,
+      polygonOffset: true,
+      polygonOffsetFactor: -1,
+    }),
+  )
   if (list.length > MOST_OUTLINED) return [fill]
-  const edges = new Float32Array(list.length * 18), points = new Float32Array(list.length * 3)
+  const edges = new Float32Array(list.length * 18),
+    points = new Float32Array(list.length * 3)
   for (let i = 0; i < list.length; i++) {
     const own = corners.subarray(i * 9, i * 9 + 9)
-    edges.set([...own.subarray(0, 6), ...own.subarray(3, 9), ...own.subarray(6, 9), ...own.subarray(0, 3)], i * 18)
+    edges.set(
+      [...own.subarray(0, 6), ...own.subarray(3, 9), ...own.subarray(6, 9), ...own.subarray(0, 3)],
+      i * 18,
+    )
     points.set(own.subarray(0, 3), i * 3)
   }
-  const outlined = [fill, new LineSegments(geometry(edges), new LineBasicMaterial({ color: MAGENTA, depthTest: !through }))]
-  return list.length > MOST_DOTTED ? outlined : [...outlined, new Points(geometry(points), new PointsMaterial({ color: MAGENTA, size: 8, sizeAttenuation: false, depthTest: false }))]
+  const outlined = [
+    fill,
+    new LineSegments(geometry(edges), new LineBasicMaterial({ color: MAGENTA, depthTest: !through })),
+  ]
+  return list.length > MOST_DOTTED
+    ? outlined
+    : [
+        ...outlined,
+        new Points(
+          geometry(points),
+          new PointsMaterial({ color: MAGENTA, size: 8, sizeAttenuation: false, depthTest: false }),
+        ),
+      ]
 }

@@ -8,7 +8,10 @@ import { viewMaterial } from './viewMaterials'
 export interface StagedModel {
   /** The model, once it is there. */
   model: () => StageModel | null
-  /** Fetches another model where the address is another; the old one stays until then. False where something else was asked for meanwhile. */
+  /**
+   * Fetches another model where the address is another; the old one stays until then. False where something
+   * else was asked for meanwhile.
+   */
   take: (address: string) => Promise<boolean>
   dress: (frame: ModelFrame, parts: ShownParts) => void
   pose: (clip: number | null, seconds: number) => void
@@ -23,11 +26,19 @@ export interface StagedModel {
 }
 
 /** Node paths that are drawn, and those that lie as a veil over them. */
-export interface ShownParts { shown: readonly string[]; veiled: readonly string[] }
+export interface ShownParts {
+  shown: readonly string[]
+  veiled: readonly string[]
+}
 
 export function createStagedModel(scene: Scene): StagedModel {
-  let model: StageModel | null = null, address = '', coming: { address: string; stop: AbortController; done: Promise<boolean> } | null = null, player: ClipPlayer | null = null, posed = false
-  const wires = new Map<Mesh, Mesh>(), dressed = new Map<Mesh, Material | Material[]>()
+  let model: StageModel | null = null,
+    address = '',
+    coming: { address: string; stop: AbortController; done: Promise<boolean> } | null = null,
+    player: ClipPlayer | null = null,
+    posed = false
+  const wires = new Map<Mesh, Mesh>(),
+    dressed = new Map<Mesh, Material | Material[]>()
 
   const wear = (mesh: Mesh, material: Material | Material[]): void => {
     dressed.set(mesh, mesh.material)
@@ -77,7 +88,9 @@ export function createStagedModel(scene: Scene): StagedModel {
       leave()
       if (model && next === address) return Promise.resolve(true)
       const own = { address: next, stop: new AbortController(), done: Promise.resolve(false) }
-      own.done = bring(next, own.stop.signal).finally(() => { if (coming === own) coming = null })
+      own.done = bring(next, own.stop.signal).finally(() => {
+        if (coming === own) coming = null
+      })
       coming = own
       return own.done
     },
@@ -119,11 +132,20 @@ export function createStagedModel(scene: Scene): StagedModel {
   }
 }
 
-const veil = (): Material => new MeshBasicMaterial({ color: 0x4fb3bd, transparent: true, opacity: 0.34, depthWrite: false })
+const veil = (): Material =>
+  new MeshBasicMaterial({ color: 0x4fb3bd, transparent: true, opacity: 0.34, depthWrite: false })
 
 function wireOver(mesh: Mesh): Mesh {
-  const material = new MeshBasicMaterial({ color: 0x0d1214, wireframe: true, transparent: true, opacity: 0.42, polygonOffset: true, polygonOffsetFactor: -1 })
-  const wire = mesh instanceof SkinnedMesh ? new SkinnedMesh(mesh.geometry, material) : new Mesh(mesh.geometry, material)
+  const material = new MeshBasicMaterial({
+    color: 0x0d1214,
+    wireframe: true,
+    transparent: true,
+    opacity: 0.42,
+    polygonOffset: true,
+    polygonOffsetFactor: -1,
+  })
+  const wire =
+    mesh instanceof SkinnedMesh ? new SkinnedMesh(mesh.geometry, material) : new Mesh(mesh.geometry, material)
   if (wire instanceof SkinnedMesh && mesh instanceof SkinnedMesh) wire.bind(mesh.skeleton, mesh.bindMatrix)
   wire.matrixAutoUpdate = false
   wire.matrix.copy(mesh.matrixWorld)

@@ -16,8 +16,18 @@ export interface TextureFrame {
   background: readonly [number, number, number]
 }
 
-export interface Placement { pxPerTexel: number; zeroX: number; zeroY: number; width: number; height: number }
-export interface TexelReading { x: number; y: number; values: [number, number, number, number] }
+export interface Placement {
+  pxPerTexel: number
+  zeroX: number
+  zeroY: number
+  width: number
+  height: number
+}
+export interface TexelReading {
+  x: number
+  y: number
+  values: [number, number, number, number]
+}
 
 export interface TextureStage {
   draw: (frame: TextureFrame) => Promise<void>
@@ -71,15 +81,28 @@ void main() {
 
 const views: TextureView[] = ['all', 'R', 'G', 'B', 'A', 'light', 'tiled']
 
-/** A desk for textures: texels as stored, with no colour conversion and no premultiplied alpha, from afar or one by one. */
-export function createTextureStage(canvas: HTMLCanvasElement, onPlaced: (placement: Placement) => void): TextureStage {
+/**
+ * A desk for textures: texels as stored, with no colour conversion and no premultiplied alpha, from afar or
+ * one by one.
+ */
+export function createTextureStage(
+  canvas: HTMLCanvasElement,
+  onPlaced: (placement: Placement) => void,
+): TextureStage {
   const gl = canvas.getContext('webgl2', { preserveDrawingBuffer: true, antialias: false })
   if (!gl) throw new Error('This browser has no WebGL 2, which the texture desk needs.')
   const program = makeProgram(gl)
   const at = (name: string) => gl.getUniformLocation(program, name)
   const pictures = new Map<string, Promise<Picture>>()
-  let frame: TextureFrame | null = null, after: Picture | null = null, before: Picture | null = null
-  let pxPerTexel = 1, zeroX = 0, zeroY = 0, fitted = '', asked = 0, light: [number, number] = [0.5, 0.6]
+  let frame: TextureFrame | null = null,
+    after: Picture | null = null,
+    before: Picture | null = null
+  let pxPerTexel = 1,
+    zeroX = 0,
+    zeroY = 0,
+    fitted = '',
+    asked = 0,
+    light: [number, number] = [0.5, 0.6]
 
   const take = (address: string): Promise<Picture> => {
     const known = pictures.get(address) ?? loadPicture(gl, address)
@@ -98,7 +121,11 @@ export function createTextureStage(canvas: HTMLCanvasElement, onPlaced: (placeme
       gl.bindTexture(gl.TEXTURE_2D, picture.texture)
       // Far away each pixel is a mean of texels; close up every texel stands for itself
       gl.texParameteri(gl.TEXTURE_2D, gl.TEXTURE_MAG_FILTER, gl.NEAREST)
-      gl.texParameteri(gl.TEXTURE_2D, gl.TEXTURE_MIN_FILTER, pxPerTexel < 1 ? gl.LINEAR_MIPMAP_LINEAR : gl.NEAREST)
+      gl.texParameteri(
+        gl.TEXTURE_2D,
+        gl.TEXTURE_MIN_FILTER,
+        pxPerTexel < 1 ? gl.LINEAR_MIPMAP_LINEAR : gl.NEAREST,
+      )
     }
     gl.uniform1i(at('after'), 0)
     gl.uniform1i(at('before'), 1)
@@ -115,7 +142,9 @@ export function createTextureStage(canvas: HTMLCanvasElement, onPlaced: (placeme
     gl.drawArrays(gl.TRIANGLES, 0, 3)
     onPlaced({ pxPerTexel, zeroX, zeroY, width: after.width, height: after.height })
   }
-  const paintSoon = (): void => { asked ||= requestAnimationFrame(paint) }
+  const paintSoon = (): void => {
+    asked ||= requestAnimationFrame(paint)
+  }
   const fit = (): void => {
     if (!after) return
     const { clientWidth: w, clientHeight: h } = canvas
@@ -167,24 +196,36 @@ export function createTextureStage(canvas: HTMLCanvasElement, onPlaced: (placeme
     read(x, y) {
       if (!after || !frame) return null
       const picture = before && x < frame.divider * canvas.clientWidth ? before : after
-      const tx = Math.floor((x - zeroX) / pxPerTexel), ty = Math.floor((y - zeroY) / pxPerTexel)
-      return tx < 0 || ty < 0 || tx >= picture.width || ty >= picture.height ? null : { x: tx, y: ty, values: readTexel(gl, picture, tx, ty) }
+      const tx = Math.floor((x - zeroX) / pxPerTexel),
+        ty = Math.floor((y - zeroY) / pxPerTexel)
+      return tx < 0 || ty < 0 || tx >= picture.width || ty >= picture.height
+        ? null
+        : { x: tx, y: ty, values: readTexel(gl, picture, tx, ty) }
     },
     dispose() {
       moves()
       cancelAnimationFrame(asked)
-      for (const picture of pictures.values()) void picture.then((p) => gl.deleteTexture(p.texture)).catch(() => undefined)
+      for (const picture of pictures.values())
+        void picture.then((p) => gl.deleteTexture(p.texture)).catch(() => undefined)
       gl.deleteProgram(program)
     },
   }
 }
 
-interface Picture { texture: WebGLTexture; width: number; height: number }
+interface Picture {
+  texture: WebGLTexture
+  width: number
+  height: number
+}
 
 async function loadPicture(gl: WebGL2RenderingContext, address: string): Promise<Picture> {
   const response = await fetch(address)
   if (!response.ok) throw new Error('The texture cannot be shown: the server does not have it.')
-  const bitmap = await createImageBitmap(await response.blob(), { colorSpaceConversion: 'none', premultiplyAlpha: 'none', imageOrientation: 'none' })
+  const bitmap = await createImageBitmap(await response.blob(), {
+    colorSpaceConversion: 'none',
+    premultiplyAlpha: 'none',
+    imageOrientation: 'none',
+  })
   const texture = gl.createTexture()
   gl.bindTexture(gl.TEXTURE_2D, texture)
   gl.pixelStorei(gl.UNPACK_PREMULTIPLY_ALPHA_WEBGL, false)
@@ -196,8 +237,14 @@ async function loadPicture(gl: WebGL2RenderingContext, address: string): Promise
   return picture
 }
 
-function readTexel(gl: WebGL2RenderingContext, picture: Picture, x: number, y: number): [number, number, number, number] {
-  const buffer = gl.createFramebuffer(), out = new Uint8Array(4)
+function readTexel(
+  gl: WebGL2RenderingContext,
+  picture: Picture,
+  x: number,
+  y: number,
+): [number, number, number, number] {
+  const buffer = gl.createFramebuffer(),
+    out = new Uint8Array(4)
   gl.bindFramebuffer(gl.FRAMEBUFFER, buffer)
   gl.framebufferTexture2D(gl.FRAMEBUFFER, gl.COLOR_ATTACHMENT0, gl.TEXTURE_2D, picture.texture, 0)
   gl.readPixels(x, y, 1, 1, gl.RGBA, gl.UNSIGNED_BYTE, out)
@@ -208,11 +255,15 @@ function readTexel(gl: WebGL2RenderingContext, picture: Picture, x: number, y: n
 
 function makeProgram(gl: WebGL2RenderingContext): WebGLProgram {
   const program = gl.createProgram()
-  for (const [type, source] of [[gl.VERTEX_SHADER, VERTEX], [gl.FRAGMENT_SHADER, FRAGMENT]] as const) {
+  for (const [type, source] of [
+    [gl.VERTEX_SHADER, VERTEX],
+    [gl.FRAGMENT_SHADER, FRAGMENT],
+  ] as const) {
     const shader = gl.createShader(type)!
     gl.shaderSource(shader, source)
     gl.compileShader(shader)
-    if (!gl.getShaderParameter(shader, gl.COMPILE_STATUS)) throw new Error(gl.getShaderInfoLog(shader) ?? 'shader')
+    if (!gl.getShaderParameter(shader, gl.COMPILE_STATUS))
+      throw new Error(gl.getShaderInfoLog(shader) ?? 'shader')
     gl.attachShader(program, shader)
   }
   gl.bindAttribLocation(program, 0, 'corner')

@@ -1,8 +1,28 @@
-import { BufferAttribute, BufferGeometry, Color, DoubleSide, Group, LineBasicMaterial, LineSegments, Mesh, MeshBasicMaterial, OrthographicCamera, Scene, SRGBColorSpace, Texture, WebGLRenderer } from 'three'
+import {
+  BufferAttribute,
+  BufferGeometry,
+  Color,
+  DoubleSide,
+  Group,
+  LineBasicMaterial,
+  LineSegments,
+  Mesh,
+  MeshBasicMaterial,
+  OrthographicCamera,
+  Scene,
+  SRGBColorSpace,
+  Texture,
+  WebGLRenderer,
+} from 'three'
 import { listenToHand } from './listenToHand'
 
 /** Triangles of one mesh part on the sheet: u v of each corner, v downward. */
-export interface SheetPart { node: string; primitive: number; slot: string; uv: Float32Array }
+export interface SheetPart {
+  node: string
+  primitive: number
+  slot: string
+  uv: Float32Array
+}
 
 export interface SheetFrame {
   parts: readonly SheetPart[]
@@ -15,7 +35,11 @@ export interface SheetFrame {
   background: string
 }
 
-export interface SheetPlacement { pxPerUnit: number; zeroX: number; zeroY: number }
+export interface SheetPlacement {
+  pxPerUnit: number
+  zeroX: number
+  zeroY: number
+}
 
 export interface UvSheetStage {
   draw: (frame: SheetFrame) => void
@@ -29,13 +53,26 @@ const INK = 0xf4f1e8
 const FAULT = new Color('#ff3d9a')
 const POINTED = new Color('#ffd76a')
 
-/** A stage for one UV channel: islands over their texture, zoomed and moved by hand. Draws when something changes. */
-export function createUvSheetStage(canvas: HTMLCanvasElement, onPlaced: (placement: SheetPlacement) => void): UvSheetStage {
+/**
+ * A stage for one UV channel: islands over their texture, zoomed and moved by hand. Draws when something
+ * changes.
+ */
+export function createUvSheetStage(
+  canvas: HTMLCanvasElement,
+  onPlaced: (placement: SheetPlacement) => void,
+): UvSheetStage {
   const renderer = new WebGLRenderer({ canvas, antialias: true, preserveDrawingBuffer: true })
   renderer.setPixelRatio(Math.min(2, devicePixelRatio))
-  const scene = new Scene(), camera = new OrthographicCamera(0, 1, 0, -1, -10, 10)
-  let content = new Group(), frame: SheetFrame | null = null, drawnParts: readonly SheetPart[] | null = null, pointer = new Group(), asked = 0
-  let perSheet = 400, zeroX = 20, zeroY = 40
+  const scene = new Scene(),
+    camera = new OrthographicCamera(0, 1, 0, -1, -10, 10)
+  let content = new Group(),
+    frame: SheetFrame | null = null,
+    drawnParts: readonly SheetPart[] | null = null,
+    pointer = new Group(),
+    asked = 0
+  let perSheet = 400,
+    zeroX = 20,
+    zeroY = 40
   scene.add(content, pointer)
 
   const paint = (): void => {
@@ -49,7 +86,9 @@ export function createUvSheetStage(canvas: HTMLCanvasElement, onPlaced: (placeme
     renderer.render(scene, camera)
     onPlaced({ pxPerUnit: perSheet, zeroX, zeroY })
   }
-  const paintSoon = (): void => { asked ||= requestAnimationFrame(paint) }
+  const paintSoon = (): void => {
+    asked ||= requestAnimationFrame(paint)
+  }
   const fit = (): void => {
     const { clientWidth: w, clientHeight: h } = canvas
     const [u0, v0, u1, v1] = boundsOf(frame?.parts ?? [])
@@ -100,7 +139,8 @@ export function createUvSheetStage(canvas: HTMLCanvasElement, onPlaced: (placeme
       fit()
     },
     pick(x, y) {
-      const u = (x - zeroX) / perSheet, v = (y - zeroY) / perSheet
+      const u = (x - zeroX) / perSheet,
+        v = (y - zeroY) / perSheet
       for (const part of frame?.parts ?? []) {
         const triangle = triangleAt(part.uv, u, v)
         if (triangle >= 0) return { part, triangle }
@@ -122,7 +162,8 @@ function boundsOf(parts: readonly SheetPart[]): [number, number, number, number]
   const box: [number, number, number, number] = [0, 0, 1, 1]
   for (const { uv } of parts)
     for (let k = 0; k < uv.length; k += 2) {
-      const u = uv[k]!, v = uv[k + 1]!
+      const u = uv[k]!,
+        v = uv[k + 1]!
       if (!Number.isFinite(u + v)) continue
       if (u < box[0]) box[0] = u
       if (v < box[1]) box[1] = v
@@ -141,17 +182,67 @@ function corners(uv: Float32Array, z: number): BufferAttribute {
 
 function buildContent({ parts, picture, faults }: SheetFrame): Group {
   const group = new Group()
-  const square = (z: number): BufferAttribute => new BufferAttribute(new Float32Array([0, 0, z, 1, 0, z, 1, -1, z, 0, -1, z]), 3)
-  const sheet = new BufferGeometry().setAttribute('position', square(-2)).setAttribute('uv', new BufferAttribute(new Float32Array([0, 0, 1, 0, 1, 1, 0, 1]), 2)).setIndex([0, 2, 1, 0, 3, 2])
-  group.add(new Mesh(sheet, new MeshBasicMaterial(picture ? { map: shown(picture), side: DoubleSide, color: 0xb8b8b8 } : { color: 0x4c4c4c, side: DoubleSide })))
+  const square = (z: number): BufferAttribute =>
+    new BufferAttribute(new Float32Array([0, 0, z, 1, 0, z, 1, -1, z, 0, -1, z]), 3)
+  const sheet = new BufferGeometry()
+    .setAttribute('position', square(-2))
+    .setAttribute('uv', new BufferAttribute(new Float32Array([0, 0, 1, 0, 1, 1, 0, 1]), 2))
+    .setIndex([0, 2, 1, 0, 3, 2])
+  group.add(
+    new Mesh(
+      sheet,
+      new MeshBasicMaterial(
+        picture
+          ? { map: shown(picture), side: DoubleSide, color: 0xb8b8b8 }
+          : { color: 0x4c4c4c, side: DoubleSide },
+      ),
+    ),
+  )
   for (const part of parts) {
     const geometry = new BufferGeometry().setAttribute('position', corners(part.uv, -1))
-    group.add(new Mesh(geometry, new MeshBasicMaterial({ color: 0x9fc7c9, transparent: true, opacity: 0.2, side: DoubleSide, depthWrite: false })))
-    group.add(new LineSegments(edgesOf(part.uv), new LineBasicMaterial({ color: INK, transparent: true, opacity: part.uv.length > 120_000 ? 0.16 : 0.5 })))
+    group.add(
+      new Mesh(
+        geometry,
+        new MeshBasicMaterial({
+          color: 0x9fc7c9,
+          transparent: true,
+          opacity: 0.2,
+          side: DoubleSide,
+          depthWrite: false,
+        }),
+      ),
+    )
+    group.add(
+      new LineSegments(
+        edgesOf(part.uv),
+        new LineBasicMaterial({
+          color: INK,
+          transparent: true,
+          opacity: part.uv.length > 120_000 ? 0.16 : 0.5,
+        }),
+      ),
+    )
     const list = faults.get(part)
-    if (list && list.length > 0) group.add(new Mesh(new BufferGeometry().setAttribute('position', corners(pickTriangles(part.uv, list), 0)), new MeshBasicMaterial({ color: FAULT, transparent: true, opacity: 0.45, side: DoubleSide, depthWrite: false })))
+    if (list && list.length > 0)
+      group.add(
+        new Mesh(
+          new BufferGeometry().setAttribute('position', corners(pickTriangles(part.uv, list), 0)),
+          new MeshBasicMaterial({
+            color: FAULT,
+            transparent: true,
+            opacity: 0.45,
+            side: DoubleSide,
+            depthWrite: false,
+          }),
+        ),
+      )
   }
-  group.add(new LineSegments(new BufferGeometry().setAttribute('position', square(1)).setIndex([0, 1, 1, 2, 2, 3, 3, 0]), new LineBasicMaterial({ color: 0xffffff })))
+  group.add(
+    new LineSegments(
+      new BufferGeometry().setAttribute('position', square(1)).setIndex([0, 1, 1, 2, 2, 3, 3, 0]),
+      new LineBasicMaterial({ color: 0xffffff }),
+    ),
+  )
   return group
 }
 
@@ -167,7 +258,8 @@ function shown(picture: Texture): Texture {
 
 function edgesOf(uv: Float32Array): BufferGeometry {
   const geometry = new BufferGeometry().setAttribute('position', corners(uv, 0))
-  const count = uv.length / 2, index = new Uint32Array(count * 2)
+  const count = uv.length / 2,
+    index = new Uint32Array(count * 2)
   for (let t = 0; t < count; t += 3) index.set([t, t + 1, t + 1, t + 2, t + 2, t], t * 2)
   return geometry.setIndex(new BufferAttribute(index, 1))
 }
@@ -182,7 +274,12 @@ function buildPointer({ pointed }: SheetFrame): Group {
   const group = new Group()
   if (!pointed) return group
   const own = pointed.part.uv.subarray(pointed.triangle * 6, pointed.triangle * 6 + 6)
-  group.add(new Mesh(new BufferGeometry().setAttribute('position', corners(own, 2)), new MeshBasicMaterial({ color: POINTED, side: DoubleSide })))
+  group.add(
+    new Mesh(
+      new BufferGeometry().setAttribute('position', corners(own, 2)),
+      new MeshBasicMaterial({ color: POINTED, side: DoubleSide }),
+    ),
+  )
   group.add(new LineSegments(edgesOf(own), new LineBasicMaterial({ color: 0xffffff })))
   return group
 }
@@ -190,8 +287,15 @@ function buildPointer({ pointed }: SheetFrame): Group {
 /** First triangle that holds a point; −1 when none does. */
 function triangleAt(uv: Float32Array, u: number, v: number): number {
   for (let k = 0; k + 5 < uv.length; k += 6) {
-    const ax = uv[k]!, ay = uv[k + 1]!, bx = uv[k + 2]!, by = uv[k + 3]!, cx = uv[k + 4]!, cy = uv[k + 5]!
-    const s = (bx - ax) * (v - ay) - (by - ay) * (u - ax), t = (cx - bx) * (v - by) - (cy - by) * (u - bx), w = (ax - cx) * (v - cy) - (ay - cy) * (u - cx)
+    const ax = uv[k]!,
+      ay = uv[k + 1]!,
+      bx = uv[k + 2]!,
+      by = uv[k + 3]!,
+      cx = uv[k + 4]!,
+      cy = uv[k + 5]!
+    const s = (bx - ax) * (v - ay) - (by - ay) * (u - ax),
+      t = (cx - bx) * (v - by) - (cy - by) * (u - bx),
+      w = (ax - cx) * (v - cy) - (ay - cy) * (u - cx)
     if ((s >= 0 && t >= 0 && w >= 0) || (s <= 0 && t <= 0 && w <= 0)) return k / 6
   }
   return -1

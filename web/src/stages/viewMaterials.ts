@@ -1,4 +1,20 @@
-import { CanvasTexture, Color, type BufferAttribute, DoubleSide, Material, Mesh, MeshBasicMaterial, MeshLambertMaterial, MeshStandardMaterial, NearestFilter, NoColorSpace, RepeatWrapping, ShaderMaterial, SRGBColorSpace, Texture } from 'three'
+import {
+  CanvasTexture,
+  Color,
+  type BufferAttribute,
+  DoubleSide,
+  Material,
+  Mesh,
+  MeshBasicMaterial,
+  MeshLambertMaterial,
+  MeshStandardMaterial,
+  NearestFilter,
+  NoColorSpace,
+  RepeatWrapping,
+  ShaderMaterial,
+  SRGBColorSpace,
+  Texture,
+} from 'three'
 import type { ModelFrame } from './modelStage'
 import { slotColour } from './slotColours'
 
@@ -10,12 +26,21 @@ export type ColourChannel = (typeof colourChannels)[number]
 /** What a mesh wears in a view; null: its own surface. */
 export function viewMaterial(frame: ModelFrame, mesh: Mesh, slot: string): Material | Material[] | null {
   switch (frame.view) {
-    case 'plain': return [mesh.material].flat().map(plain)
-    case 'checker': return checker(mesh, frame.channel)
-    case 'map': return [mesh.material].flat().map((m) => oneMap(m as MeshStandardMaterial, frame.map))
-    case 'slots': return new MeshLambertMaterial({ color: new Color(slotColour(frame.slots, slot)).multiplyScalar(0.5), side: DoubleSide })
-    case 'colours': return vertexColours(mesh, frame.colourChannel)
-    default: return null
+    case 'plain':
+      return [mesh.material].flat().map(plain)
+    case 'checker':
+      return checker(mesh, frame.channel)
+    case 'map':
+      return [mesh.material].flat().map((m) => oneMap(m as MeshStandardMaterial, frame.map))
+    case 'slots':
+      return new MeshLambertMaterial({
+        color: new Color(slotColour(frame.slots, slot)).multiplyScalar(0.5),
+        side: DoubleSide,
+      })
+    case 'colours':
+      return vertexColours(mesh, frame.colourChannel)
+    default:
+      return null
   }
 }
 
@@ -23,11 +48,14 @@ export function viewMaterial(frame: ModelFrame, mesh: Mesh, slot: string): Mater
 function vertexColours(mesh: Mesh, channel: ColourChannel): Material {
   const attribute = mesh.geometry.getAttribute('color') as BufferAttribute | undefined
   const index = colourChannels.indexOf(channel) - 1
-  if (!attribute || index >= attribute.itemSize) return new MeshBasicMaterial({ color: 0x6a6a6a, side: DoubleSide })
+  if (!attribute || index >= attribute.itemSize)
+    return new MeshBasicMaterial({ color: 0x6a6a6a, side: DoubleSide })
   if (index < 0) return new MeshBasicMaterial({ vertexColors: true, side: DoubleSide })
   // Grey as the value stands in the file, with nothing bent on the way to the screen
   return new ShaderMaterial({
-    side: DoubleSide, vertexColors: true, defines: attribute.itemSize === 4 ? { USE_COLOR_ALPHA: '' } : {},
+    side: DoubleSide,
+    vertexColors: true,
+    defines: attribute.itemSize === 4 ? { USE_COLOR_ALPHA: '' } : {},
     vertexShader: `#include <common>\n#include <skinning_pars_vertex>\nvarying float level; void main() { level = color[${index}];\n#include <skinbase_vertex>\n#include <begin_vertex>\n#include <skinning_vertex>\n#include <project_vertex>\n}`,
     fragmentShader: 'varying float level; void main() { gl_FragColor = vec4(vec3(level), 1.0); }',
   })
@@ -36,11 +64,27 @@ function vertexColours(mesh: Mesh, channel: ColourChannel): Material {
 /** Base colour without any light. */
 function plain(material: Material): Material {
   const source = material as MeshStandardMaterial
-  return new MeshBasicMaterial({ color: source.color ?? 0xffffff, map: source.map ?? null, alphaMap: source.alphaMap ?? null, transparent: source.transparent, opacity: source.opacity, alphaTest: source.alphaTest, side: source.side })
+  return new MeshBasicMaterial({
+    color: source.color ?? 0xffffff,
+    map: source.map ?? null,
+    alphaMap: source.alphaMap ?? null,
+    transparent: source.transparent,
+    opacity: source.opacity,
+    alphaTest: source.alphaTest,
+    side: source.side,
+  })
 }
 
-const mapOf: Record<SurfaceMap, { field: 'map' | 'normalMap' | 'aoMap' | 'roughnessMap' | 'metalnessMap' | 'emissiveMap'; channel: number }> = {
-  basecolor: { field: 'map', channel: -1 }, normal: { field: 'normalMap', channel: -1 }, occlusion: { field: 'aoMap', channel: 0 }, roughness: { field: 'roughnessMap', channel: 1 }, metallic: { field: 'metalnessMap', channel: 2 }, emissive: { field: 'emissiveMap', channel: -1 },
+const mapOf: Record<
+  SurfaceMap,
+  { field: 'map' | 'normalMap' | 'aoMap' | 'roughnessMap' | 'metalnessMap' | 'emissiveMap'; channel: number }
+> = {
+  basecolor: { field: 'map', channel: -1 },
+  normal: { field: 'normalMap', channel: -1 },
+  occlusion: { field: 'aoMap', channel: 0 },
+  roughness: { field: 'roughnessMap', channel: 1 },
+  metallic: { field: 'metalnessMap', channel: 2 },
+  emissive: { field: 'emissiveMap', channel: -1 },
 }
 
 /** One map without light, or one channel of it as grey; what has no such map is drawn in stage grey. */
@@ -69,7 +113,9 @@ let pattern: CanvasTexture | null = null
 /** Squares in two greys, each with its place on the sheet and an arrow that points up in it. */
 function checkerPattern(): CanvasTexture {
   if (pattern) return pattern
-  const side = 1024, cells = 8, cell = side / cells
+  const side = 1024,
+    cells = 8,
+    cell = side / cells
   const canvas = document.createElement('canvas')
   canvas.width = canvas.height = side
   const pen = canvas.getContext('2d')!

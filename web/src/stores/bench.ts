@@ -1,12 +1,22 @@
 import { defineStore } from 'pinia'
 import { computed, ref, shallowRef } from 'vue'
-import type { WholeDetail, AssetState, Preview, Recipe, RemedyOffer, RemedyOptions } from '@stern-gate/contract'
+import type {
+  WholeDetail,
+  AssetState,
+  Preview,
+  Recipe,
+  RemedyOffer,
+  RemedyOptions,
+} from '@stern-gate/contract'
 import { getAsset, previewRecipe, saveChoice, saveRecipe, undoRecipe } from '../api/client'
 import { useFaults } from './faults'
 
 const PREVIEW_DELAY_MS = 140
 
-/** One asset on the bench: what arrived, its recipe, what comes out, and a preview while a remedy is pointed at. */
+/**
+ * One asset on the bench: what arrived, its recipe, what comes out, and a preview while a remedy is pointed
+ * at.
+ */
 export const useBench = defineStore('bench', () => {
   const faults = useFaults()
   const detail = shallowRef<WholeDetail | null>(null)
@@ -14,10 +24,13 @@ export const useBench = defineStore('bench', () => {
   const previewing = ref(false)
   const busy = ref(false)
   const side = ref<'source' | 'output'>('output')
-  let asking: AbortController | null = null, delay: ReturnType<typeof setTimeout> | null = null
+  let asking: AbortController | null = null,
+    delay: ReturnType<typeof setTimeout> | null = null
 
   /** What the stage shows: the preview, or the chosen side. */
-  const shown = computed<AssetState | null>(() => preview.value?.state ?? (detail.value ? detail.value[side.value] : null))
+  const shown = computed<AssetState | null>(
+    () => preview.value?.state ?? (detail.value ? detail.value[side.value] : null),
+  )
   /** What findings and verdict speak of. */
   const judged = computed<AssetState | null>(() => (detail.value ? detail.value[side.value] : null))
 
@@ -48,13 +61,18 @@ export const useBench = defineStore('bench', () => {
       busy.value = false
     }
   }
-  const keep = (recipe: Recipe): Promise<void> => change((now) => saveRecipe(now.id, now.recipeRevision, recipe))
+  const keep = (recipe: Recipe): Promise<void> =>
+    change((now) => saveRecipe(now.id, now.recipeRevision, recipe))
   /** Adds a step for each offer, as one change. */
-  const apply = (rule: string, offers: readonly RemedyOffer[]): Promise<void> => (detail.value ? keep(withSteps(detail.value.recipe, rule, offers)) : Promise.resolve())
+  const apply = (rule: string, offers: readonly RemedyOffer[]): Promise<void> =>
+    detail.value ? keep(withSteps(detail.value.recipe, rule, offers)) : Promise.resolve()
   const undo = (): Promise<void> => change((now) => undoRecipe(now.id, now.recipeRevision))
-  const choose = (choice: { class?: string; target?: string }): Promise<void> => change((now) => saveChoice(now.id, choice))
+  const choose = (choice: { class?: string; target?: string }): Promise<void> =>
+    change((now) => saveChoice(now.id, choice))
 
-  const startPreview = (rule: string, offers: readonly RemedyOffer[]): void => { if (detail.value) showRecipe(withSteps(detail.value.recipe, rule, offers)) }
+  const startPreview = (rule: string, offers: readonly RemedyOffer[]): void => {
+    if (detail.value) showRecipe(withSteps(detail.value.recipe, rule, offers))
+  }
   /** Shows what a recipe would make, after a moment. */
   const showRecipe = (recipe: Recipe): void => {
     endPreview()
@@ -65,9 +83,13 @@ export const useBench = defineStore('bench', () => {
     delay = setTimeout(() => {
       previewing.value = true
       previewRecipe(now.id, recipe, own.signal)
-        .then((result) => { if (asking === own) preview.value = result })
+        .then((result) => {
+          if (asking === own) preview.value = result
+        })
         .catch(faults.put)
-        .finally(() => { if (asking === own) previewing.value = false })
+        .finally(() => {
+          if (asking === own) previewing.value = false
+        })
     }, PREVIEW_DELAY_MS)
   }
   const endPreview = (): void => {
@@ -77,14 +99,38 @@ export const useBench = defineStore('bench', () => {
     preview.value = null
     previewing.value = false
   }
-  return { detail, preview, previewing, busy, side, shown, judged, load, close, keep, apply, undo, choose, startPreview, showRecipe, endPreview }
+  return {
+    detail,
+    preview,
+    previewing,
+    busy,
+    side,
+    shown,
+    judged,
+    load,
+    close,
+    keep,
+    apply,
+    undo,
+    choose,
+    startPreview,
+    showRecipe,
+    endPreview,
+  }
 })
 
 /** The recipe with one more step; `why` is the rule that asks for it, or says that a person did. */
-export const withStep = (recipe: Recipe, why: string, { remedy, options }: Pick<RemedyOffer, 'remedy' | 'options'>): Recipe => ({ steps: [...recipe.steps, { id: crypto.randomUUID(), remedy, options, on: true, why }] })
+export const withStep = (
+  recipe: Recipe,
+  why: string,
+  { remedy, options }: Pick<RemedyOffer, 'remedy' | 'options'>,
+): Recipe => ({ steps: [...recipe.steps, { id: crypto.randomUUID(), remedy, options, on: true, why }] })
 
 /** The recipe with a step for each of the offers. */
-const withSteps = (recipe: Recipe, why: string, offers: readonly RemedyOffer[]): Recipe => offers.reduce((all, offer) => withStep(all, why, offer), recipe)
+const withSteps = (recipe: Recipe, why: string, offers: readonly RemedyOffer[]): Recipe =>
+  offers.reduce((all, offer) => withStep(all, why, offer), recipe)
 
 /** The recipe with other options for one of its steps. */
-export const withOptions = (recipe: Recipe, step: string, options: RemedyOptions): Recipe => ({ steps: recipe.steps.map((s) => (s.id === step ? { ...s, options } : s)) })
+export const withOptions = (recipe: Recipe, step: string, options: RemedyOptions): Recipe => ({
+  steps: recipe.steps.map((s) => (s.id === step ? { ...s, options } : s)),
+})

@@ -6,7 +6,13 @@ import { useFaults } from './faults'
 import { useProject } from './project'
 
 /** One remedy that the chosen assets could take. */
-export interface BulkOffer { rule: string; remedy: string; title: string; assets: string[]; findings: number }
+export interface BulkOffer {
+  rule: string
+  remedy: string
+  title: string
+  assets: string[]
+  findings: number
+}
 
 /** Renaming is looked over name by name before it is done. */
 export const RENAME = 'names/rename'
@@ -22,21 +28,46 @@ export const useBulk = defineStore('bulk', () => {
   const last = shallowRef<BulkChange | null>(null)
   const busy = ref(false)
 
-  const offers = computed<BulkOffer[]>(() => shared.value.filter((s) => s.remedy !== RENAME).flatMap((s) => {
-    const own = s.assets.filter((a) => chosen.value.has(a.asset))
-    return own.length === 0 ? [] : [{ rule: s.rule, remedy: s.remedy, title: s.remedyTitle, assets: own.map((a) => a.asset), findings: own.reduce((sum, a) => sum + a.findings, 0) }]
-  }).sort((a, b) => b.assets.length - a.assets.length || b.findings - a.findings))
+  const offers = computed<BulkOffer[]>(() =>
+    shared.value
+      .filter((s) => s.remedy !== RENAME)
+      .flatMap((s) => {
+        const own = s.assets.filter((a) => chosen.value.has(a.asset))
+        return own.length === 0
+          ? []
+          : [
+              {
+                rule: s.rule,
+                remedy: s.remedy,
+                title: s.remedyTitle,
+                assets: own.map((a) => a.asset),
+                findings: own.reduce((sum, a) => sum + a.findings, 0),
+              },
+            ]
+      })
+      .sort((a, b) => b.assets.length - a.assets.length || b.findings - a.findings),
+  )
 
   /** Chosen assets with names that could be others, whichever rule says so. */
-  const renamed = computed<string[]>(() => [...new Set(shared.value.filter((s) => s.remedy === RENAME).flatMap((s) => s.assets.map((a) => a.asset)))].filter((id) => chosen.value.has(id)))
+  const renamed = computed<string[]>(() =>
+    [
+      ...new Set(
+        shared.value.filter((s) => s.remedy === RENAME).flatMap((s) => s.assets.map((a) => a.asset)),
+      ),
+    ].filter((id) => chosen.value.has(id)),
+  )
 
   const toggle = (id: string): void => {
     const next = new Set(chosen.value)
     if (!next.delete(id)) next.add(id)
     chosen.value = next
   }
-  const choose = (ids: readonly string[]): void => { chosen.value = new Set(ids) }
-  const clear = (): void => { chosen.value = new Set() }
+  const choose = (ids: readonly string[]): void => {
+    chosen.value = new Set(ids)
+  }
+  const clear = (): void => {
+    chosen.value = new Set()
+  }
   const refresh = async (): Promise<void> => {
     if (project.openId === null) return
     shared.value = await listSharedRemedies(project.openId).catch((error: unknown) => {
@@ -48,7 +79,8 @@ export const useBulk = defineStore('bulk', () => {
   const recall = async (): Promise<void> => {
     if (project.openId === null) return
     const [newest] = await listChanges(project.openId).catch(() => [])
-    last.value = newest && !newest.undone && Date.now() - Date.parse(newest.created) < 3_600_000 ? newest : null
+    last.value =
+      newest && !newest.undone && Date.now() - Date.parse(newest.created) < 3_600_000 ? newest : null
     void follow()
   }
   const act = async (work: () => Promise<void>): Promise<void> => {
@@ -74,19 +106,46 @@ export const useBulk = defineStore('bulk', () => {
     }
   }
   /** Steps that a person looked over, as one act. */
-  const applySteps = (remedy: string, steps: { asset: string; rule: string; options: RemedyOptions }[]): Promise<void> => act(async () => {
-    last.value = await applyToMany(project.openId!, { remedy, steps })
-    void follow()
-  })
-  const apply = (offer: BulkOffer): Promise<void> => act(async () => {
-    last.value = await applyToMany(project.openId!, { rule: offer.rule, remedy: offer.remedy, assets: offer.assets })
-    void follow()
-  })
-  const undo = (): Promise<void> => act(async () => {
-    if (!last.value) return
-    await undoMany(last.value.id)
+  const applySteps = (
+    remedy: string,
+    steps: { asset: string; rule: string; options: RemedyOptions }[],
+  ): Promise<void> =>
+    act(async () => {
+      last.value = await applyToMany(project.openId!, { remedy, steps })
+      void follow()
+    })
+  const apply = (offer: BulkOffer): Promise<void> =>
+    act(async () => {
+      last.value = await applyToMany(project.openId!, {
+        rule: offer.rule,
+        remedy: offer.remedy,
+        assets: offer.assets,
+      })
+      void follow()
+    })
+  const undo = (): Promise<void> =>
+    act(async () => {
+      if (!last.value) return
+      await undoMany(last.value.id)
+      last.value = null
+    })
+  const putAway = (): void => {
     last.value = null
-  })
-  const putAway = (): void => { last.value = null }
-  return { chosen, offers, renamed, last, busy, toggle, choose, clear, refresh, recall, apply, applySteps, undo, putAway }
+  }
+  return {
+    chosen,
+    offers,
+    renamed,
+    last,
+    busy,
+    toggle,
+    choose,
+    clear,
+    refresh,
+    recall,
+    apply,
+    applySteps,
+    undo,
+    putAway,
+  }
 })

@@ -9,8 +9,16 @@ export const useFaults = defineStore('faults', () => {
   const put = (error: unknown): void => {
     if ((error as Error).name === 'AbortError') return
     if (error instanceof CallFailed) shown.value = error.fault
-    else shown.value = { code: 'server/failed', why: error instanceof Error ? error.message : String(error), hint: 'Reload the page and try again.', where: {} }
+    else
+      shown.value = {
+        code: 'server/failed',
+        why: error instanceof Error ? error.message : String(error),
+        hint: 'Reload the page and try again.',
+        where: {},
+      }
   }
-  const clear = (): void => { shown.value = null }
+  const clear = (): void => {
+    shown.value = null
+  }
   return { shown, put, clear }
 })

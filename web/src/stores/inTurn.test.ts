@@ -1,12 +1,19 @@
 import { afterEach, beforeEach, expect, it, vi } from 'vitest'
 import { inTurn } from './inTurn'
 
-beforeEach(() => { vi.useFakeTimers() })
-afterEach(() => { vi.useRealTimers() })
+beforeEach(() => {
+  vi.useFakeTimers()
+})
+afterEach(() => {
+  vi.useRealTimers()
+})
 
 it('asked many times it works once, and at most once in the time', async () => {
   let runs = 0
-  const ask = inTurn(600, () => { runs++; return Promise.resolve() })
+  const ask = inTurn(600, () => {
+    runs++
+    return Promise.resolve()
+  })
   for (let i = 0; i < 50; i++) ask()
   await vi.advanceTimersByTimeAsync(0)
   expect(runs).toBe(1)
@@ -17,7 +24,9 @@ it('asked many times it works once, and at most once in the time', async () => {
   expect(runs).toBe(2)
 })
 it('asked while it works it works once more, never twice at a time', async () => {
-  let runs = 0, at = 0, most = 0
+  let runs = 0,
+    at = 0,
+    most = 0
   const ask = inTurn(100, async () => {
     most = Math.max(most, ++at)
     runs++

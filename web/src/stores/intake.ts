@@ -1,7 +1,13 @@
 import { defineStore } from 'pinia'
 import { computed, ref, shallowRef, watch } from 'vue'
 import type { IntakePreset, RemedyInfo, SaveIntakePreset } from '@stern-gate/contract'
-import { chooseIntake, listIntakePresets, listRemedies, removeIntakePreset, saveIntakePreset } from '../api/client'
+import {
+  chooseIntake,
+  listIntakePresets,
+  listRemedies,
+  removeIntakePreset,
+  saveIntakePreset,
+} from '../api/client'
 import { useFaults } from './faults'
 import { useProject } from './project'
 
@@ -26,10 +32,11 @@ export const useIntake = defineStore('intake', () => {
       return false
     }
   }
-  const refresh = (): Promise<boolean> => guarded(async () => {
-    const id = project.openId
-    presets.value = id === null ? [] : await listIntakePresets(id)
-  })
+  const refresh = (): Promise<boolean> =>
+    guarded(async () => {
+      const id = project.openId
+      presets.value = id === null ? [] : await listIntakePresets(id)
+    })
   /** For the next deliveries from this browser, until another one is chosen. */
   const choose = (id: string | null): void => {
     wanted.value = id
@@ -37,22 +44,32 @@ export const useIntake = defineStore('intake', () => {
     if (id === null) localStorage.removeItem(keyOf(project.openId))
     else localStorage.setItem(keyOf(project.openId), id)
   }
-  const fetchFields = (): Promise<boolean> => guarded(async () => { remedy.value ??= (await listRemedies()).find((r) => r.id === 'files/intake') ?? null })
-  const save = (preset: SaveIntakePreset): Promise<boolean> => guarded(async () => {
-    const saved = await saveIntakePreset(project.openId!, preset)
-    await refresh()
-    choose(saved.id)
-  })
-  const remove = (id: string): Promise<boolean> => guarded(async () => {
-    await removeIntakePreset(id)
-    if (wanted.value === id) choose(null)
-    await refresh()
-  })
+  const fetchFields = (): Promise<boolean> =>
+    guarded(async () => {
+      remedy.value ??= (await listRemedies()).find((r) => r.id === 'files/intake') ?? null
+    })
+  const save = (preset: SaveIntakePreset): Promise<boolean> =>
+    guarded(async () => {
+      const saved = await saveIntakePreset(project.openId!, preset)
+      await refresh()
+      choose(saved.id)
+    })
+  const remove = (id: string): Promise<boolean> =>
+    guarded(async () => {
+      await removeIntakePreset(id)
+      if (wanted.value === id) choose(null)
+      await refresh()
+    })
   /** Takes a delivery in by a preset, or as it came. */
-  const takeIn = (delivery: string, preset: string | null): Promise<boolean> => guarded(() => chooseIntake(delivery, preset))
-  watch(() => project.openId, (id) => {
-    wanted.value = id === null ? null : localStorage.getItem(keyOf(id))
-    void refresh()
-  }, { immediate: true })
+  const takeIn = (delivery: string, preset: string | null): Promise<boolean> =>
+    guarded(() => chooseIntake(delivery, preset))
+  watch(
+    () => project.openId,
+    (id) => {
+      wanted.value = id === null ? null : localStorage.getItem(keyOf(id))
+      void refresh()
+    },
+    { immediate: true },
+  )
   return { presets, remedy, chosen, chosenId, refresh, choose, fetchFields, save, remove, takeIn }
 })

@@ -22,7 +22,15 @@ export const useProject = defineStore('project', () => {
     if (openId.value === id) return
     openId.value = id
     following?.close()
-    following = followEvents(id, (event) => { for (const listener of listeners) listener(event) }, (state) => { connected.value = state })
+    following = followEvents(
+      id,
+      (event) => {
+        for (const listener of listeners) listener(event)
+      },
+      (state) => {
+        connected.value = state
+      },
+    )
   }
   const create = async (name: string): Promise<Project> => {
     const project = await createProject(name)

@@ -3,7 +3,17 @@ import type { RemedyOptions, RenameFollow, RenamePlan } from '@stern-gate/contra
 import { planRenames } from '../api/client'
 
 /** One name of the list: what it is now, what it would be, and whether it is to be. */
-export interface RenameRow { key: string; asset: string; assetName: string; rule: string; what: string; from: string; to: string; on: boolean; follows: RenameFollow[] }
+export interface RenameRow {
+  key: string
+  asset: string
+  assetName: string
+  rule: string
+  what: string
+  from: string
+  to: string
+  on: boolean
+  follows: RenameFollow[]
+}
 
 /** What would go wrong with a new name; null: nothing. */
 export type RenameTrouble = 'empty' | 'letters' | 'twice' | null
@@ -42,10 +52,13 @@ export function useRenames() {
   const chosen = computed(() => rows.value.filter((r) => r.on && r.to !== r.from))
   const follows = computed(() => chosen.value.reduce((sum, r) => sum + r.follows.length, 0))
   const ready = computed(() => chosen.value.length > 0 && chosen.value.every((r) => troubleOf(r) === null))
-  const steps = (): { asset: string; rule: string; options: RemedyOptions }[] => chosen.value.map(({ asset, rule, what, from, to }) => ({ asset, rule, options: { what, from, to } }))
+  const steps = (): { asset: string; rule: string; options: RemedyOptions }[] =>
+    chosen.value.map(({ asset, rule, what, from, to }) => ({ asset, rule, options: { what, from, to } }))
   return { rows, reading, trouble, read, troubleOf, chosen, follows, ready, steps }
 }
 
-const placeOf = ({ what, asset, to }: RenameRow): string => `${what} ${what === 'asset' ? '' : asset} ${to.toLowerCase()}`
+const placeOf = ({ what, asset, to }: RenameRow): string =>
+  `${what} ${what === 'asset' ? '' : asset} ${to.toLowerCase()}`
 
-const rowsOf = ({ asset, name, renames }: RenamePlan): RenameRow[] => renames.map((r) => ({ key: `${asset} ${r.what} ${r.from}`, asset, assetName: name, on: true, ...r }))
+const rowsOf = ({ asset, name, renames }: RenamePlan): RenameRow[] =>
+  renames.map((r) => ({ key: `${asset} ${r.what} ${r.from}`, asset, assetName: name, on: true, ...r }))

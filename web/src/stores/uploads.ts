@@ -20,24 +20,43 @@ export const useUploads = defineStore('uploads', () => {
   const arrivals = useArrivals()
   const intake = useIntake()
   const faults = useFaults()
-  const sending = ref<{ delivery: string; files: number; sent: number; bytes: number; bytesSent: number } | null>(null)
+  const sending = ref<{
+    delivery: string
+    files: number
+    sent: number
+    bytes: number
+    bytesSent: number
+  } | null>(null)
   let stopper: AbortController | null = null
 
   /** A delivery of this browser that was not sent to its end. */
   const unsent = shallowRef<Delivery | null>(null)
   const look = async (): Promise<void> => {
-    unsent.value = project.openId === null || sending.value ? null : ((await findUnfinished(project.openId))?.delivery ?? null)
+    unsent.value =
+      project.openId === null || sending.value
+        ? null
+        : ((await findUnfinished(project.openId))?.delivery ?? null)
   }
   watch(() => project.openId, look, { immediate: true })
 
   /** What was begun under the same note and broke off goes on where it stopped. */
-  const bring = (files: BroughtFile[]): Promise<void> => send(files, async (id) => {
-    const before = sending.value ? null : await findUnfinished(id)
-    return before?.delivery.note === noteOf(files) ? before : { delivery: await createDelivery(id, noteOf(files), intake.chosenId), there: new Map() }
-  })
+  const bring = (files: BroughtFile[]): Promise<void> =>
+    send(files, async (id) => {
+      const before = sending.value ? null : await findUnfinished(id)
+      return before?.delivery.note === noteOf(files)
+        ? before
+        : { delivery: await createDelivery(id, noteOf(files), intake.chosenId), there: new Map() }
+    })
   /** Sends what an asset was missing; it becomes the asset's next version, with all that it had. */
-  const complete = (asset: string, files: BroughtFile[]): Promise<void> => send(files, async () => ({ delivery: await continueAsset(asset, `for an asset: ${noteOf(files)}`.slice(0, 200)), there: new Map() }))
-  const send = async (files: BroughtFile[], begin: (project: string) => Promise<Unfinished>): Promise<void> => {
+  const complete = (asset: string, files: BroughtFile[]): Promise<void> =>
+    send(files, async () => ({
+      delivery: await continueAsset(asset, `for an asset: ${noteOf(files)}`.slice(0, 200)),
+      there: new Map(),
+    }))
+  const send = async (
+    files: BroughtFile[],
+    begin: (project: string) => Promise<Unfinished>,
+  ): Promise<void> => {
     const id = project.openId
     if (files.length === 0 || id === null) return
     stopper = new AbortController()
@@ -45,7 +64,13 @@ export const useUploads = defineStore('uploads', () => {
     try {
       const { delivery, there } = await begin(id)
       const open = files.filter((f) => there.get(f.path) !== f.file.size)
-      sending.value = { delivery: delivery.id, files: open.length, sent: 0, bytes: open.reduce((sum, f) => sum + f.file.size, 0), bytesSent: 0 }
+      sending.value = {
+        delivery: delivery.id,
+        files: open.length,
+        sent: 0,
+        bytes: open.reduce((sum, f) => sum + f.file.size, 0),
+        bytesSent: 0,
+      }
       unsent.value = null
       arrivals.refreshSoon()
       await sendRemembered(id, delivery.id, async () => {
@@ -64,10 +89,17 @@ export const useUploads = defineStore('uploads', () => {
     sending.value.sent += files
     sending.value.bytesSent += bytes
   }
-  const sendAll = async (delivery: string, files: readonly BroughtFile[], signal: AbortSignal): Promise<void> => {
+  const sendAll = async (
+    delivery: string,
+    files: readonly BroughtFile[],
+    signal: AbortSignal,
+  ): Promise<void> => {
     for (const batch of batches(files.filter((f) => f.file.size < LARGE_BYTES))) {
       await sendFiles(delivery, batch, signal)
-      count(batch.length, batch.reduce((sum, f) => sum + f.file.size, 0))
+      count(
+        batch.length,
+        batch.reduce((sum, f) => sum + f.file.size, 0),
+      )
     }
     const large = files.filter((f) => f.file.size >= LARGE_BYTES)
     if (large.length === 0) return
@@ -75,10 +107,15 @@ export const useUploads = defineStore('uploads', () => {
     const { sendLargeFile } = await import('../api/largeFiles')
     for (const file of large) {
       let told = 0
-      await sendLargeFile(delivery, file, (bytes) => {
-        count(0, bytes - told)
-        told = bytes
-      }, signal)
+      await sendLargeFile(
+        delivery,
+        file,
+        (bytes) => {
+          count(0, bytes - told)
+          told = bytes
+        },
+        signal,
+      )
       count(1, file.file.size - told)
     }
   }
@@ -103,7 +140,8 @@ function noteOf(files: readonly BroughtFile[]): string {
 }
 
 function* batches(files: readonly BroughtFile[]): Generator<BroughtFile[]> {
-  let batch: BroughtFile[] = [], bytes = 0
+  let batch: BroughtFile[] = [],
+    bytes = 0
   for (const file of files) {
     if (batch.length > 0 && (batch.length >= BATCH_FILES || bytes + file.file.size > BATCH_BYTES)) {
       yield batch

@@ -29,13 +29,18 @@ const intake = useIntake()
 const IntakePresets = defineAsyncComponent(() => import('../components/IntakePresets.vue'))
 const presetsOpen = ref(false)
 
-const picker = ref<HTMLInputElement | null>(null), folderPicker = ref<HTMLInputElement | null>(null)
+const picker = ref<HTMLInputElement | null>(null),
+  folderPicker = ref<HTMLInputElement | null>(null)
 const finder = ref<InstanceType<typeof NInput> | null>(null)
 const putAway = ref<Set<string>>(new Set())
 const text = (key: string): string => (typeof route.query[key] === 'string' ? route.query[key] : '')
-const setQuery = (change: Record<string, string | undefined>): void => { void router.replace({ query: { ...route.query, ...change } }) }
+const setQuery = (change: Record<string, string | undefined>): void => {
+  void router.replace({ query: { ...route.query, ...change } })
+}
 const show = computed(() => text('show') || 'everything')
-const station = computed(() => (stations as readonly string[]).find((s) => s === text('station')) as Station | undefined)
+const station = computed(
+  () => (stations as readonly string[]).find((s) => s === text('station')) as Station | undefined,
+)
 
 const DAY_MS = 86_400_000
 const isNew = (row: AssetRow): boolean => Date.now() - Date.parse(row.updated) < DAY_MS
@@ -45,28 +50,60 @@ const rows = computed(() => {
   const find = text('find').toLowerCase()
   return (show.value === 'held' ? held.value : show.value === 'new' ? fresh.value : arrivals.assets)
     .filter((a) => station.value === undefined || a.tally[station.value].count > 0)
-    .filter((a) => find === '' || [a.name, a.headline, a.by, a.classTitle].some((t) => t.toLowerCase().includes(find)))
+    .filter(
+      (a) =>
+        find === '' || [a.name, a.headline, a.by, a.classTitle].some((t) => t.toLowerCase().includes(find)),
+    )
 })
 const shown = usePacedRows(rows)
-const underWay = computed(() => arrivals.deliveries.filter((d) => d.state === 'measuring' || (d.state === 'receiving' && uploads.sending?.delivery === d.id)))
-const refusing = computed(() => arrivals.deliveries.slice(0, 3).filter((d) => d.refused.length > 0 && !putAway.value.has(d.id)))
+const underWay = computed(() =>
+  arrivals.deliveries.filter(
+    (d) => d.state === 'measuring' || (d.state === 'receiving' && uploads.sending?.delivery === d.id),
+  ),
+)
+const refusing = computed(() =>
+  arrivals.deliveries.slice(0, 3).filter((d) => d.refused.length > 0 && !putAway.value.has(d.id)),
+)
 /** What was taken in by a preset can be taken back as long as one remembers it. */
 const FRESH_MS = 3_600_000
 const isFresh = (d: Delivery): boolean => Date.now() - Date.parse(d.created) < FRESH_MS
-const offering = computed(() => arrivals.deliveries.slice(0, 3).filter((d) => d.state === 'done' && !putAway.value.has(d.id) && (d.intake === null ? d.suggested !== null : isFresh(d))))
-const stationOptions = [{ key: '', label: 'any station' }, ...stations.map((s) => ({ key: s, label: stationTitles[s] }))]
+const offering = computed(() =>
+  arrivals.deliveries
+    .slice(0, 3)
+    .filter(
+      (d) =>
+        d.state === 'done' &&
+        !putAway.value.has(d.id) &&
+        (d.intake === null ? d.suggested !== null : isFresh(d)),
+    ),
+)
+const stationOptions = [
+  { key: '', label: 'any station' },
+  ...stations.map((s) => ({ key: s, label: stationTitles[s] })),
+]
 
 const leave = project.onEvent(arrivals.hear)
 onBeforeUnmount(() => {
   leave()
   bulk.clear()
 })
-watch(() => project.openId, () => {
-  void arrivals.refresh()
-  void bulk.recall()
-}, { immediate: true })
-watch(() => project.connected, (now, before) => { if (now && !before) arrivals.refreshSoon() })
-onMounted(() => { document.title = 'Arrivals · Stern Gate' })
+watch(
+  () => project.openId,
+  () => {
+    void arrivals.refresh()
+    void bulk.recall()
+  },
+  { immediate: true },
+)
+watch(
+  () => project.connected,
+  (now, before) => {
+    if (now && !before) arrivals.refreshSoon()
+  },
+)
+onMounted(() => {
+  document.title = 'Arrivals · Stern Gate'
+})
 
 function take(input: HTMLInputElement | null): void {
   if (!input?.files) return
@@ -74,13 +111,22 @@ function take(input: HTMLInputElement | null): void {
   input.value = ''
   void uploads.bring(files)
 }
-const AS_IT_CAME = 'as it came', EDIT = 'edit'
-const intakeOptions = computed(() => [{ key: AS_IT_CAME, label: 'As it comes' }, ...intake.presets.map((p) => ({ key: p.id, label: p.name })), { key: 'line', type: 'divider' }, { key: EDIT, label: 'Presets …' }])
+const AS_IT_CAME = 'as it came',
+  EDIT = 'edit'
+const intakeOptions = computed(() => [
+  { key: AS_IT_CAME, label: 'As it comes' },
+  ...intake.presets.map((p) => ({ key: p.id, label: p.name })),
+  { key: 'line', type: 'divider' },
+  { key: EDIT, label: 'Presets …' },
+])
 function pickIntake(key: string): void {
   if (key === EDIT) presetsOpen.value = true
   else intake.choose(key === AS_IT_CAME ? null : key)
 }
-const bringOptions = [{ key: 'files', label: 'Files …' }, { key: 'folder', label: 'A folder …' }]
+const bringOptions = [
+  { key: 'files', label: 'Files …' },
+  { key: 'folder', label: 'A folder …' },
+]
 const bring = (key: string): void => (key === 'files' ? picker : folderPicker).value?.click()
 
 useWindowKey((event) => {
@@ -113,64 +159,226 @@ const cancel = (id: string): void => {
   <div class="arrivals">
     <header>
       <h1>{{ project.open?.name }}</h1>
-      <span class="soft">target {{ project.open?.target }} · rulebook {{ project.open?.rulebookRevision }}</span>
+      <span class="soft"
+        >target {{ project.open?.target }} · rulebook {{ project.open?.rulebookRevision }}</span
+      >
       <span v-if="!project.connected" class="lost" role="status">connection lost, coming back …</span>
       <span class="gap" />
-      <NInput ref="finder" class="find" size="small" clearable :value="text('find')" placeholder="Find a name, a rule, a person" :input-props="{ 'aria-label': 'Find' }" @update:value="(v: string) => setQuery({ find: v || undefined })"><template #suffix><kbd>/</kbd></template></NInput>
-      <NDropdown trigger="click" size="small" :options="intakeOptions" @select="pickIntake"><button class="btn intake" title="How the next delivery is taken in">Taken in: {{ intake.chosen?.name ?? 'as it comes' }} ▾</button></NDropdown>
-      <NDropdown trigger="click" size="small" :options="bringOptions" @select="bring"><button class="btn bring">Bring files in</button></NDropdown>
+      <NInput
+        ref="finder"
+        class="find"
+        size="small"
+        clearable
+        :value="text('find')"
+        placeholder="Find a name, a rule, a person"
+        :input-props="{ 'aria-label': 'Find' }"
+        @update:value="(v: string) => setQuery({ find: v || undefined })"
+        ><template #suffix><kbd>/</kbd></template></NInput
+      >
+      <NDropdown trigger="click" size="small" :options="intakeOptions" @select="pickIntake"
+        ><button class="btn intake" title="How the next delivery is taken in">
+          Taken in: {{ intake.chosen?.name ?? 'as it comes' }} ▾
+        </button></NDropdown
+      >
+      <NDropdown trigger="click" size="small" :options="bringOptions" @select="bring"
+        ><button class="btn bring">Bring files in</button></NDropdown
+      >
       <input ref="picker" type="file" multiple hidden aria-label="Choose files" @change="take(picker)" />
-      <input ref="folderPicker" type="file" webkitdirectory hidden aria-label="Choose a folder" @change="take(folderPicker)" />
+      <input
+        ref="folderPicker"
+        type="file"
+        webkitdirectory
+        hidden
+        aria-label="Choose a folder"
+        @change="take(folderPicker)"
+      />
     </header>
     <IntakePresets v-if="presetsOpen" @close="presetsOpen = false" />
-    <div v-if="underWay.length > 0 || refusing.length > 0 || offering.length > 0 || uploads.unsent" class="top">
-      <DeliveryLine v-for="d in underWay" :key="d.id" :delivery="d" :doing="arrivals.doing[d.id]" :sending="uploads.sending?.delivery === d.id ? uploads.sending : null" @cancel="cancel(d.id)" />
-      <section v-if="uploads.unsent" class="unsent" role="status"><p><b>Delivery {{ uploads.unsent.number }}</b> {{ uploads.unsent.note }} was not sent to its end: {{ uploads.unsent.files }} files came whole. Bring the same in once more and it goes on where it stopped.</p><button class="btn" :disabled="uploads.unsent.files === 0" @click="uploads.finish(uploads.unsent.id)">Measure what came</button><button class="btn" @click="uploads.giveUp(uploads.unsent.id)">Stop it</button></section>
+    <div
+      v-if="underWay.length > 0 || refusing.length > 0 || offering.length > 0 || uploads.unsent"
+      class="top"
+    >
+      <DeliveryLine
+        v-for="d in underWay"
+        :key="d.id"
+        :delivery="d"
+        :doing="arrivals.doing[d.id]"
+        :sending="uploads.sending?.delivery === d.id ? uploads.sending : null"
+        @cancel="cancel(d.id)"
+      />
+      <section v-if="uploads.unsent" class="unsent" role="status">
+        <p>
+          <b>Delivery {{ uploads.unsent.number }}</b> {{ uploads.unsent.note }} was not sent to its end:
+          {{ uploads.unsent.files }} files came whole. Bring the same in once more and it goes on where it
+          stopped.
+        </p>
+        <button class="btn" :disabled="uploads.unsent.files === 0" @click="uploads.finish(uploads.unsent.id)">
+          Measure what came</button
+        ><button class="btn" @click="uploads.giveUp(uploads.unsent.id)">Stop it</button>
+      </section>
       <IntakeOffer :deliveries="offering" @close="(id) => (putAway = new Set([...putAway, id]))" />
       <RefusedFiles :deliveries="refusing" @close="(id) => (putAway = new Set([...putAway, id]))" />
     </div>
     <template v-if="arrivals.assets.length > 0">
       <div class="filters">
-        <button class="btn" :class="{ on: show === 'everything' }" :aria-pressed="show === 'everything'" @click="setQuery({ show: undefined })">Everything {{ arrivals.assets.length }}</button>
-        <button class="btn" :class="{ on: show === 'held' }" :aria-pressed="show === 'held'" @click="setQuery({ show: 'held' })">Held {{ held.length }}</button>
-        <button class="btn" :class="{ on: show === 'new' }" :aria-pressed="show === 'new'" @click="setQuery({ show: 'new' })">New since yesterday {{ fresh.length }}</button>
+        <button
+          class="btn"
+          :class="{ on: show === 'everything' }"
+          :aria-pressed="show === 'everything'"
+          @click="setQuery({ show: undefined })"
+        >
+          Everything {{ arrivals.assets.length }}
+        </button>
+        <button
+          class="btn"
+          :class="{ on: show === 'held' }"
+          :aria-pressed="show === 'held'"
+          @click="setQuery({ show: 'held' })"
+        >
+          Held {{ held.length }}
+        </button>
+        <button
+          class="btn"
+          :class="{ on: show === 'new' }"
+          :aria-pressed="show === 'new'"
+          @click="setQuery({ show: 'new' })"
+        >
+          New since yesterday {{ fresh.length }}
+        </button>
         <span class="soft">with findings at</span>
-        <NDropdown trigger="click" size="small" :options="stationOptions" @select="(key: string) => setQuery({ station: key || undefined })"><button class="btn">{{ station ? stationTitles[station] : 'any station' }} ▾</button></NDropdown>
+        <NDropdown
+          trigger="click"
+          size="small"
+          :options="stationOptions"
+          @select="(key: string) => setQuery({ station: key || undefined })"
+          ><button class="btn">{{ station ? stationTitles[station] : 'any station' }} ▾</button></NDropdown
+        >
         <span class="gap" /><span class="soft narrow">newest first</span>
       </div>
       <AssetHeads :ids="rows.map((r) => r.id)" />
       <NVirtualList class="list" :items="shown" :item-size="45" key-field="id">
-        <template #default="{ item }"><AssetLine :key="item.id" :asset="item" :chosen="bulk.chosen.has(item.id)" @toggle="bulk.toggle(item.id)" :to="{ name: 'bench', params: { project: project.openId, asset: item.id } }" /></template>
+        <template #default="{ item }"
+          ><AssetLine
+            :key="item.id"
+            :asset="item"
+            :chosen="bulk.chosen.has(item.id)"
+            @toggle="bulk.toggle(item.id)"
+            :to="{ name: 'bench', params: { project: project.openId, asset: item.id } }"
+        /></template>
       </NVirtualList>
-      <p v-if="rows.length === 0" class="none soft">Nothing fits these filters. <button class="btn" @click="setQuery({ show: undefined, station: undefined, find: undefined })">Show everything</button></p>
+      <p v-if="rows.length === 0" class="none soft">
+        Nothing fits these filters.
+        <button class="btn" @click="setQuery({ show: undefined, station: undefined, find: undefined })">
+          Show everything
+        </button>
+      </p>
       <BulkBar />
     </template>
     <div v-else-if="arrivals.loaded" class="empty">
-      <svg viewBox="0 0 24 24" fill="none" stroke="var(--tide)" stroke-width="1.1" aria-hidden="true"><path d="M3 17c2 1.6 4 1.6 6 0s4-1.6 6 0 4 1.6 6 0" /><path d="M12 3v9m-4-4 4 4 4-4" /></svg>
+      <svg viewBox="0 0 24 24" fill="none" stroke="var(--tide)" stroke-width="1.1" aria-hidden="true">
+        <path d="M3 17c2 1.6 4 1.6 6 0s4-1.6 6 0 4 1.6 6 0" />
+        <path d="M12 3v9m-4-4 4 4 4-4" />
+      </svg>
       <h2>Drop meshes and textures here</h2>
-      <p class="soft">Files or whole folders, mixed as they are: glTF, GLB, OBJ, FBX, COLLADA, STL, PLY; PNG, JPEG, WebP, AVIF, TGA, TIFF, KTX2, DDS, EXR, HDR; zips of them. Each is measured and judged by the rulebook; nothing is changed until you say so.</p>
-      <div><button class="btn go" @click="bring('files')">Choose files</button> <button class="btn" @click="bring('folder')">Choose a folder</button></div>
+      <p class="soft">
+        Files or whole folders, mixed as they are: glTF, GLB, OBJ, FBX, COLLADA, STL, PLY; PNG, JPEG, WebP,
+        AVIF, TGA, TIFF, KTX2, DDS, EXR, HDR; zips of them. Each is measured and judged by the rulebook;
+        nothing is changed until you say so.
+      </p>
+      <div>
+        <button class="btn go" @click="bring('files')">Choose files</button>
+        <button class="btn" @click="bring('folder')">Choose a folder</button>
+      </div>
     </div>
   </div>
 </template>
 
 <style scoped>
-.arrivals { display: flex; flex-direction: column; min-height: 0; --asset-columns: 38px minmax(190px, 1fr) 82px 46px repeat(10, 36px) 132px 90px; }
-header { display: flex; align-items: center; gap: 12px; height: 44px; padding: 0 18px; border-bottom: 1px solid var(--line); flex: none; }
-h1 { font: 600 16px/1 var(--text); }
-.gap { flex: 1; }
-.find { width: 300px; }
-.bring { height: 30px; }
-.lost { color: var(--stop); font-weight: 500; }
-.top { display: grid; gap: 8px; padding: 12px 18px 0; flex: none; }
-.filters { display: flex; gap: 8px; align-items: center; padding: 12px 18px 8px; flex: none; }
-.filters .soft { margin-left: 8px; }
-.list { flex: 1; min-height: 0; }
-.none { padding: 24px 18px; }
-.empty { flex: 1; display: grid; place-content: center; justify-items: center; gap: 10px; text-align: center; margin: 24px; border: 1px dashed var(--soft); border-radius: 3px; }
-.empty svg { width: 72px; }
-.empty h2 { font: 600 20px/1.2 var(--text); }
-.empty p { max-width: 460px; }
-.unsent { display: flex; gap: 8px; align-items: center; background: var(--sheet); border: 1px solid var(--line); border-left: 3px solid var(--caution); border-radius: 3px; padding: 7px 8px 7px 12px; }
-.unsent p { flex: 1; }
+.arrivals {
+  display: flex;
+  flex-direction: column;
+  min-height: 0;
+  --asset-columns: 38px minmax(190px, 1fr) 82px 46px repeat(10, 36px) 132px 90px;
+}
+header {
+  display: flex;
+  align-items: center;
+  gap: 12px;
+  height: 44px;
+  padding: 0 18px;
+  border-bottom: 1px solid var(--line);
+  flex: none;
+}
+h1 {
+  font: 600 16px/1 var(--text);
+}
+.gap {
+  flex: 1;
+}
+.find {
+  width: 300px;
+}
+.bring {
+  height: 30px;
+}
+.lost {
+  color: var(--stop);
+  font-weight: 500;
+}
+.top {
+  display: grid;
+  gap: 8px;
+  padding: 12px 18px 0;
+  flex: none;
+}
+.filters {
+  display: flex;
+  gap: 8px;
+  align-items: center;
+  padding: 12px 18px 8px;
+  flex: none;
+}
+.filters .soft {
+  margin-left: 8px;
+}
+.list {
+  flex: 1;
+  min-height: 0;
+}
+.none {
+  padding: 24px 18px;
+}
+.empty {
+  flex: 1;
+  display: grid;
+  place-content: center;
+  justify-items: center;
+  gap: 10px;
+  text-align: center;
+  margin: 24px;
+  border: 1px dashed var(--soft);
+  border-radius: 3px;
+}
+.empty svg {
+  width: 72px;
+}
+.empty h2 {
+  font: 600 20px/1.2 var(--text);
+}
+.empty p {
+  max-width: 460px;
+}
+.unsent {
+  display: flex;
+  gap: 8px;
+  align-items: center;
+  background: var(--sheet);
+  border: 1px solid var(--line);
+  border-left: 3px solid var(--caution);
+  border-radius: 3px;
+  padding: 7px 8px 7px 12px;
+}
+.unsent p {
+  flex: 1;
+}
 </style>

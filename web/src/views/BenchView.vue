@@ -2,7 +2,17 @@
 import { computed, defineAsyncComponent, onBeforeUnmount, ref, shallowRef, watch } from 'vue'
 import { NDropdown } from 'naive-ui'
 import { useRoute, useRouter } from 'vue-router'
-import { MOST_STEPS, stations, stationTitles, type BenchTexture, type Finding, type RecipeStep, type RemedyOptions, type SaveSizes, type Station } from '@stern-gate/contract'
+import {
+  MOST_STEPS,
+  stations,
+  stationTitles,
+  type BenchTexture,
+  type Finding,
+  type RecipeStep,
+  type RemedyOptions,
+  type SaveSizes,
+  type Station,
+} from '@stern-gate/contract'
 import { formatCount } from '@stern-gate/core/messages'
 import BenchStage from '../bench/BenchStage.vue'
 import { plainerStages, stageOfStation } from '../bench/stageOfStation'
@@ -36,7 +46,9 @@ const StepPicker = defineAsyncComponent(() => import('../components/StepPicker.v
 const stepping = shallowRef<{ step: RecipeStep | null; draft?: StepByHand } | null>(null)
 
 const query = (key: string): string | null => (typeof route.query[key] === 'string' ? route.query[key] : null)
-const setQuery = (change: Record<string, string | undefined>): void => { void router.replace({ params: route.params, query: { ...route.query, ...change } }) }
+const setQuery = (change: Record<string, string | undefined>): void => {
+  void router.replace({ params: route.params, query: { ...route.query, ...change } })
+}
 const assetId = computed(() => String(route.params['asset']))
 const version = computed(() => (query('version') === null ? null : Number(query('version'))))
 const detail = computed(() => bench.detail)
@@ -51,53 +63,129 @@ const leave = project.onEvent((event) => {
   if (bench.busy) missed = true
   else void bench.load(assetId.value, version.value)
 })
-watch(() => bench.busy, (busy) => {
-  if (busy || !missed) return
-  missed = false
-  void bench.load(assetId.value, version.value)
-})
+watch(
+  () => bench.busy,
+  (busy) => {
+    if (busy || !missed) return
+    missed = false
+    void bench.load(assetId.value, version.value)
+  },
+)
 onBeforeUnmount(() => {
   leave()
   bench.close()
 })
-watch(() => detail.value?.output.name, (name) => { if (name) document.title = `${name} · Stern Gate` })
+watch(
+  () => detail.value?.output.name,
+  (name) => {
+    if (name) document.title = `${name} · Stern Gate`
+  },
+)
 
 /** The station of the address; without one the first that has findings. */
 const station = computed<Station>(() => {
   const asked = route.params['station']
-  return stations.find((s) => s === asked) ?? stations.find((s) => (judged.value?.tally[s].count ?? 0) > 0) ?? 'files'
+  return (
+    stations.find((s) => s === asked) ??
+    stations.find((s) => (judged.value?.tally[s].count ?? 0) > 0) ??
+    'files'
+  )
 })
-const go = (s: Station): void => { void router.replace({ params: { ...route.params, station: s }, query: { ...route.query, finding: undefined, texture: undefined, row: undefined, view: undefined, uv: undefined, clip: undefined, bones: undefined, colour: undefined } }) }
+const go = (s: Station): void => {
+  void router.replace({
+    params: { ...route.params, station: s },
+    query: {
+      ...route.query,
+      finding: undefined,
+      texture: undefined,
+      row: undefined,
+      view: undefined,
+      uv: undefined,
+      clip: undefined,
+      bones: undefined,
+      colour: undefined,
+    },
+  })
+}
 
 const findings = computed(() => (judged.value?.findings ?? []).filter((f) => f.station === station.value))
 const bundles = computed(() => bundlesOf(findings.value))
 /** Steps that the recipe still takes. */
 const room = computed(() => MOST_STEPS - (detail.value?.recipe.steps.length ?? 0))
-const chosen = computed<Finding | null>(() => findings.value.find((f) => f.fingerprint === query('finding')) ?? null)
+const chosen = computed<Finding | null>(
+  () => findings.value.find((f) => f.fingerprint === query('finding')) ?? null,
+)
 const choose = (f: Finding): void => {
   const same = chosen.value?.fingerprint === f.fingerprint
-  void router.replace({ params: { ...route.params, station: f.station }, query: { ...route.query, finding: same ? undefined : f.fingerprint, texture: f.place.kind === 'texture' ? f.place.texture : route.query['texture'] } })
+  void router.replace({
+    params: { ...route.params, station: f.station },
+    query: {
+      ...route.query,
+      finding: same ? undefined : f.fingerprint,
+      texture: f.place.kind === 'texture' ? f.place.texture : route.query['texture'],
+    },
+  })
 }
 const quiet = computed(() => stations.includes(station.value) && findings.value.length === 0)
-const locked = computed(() => bench.side === 'source' || (version.value !== null && version.value !== detail.value?.versions.at(-1)?.number))
+const locked = computed(
+  () =>
+    bench.side === 'source' ||
+    (version.value !== null && version.value !== detail.value?.versions.at(-1)?.number),
+)
 
 // The stage
 const stage = computed(() => stageOfStation(station.value, detail.value?.kind ?? 'mesh'))
-const stageQuery = computed(() => Object.fromEntries(['view', 'level', 'map', 'uv', 'slot', 'row', 'channel', 'clip', 'bones', 'colour', 'divider', 'beside', 'over'].map((key) => [key, query(key) ?? undefined])))
-const badge = computed(() => (bench.preview ? 'preview' : bench.previewing ? 'making the preview …' : bench.side === 'source' && (detail.value?.recipe.steps.length ?? 0) > 0 ? 'source' : ''))
+const stageQuery = computed(() =>
+  Object.fromEntries(
+    [
+      'view',
+      'level',
+      'map',
+      'uv',
+      'slot',
+      'row',
+      'channel',
+      'clip',
+      'bones',
+      'colour',
+      'divider',
+      'beside',
+      'over',
+    ].map((key) => [key, query(key) ?? undefined]),
+  ),
+)
+const badge = computed(() =>
+  bench.preview
+    ? 'preview'
+    : bench.previewing
+      ? 'making the preview …'
+      : bench.side === 'source' && (detail.value?.recipe.steps.length ?? 0) > 0
+        ? 'source'
+        : '',
+)
 
-const sameTexture = (list: readonly BenchTexture[], wanted: BenchTexture, index: number): BenchTexture | null => list.find((t) => t.name === wanted.name) ?? (list[index]?.role === wanted.role ? list[index] : null) ?? null
+const sameTexture = (
+  list: readonly BenchTexture[],
+  wanted: BenchTexture,
+  index: number,
+): BenchTexture | null =>
+  list.find((t) => t.name === wanted.name) ?? (list[index]?.role === wanted.role ? list[index] : null) ?? null
 const textureIndex = computed(() => {
   const list = judged.value?.textures ?? []
   const wanted = chosen.value?.place.kind === 'texture' ? chosen.value.place.texture : query('texture')
   const named = list.findIndex((t) => t.name === wanted)
   if (named >= 0) return named
   const faulty = findings.value.flatMap((f) => (f.place.kind === 'texture' ? [f.place.texture] : []))[0]
-  return Math.max(0, list.findIndex((t) => t.name === faulty))
+  return Math.max(
+    0,
+    list.findIndex((t) => t.name === faulty),
+  )
 })
 const texture = computed(() => shown.value?.textures[textureIndex.value] ?? null)
 /** While a preview shows, what is there now stands left of the divider; else what arrived. */
-const beforeState = computed(() => (bench.preview ? judged.value : bench.side === 'output' ? (detail.value?.source ?? null) : null))
+const beforeState = computed(() =>
+  bench.preview ? judged.value : bench.side === 'output' ? (detail.value?.source ?? null) : null,
+)
 const before = computed(() => {
   const from = beforeState.value
   return texture.value && from ? sameTexture(from.textures, texture.value, textureIndex.value) : null
@@ -106,7 +194,8 @@ const facts = computed(() => (shown.value ? stationFacts(station.value, shown.va
 const histograms = computed(() => (station.value === 'colour' ? (texture.value?.facts?.channels ?? []) : []))
 /** One texel in how many the histograms count; null where they count all. */
 const sampledPart = computed(() => {
-  const header = texture.value?.facts?.header, counted = histograms.value[0]?.histogram.reduce((a, b) => a + b, 0) ?? 0
+  const header = texture.value?.facts?.header,
+    counted = histograms.value[0]?.histogram.reduce((a, b) => a + b, 0) ?? 0
   const part = header && counted > 0 ? Math.round((header.width * header.height) / counted) : 1
   return part > 1 ? part : null
 })
@@ -114,13 +203,19 @@ const sampledPart = computed(() => {
 const count = (l: string): number => (judged.value?.findings ?? []).filter((f) => f.level === l).length
 const classes = computed(() => (project.open?.classes ?? []).map((c) => ({ key: c.id, label: c.title })))
 const targets = computed(() => (project.open?.targets ?? []).map((t) => ({ key: t.id, label: t.title })))
-const versions = computed(() => (detail.value?.versions ?? []).map((v) => ({ key: v.number, label: `Version ${v.number} · ${v.by}` })))
-const title = (list: { key: string | number; label: string }[], key: string | number | undefined): string => list.find((o) => o.key === key)?.label ?? String(key ?? '')
+const versions = computed(() =>
+  (detail.value?.versions ?? []).map((v) => ({ key: v.number, label: `Version ${v.number} · ${v.by}` })),
+)
+const title = (list: { key: string | number; label: string }[], key: string | number | undefined): string =>
+  list.find((o) => o.key === key)?.label ?? String(key ?? '')
 const endStep = (): void => {
   stepping.value = null
   bench.endPreview()
 }
-const recipeWith = (remedy: string, options: RemedyOptions) => (stepping.value?.step ? withOptions(detail.value!.recipe, stepping.value.step.id, options) : withStep(detail.value!.recipe, 'own', { remedy, options }))
+const recipeWith = (remedy: string, options: RemedyOptions) =>
+  stepping.value?.step
+    ? withOptions(detail.value!.recipe, stepping.value.step.id, options)
+    : withStep(detail.value!.recipe, 'own', { remedy, options })
 async function addStep(remedy: string, options: RemedyOptions): Promise<void> {
   const recipe = recipeWith(remedy, options)
   endStep()
@@ -129,19 +224,46 @@ async function addStep(remedy: string, options: RemedyOptions): Promise<void> {
 watch([assetId, locked], endStep)
 /** Files that did not come, at the places where they are asked for: they make the next version. */
 const uploads = useUploads()
-const supply = (files: BroughtFile[]): void => { void uploads.complete(assetId.value, files) }
+const supply = (files: BroughtFile[]): void => {
+  void uploads.complete(assetId.value, files)
+}
 /** Another asset that stands beside this one at Scale. */
-const { others, guest, ask: askAssets } = useGuest(() => (station.value === 'scale' ? query('beside') : null), () => assetId.value)
-const saveSizes = (sizes: SaveSizes): void => { void project.setSizes(sizes).catch(faults.put) }
-const back = (): void => { void router.push({ name: 'arrivals', params: { project: String(route.params['project']) } }) }
+const {
+  others,
+  guest,
+  ask: askAssets,
+} = useGuest(
+  () => (station.value === 'scale' ? query('beside') : null),
+  () => assetId.value,
+)
+const saveSizes = (sizes: SaveSizes): void => {
+  void project.setSizes(sizes).catch(faults.put)
+}
+const back = (): void => {
+  void router.push({ name: 'arrivals', params: { project: String(route.params['project']) } })
+}
 
 useBenchKeys({
-  station: () => station.value, finding: () => chosen.value, all: () => judged.value?.findings ?? [], count: (s) => judged.value?.tally[s].count ?? 0,
-  go, choose, back, undo: () => { if (!locked.value) void bench.undo() },
-  flip: () => { bench.side = bench.side === 'source' ? 'output' : 'source' },
+  station: () => station.value,
+  finding: () => chosen.value,
+  all: () => judged.value?.findings ?? [],
+  count: (s) => judged.value?.tally[s].count ?? 0,
+  go,
+  choose,
+  back,
+  undo: () => {
+    if (!locked.value) void bench.undo()
+  },
+  flip: () => {
+    bench.side = bench.side === 'source' ? 'output' : 'source'
+  },
   divide: () => setQuery({ divider: query('divider') === 'yes' ? undefined : 'yes' }),
-  add: () => { if (!locked.value) stepping.value = { step: null } },
-  fold: () => { factsOpen.value = !factsOpen.value },
+  add: () => {
+    if (!locked.value) stepping.value = { step: null }
+  },
+  fold: () => {
+    factsOpen.value = !factsOpen.value
+  },
 })
 </script>
 
@@ -149,57 +271,277 @@ useBenchKeys({
   <div v-if="detail && judged && shown" class="bench" :class="{ wide: !factsOpen }">
     <header>
       <h1 class="mono">{{ judged.name }}</h1>
-      <NDropdown v-if="detail.kind === 'mesh'" trigger="click" size="small" :options="classes" @select="(key: string) => bench.choose({ class: key })"><button class="btn" :title="`Class, from ${detail.classFrom === 'choice' ? 'a choice' : `the ${detail.classFrom}`}`">{{ title(classes, detail.class) }} ▾</button></NDropdown>
-      <NDropdown trigger="click" size="small" :options="versions" @select="(n: number) => setQuery({ version: n === detail?.versions.at(-1)?.number ? undefined : String(n), finding: undefined })"><button class="btn">version {{ detail.version }} ▾</button></NDropdown>
-      <NDropdown trigger="click" size="small" :options="targets" @select="(key: string) => bench.choose({ target: key })"><button class="btn" title="Target">{{ title(targets, detail.target).toLowerCase() }} ▾</button></NDropdown>
+      <NDropdown
+        v-if="detail.kind === 'mesh'"
+        trigger="click"
+        size="small"
+        :options="classes"
+        @select="(key: string) => bench.choose({ class: key })"
+        ><button
+          class="btn"
+          :title="`Class, from ${detail.classFrom === 'choice' ? 'a choice' : `the ${detail.classFrom}`}`"
+        >
+          {{ title(classes, detail.class) }} ▾
+        </button></NDropdown
+      >
+      <NDropdown
+        trigger="click"
+        size="small"
+        :options="versions"
+        @select="
+          (n: number) =>
+            setQuery({
+              version: n === detail?.versions.at(-1)?.number ? undefined : String(n),
+              finding: undefined,
+            })
+        "
+        ><button class="btn">version {{ detail.version }} ▾</button></NDropdown
+      >
+      <NDropdown
+        trigger="click"
+        size="small"
+        :options="targets"
+        @select="(key: string) => bench.choose({ target: key })"
+        ><button class="btn" title="Target">
+          {{ title(targets, detail.target).toLowerCase() }} ▾
+        </button></NDropdown
+      >
       <span v-if="uploads.sending" class="soft" role="status">taking the files in …</span>
       <span v-else-if="bench.busy || detail.making" class="soft" role="status">making the output …</span>
-      <span v-else-if="detail.outputFault" class="broken" role="status" :title="detail.outputFault.hint">The recipe cannot be applied: {{ detail.outputFault.why }}</span>
+      <span v-else-if="detail.outputFault" class="broken" role="status" :title="detail.outputFault.hint"
+        >The recipe cannot be applied: {{ detail.outputFault.why }}</span
+      >
       <span class="gap" />
-      <VerdictMark data-verdict :verdict="judged.verdict" :stops="count('stop')" :cautions="count('caution')" :notes="count('note')" />
+      <VerdictMark
+        data-verdict
+        :verdict="judged.verdict"
+        :stops="count('stop')"
+        :cautions="count('caution')"
+        :notes="count('note')"
+      />
       <a class="btn" :href="`/api/assets/${detail.id}/output`" download>Take the output</a>
     </header>
     <StationRail :tally="judged.tally" :current="station" @go="go" />
-    <StepPicker v-if="stepping" :key="stepping.step?.id ?? JSON.stringify(stepping.draft)" :state="judged" :station="station" :step="stepping.step" :draft="stepping.draft ?? null" :busy="bench.busy" :previewing="bench.preview !== null" @close="endStep" @leave="bench.endPreview()" @preview="(remedy, options) => bench.showRecipe(recipeWith(remedy, options))" @add="addStep" />
+    <StepPicker
+      v-if="stepping"
+      :key="stepping.step?.id ?? JSON.stringify(stepping.draft)"
+      :state="judged"
+      :station="station"
+      :step="stepping.step"
+      :draft="stepping.draft ?? null"
+      :busy="bench.busy"
+      :previewing="bench.preview !== null"
+      @close="endStep"
+      @leave="bench.endPreview()"
+      @preview="(remedy, options) => bench.showRecipe(recipeWith(remedy, options))"
+      @add="addStep"
+    />
     <aside v-else class="findings" aria-label="Findings" tabindex="0">
-      <h2><span>{{ stationTitles[station] }}: {{ formatCount(findings.length) }} finding{{ findings.length === 1 ? '' : 's' }}</span><span v-if="judged.findings.length > 0"><kbd>N</kbd> next</span></h2>
-      <FindingBundle v-for="b in bundles" :key="b.key" :findings="b.findings" :chosen="chosen" :busy="bench.busy" :locked="locked" :room="room" @choose="choose" @point="bench.startPreview" @leave="bench.endPreview()" @apply="bench.apply" @by-hand="(draft) => (stepping = { step: null, draft })" />
-      <p v-if="quiet" class="quiet"><LevelShape :state="judged.tally[station].state" />{{ judged.tally[station].state === 'none' ? 'No rule of this station applies to this kind of asset.' : 'The rules of this station found nothing.' }}</p>
+      <h2>
+        <span
+          >{{ stationTitles[station] }}: {{ formatCount(findings.length) }} finding{{
+            findings.length === 1 ? '' : 's'
+          }}</span
+        ><span v-if="judged.findings.length > 0"><kbd>N</kbd> next</span>
+      </h2>
+      <FindingBundle
+        v-for="b in bundles"
+        :key="b.key"
+        :findings="b.findings"
+        :chosen="chosen"
+        :busy="bench.busy"
+        :locked="locked"
+        :room="room"
+        @choose="choose"
+        @point="bench.startPreview"
+        @leave="bench.endPreview()"
+        @apply="bench.apply"
+        @by-hand="(draft) => (stepping = { step: null, draft })"
+      />
+      <p v-if="quiet" class="quiet">
+        <LevelShape :state="judged.tally[station].state" />{{
+          judged.tally[station].state === 'none'
+            ? 'No rule of this station applies to this kind of asset.'
+            : 'The rules of this station found nothing.'
+        }}
+      </p>
       <p v-if="plainerStages[station]" class="soft later">{{ plainerStages[station] }}</p>
     </aside>
-    <BenchStage :stage="stage" :station="station" :state="shown" :findings="findings" :chosen="chosen" :previewing="bench.preview !== null" :badge="badge" :sizes="{ personHeight: project.open?.personHeight ?? 1.75, gridStep: project.open?.gridStep ?? null }" :assets="others" :guest="guest" @sizes="saveSizes" @ask="askAssets" :texture="texture" :before="before" :before-state="beforeState" :before-word="bench.preview ? 'now' : 'source'" :locked="locked || bench.busy" :query="stageQuery" @query="setQuery" @step="addStep" @supply="supply" @choose-texture="(name) => setQuery({ texture: name, finding: undefined })" />
+    <BenchStage
+      :stage="stage"
+      :station="station"
+      :state="shown"
+      :findings="findings"
+      :chosen="chosen"
+      :previewing="bench.preview !== null"
+      :badge="badge"
+      :sizes="{ personHeight: project.open?.personHeight ?? 1.75, gridStep: project.open?.gridStep ?? null }"
+      :assets="others"
+      :guest="guest"
+      @sizes="saveSizes"
+      @ask="askAssets"
+      :texture="texture"
+      :before="before"
+      :before-state="beforeState"
+      :before-word="bench.preview ? 'now' : 'source'"
+      :locked="locked || bench.busy"
+      :query="stageQuery"
+      @query="setQuery"
+      @step="addStep"
+      @supply="supply"
+      @choose-texture="(name) => setQuery({ texture: name, finding: undefined })"
+    />
     <aside v-if="factsOpen" class="facts" aria-label="Facts" tabindex="0">
       <h2>Facts of the {{ bench.preview ? 'preview' : bench.side }}</h2>
-      <section v-for="g in facts" :key="g.title"><h3>{{ g.title }}</h3><dl><template v-for="r in g.rows" :key="r.name"><dt :title="r.name" :class="{ alone: r.value === '' }"><template v-if="r.value === ''">{{ r.name }}</template><LongName v-else :name="r.name" /></dt><dd v-if="r.value !== ''" :title="r.value"><LongName :name="r.value" /></dd></template></dl></section>
+      <section v-for="g in facts" :key="g.title">
+        <h3>{{ g.title }}</h3>
+        <dl>
+          <template v-for="r in g.rows" :key="r.name"
+            ><dt :title="r.name" :class="{ alone: r.value === '' }">
+              <template v-if="r.value === ''">{{ r.name }}</template><LongName v-else :name="r.name" />
+            </dt>
+            <dd v-if="r.value !== ''" :title="r.value"><LongName :name="r.value" /></dd
+          ></template>
+        </dl>
+      </section>
       <ChannelHistogram v-for="c in histograms" :key="c.name" :channel="c" />
-      <p v-if="sampledPart" class="soft sampled">The curves count one texel in {{ sampledPart }}; mean and deviation count all.</p>
-      <p v-if="facts.length === 0 && histograms.length === 0" class="soft">Nothing is measured for this station.</p>
+      <p v-if="sampledPart" class="soft sampled">
+        The curves count one texel in {{ sampledPart }}; mean and deviation count all.
+      </p>
+      <p v-if="facts.length === 0 && histograms.length === 0" class="soft">
+        Nothing is measured for this station.
+      </p>
     </aside>
-    <RecipeStrip class="strip" :detail="detail" :side="bench.side" :busy="bench.busy" :locked="locked" @keep="bench.keep" @undo="bench.undo" @add="stepping = { step: null }" @edit="(step) => (stepping = { step })" @side="(s) => (bench.side = s)" />
+    <RecipeStrip
+      class="strip"
+      :detail="detail"
+      :side="bench.side"
+      :busy="bench.busy"
+      :locked="locked"
+      @keep="bench.keep"
+      @undo="bench.undo"
+      @add="stepping = { step: null }"
+      @edit="(step) => (stepping = { step })"
+      @side="(s) => (bench.side = s)"
+    />
   </div>
   <div v-else class="waiting soft">Fetching the asset …</div>
 </template>
 
 <style scoped>
-.sampled { font-size: 12px; line-height: 1.4; margin: 0; }
-.bench { display: grid; grid-template: 40px 61px minmax(0, 1fr) 64px / 316px minmax(0, 1fr) 268px; min-height: 0; }
-.bench.wide { grid-template-columns: 316px minmax(0, 1fr); }
-header { grid-column: 1 / -1; display: flex; align-items: center; gap: 9px; padding: 0 14px; border-bottom: 1px solid var(--line); min-width: 0; }
-h1 { font-size: 14px; font-weight: 500; }
-.gap { flex: 1; }
-.broken { color: var(--stop); overflow: hidden; text-overflow: ellipsis; white-space: nowrap; }
-.bench > :deep(.rail), .strip { grid-column: 1 / -1; }
-aside { padding: 10px 12px; overflow: auto; min-width: 0; }
-.findings { border-right: 1px solid var(--line); }
-.facts { border-left: 1px solid var(--line); }
-h2, h3 { font: 600 12px/1 var(--narrow); color: var(--soft); margin: 2px 0 8px; display: flex; justify-content: space-between; align-items: center; min-height: 16px; }
-h3 { margin-top: 4px; color: var(--ink); overflow: hidden; text-overflow: ellipsis; white-space: nowrap; display: block; line-height: 1.3; }
-dl { display: grid; grid-template-columns: minmax(0, auto) minmax(0, 1fr); gap: 4px 10px; margin-bottom: 14px; }
-dt { color: var(--soft); font: 500 12.5px/1.3 var(--narrow); overflow: hidden; text-overflow: ellipsis; white-space: nowrap; max-width: 150px; }
-dt.alone { grid-column: 1 / -1; max-width: none; white-space: normal; }
-dd { margin: 0; font: 400 12px/1.4 var(--mono); min-width: 0; }
-dd :deep(.long) { justify-content: flex-end; }
-.quiet { display: flex; gap: 8px; align-items: center; padding: 9px 10px; background: var(--sheet); border: 1px solid var(--line); border-left: 3px solid var(--clear); border-radius: 3px; color: var(--soft); }
-.later { padding: 10px 4px; font-size: 12px; }
-.waiting { display: grid; place-items: center; }
+.sampled {
+  font-size: 12px;
+  line-height: 1.4;
+  margin: 0;
+}
+.bench {
+  display: grid;
+  grid-template: 40px 61px minmax(0, 1fr) 64px / 316px minmax(0, 1fr) 268px;
+  min-height: 0;
+}
+.bench.wide {
+  grid-template-columns: 316px minmax(0, 1fr);
+}
+header {
+  grid-column: 1 / -1;
+  display: flex;
+  align-items: center;
+  gap: 9px;
+  padding: 0 14px;
+  border-bottom: 1px solid var(--line);
+  min-width: 0;
+}
+h1 {
+  font-size: 14px;
+  font-weight: 500;
+}
+.gap {
+  flex: 1;
+}
+.broken {
+  color: var(--stop);
+  overflow: hidden;
+  text-overflow: ellipsis;
+  white-space: nowrap;
+}
+.bench > :deep(.rail),
+.strip {
+  grid-column: 1 / -1;
+}
+aside {
+  padding: 10px 12px;
+  overflow: auto;
+  min-width: 0;
+}
+.findings {
+  border-right: 1px solid var(--line);
+}
+.facts {
+  border-left: 1px solid var(--line);
+}
+h2,
+h3 {
+  font: 600 12px/1 var(--narrow);
+  color: var(--soft);
+  margin: 2px 0 8px;
+  display: flex;
+  justify-content: space-between;
+  align-items: center;
+  min-height: 16px;
+}
+h3 {
+  margin-top: 4px;
+  color: var(--ink);
+  overflow: hidden;
+  text-overflow: ellipsis;
+  white-space: nowrap;
+  display: block;
+  line-height: 1.3;
+}
+dl {
+  display: grid;
+  grid-template-columns: minmax(0, auto) minmax(0, 1fr);
+  gap: 4px 10px;
+  margin-bottom: 14px;
+}
+dt {
+  color: var(--soft);
+  font: 500 12.5px/1.3 var(--narrow);
+  overflow: hidden;
+  text-overflow: ellipsis;
+  white-space: nowrap;
+  max-width: 150px;
+}
+dt.alone {
+  grid-column: 1 / -1;
+  max-width: none;
+  white-space: normal;
+}
+dd {
+  margin: 0;
+  font: 400 12px/1.4 var(--mono);
+  min-width: 0;
+}
+dd :deep(.long) {
+  justify-content: flex-end;
+}
+.quiet {
+  display: flex;
+  gap: 8px;
+  align-items: center;
+  padding: 9px 10px;
+  background: var(--sheet);
+  border: 1px solid var(--line);
+  border-left: 3px solid var(--clear);
+  border-radius: 3px;
+  color: var(--soft);
+}
+.later {
+  padding: 10px 4px;
+  font-size: 12px;
+}
+.waiting {
+  display: grid;
+  place-items: center;
+}
 </style>

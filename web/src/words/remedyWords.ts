@@ -44,4 +44,5 @@ const words: Record<string, (o: Options) => string> = {
   'uvs/remove': (o) => `Remove UV${text(o, 'channel')}`,
 }
 
-export const remedyWords = (step: Pick<RecipeStep, 'remedy' | 'options'>): string => words[step.remedy]?.(step.options) ?? step.remedy
+export const remedyWords = (step: Pick<RecipeStep, 'remedy' | 'options'>): string =>
+  words[step.remedy]?.(step.options) ?? step.remedy

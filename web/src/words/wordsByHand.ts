@@ -9,8 +9,10 @@ const words: Record<string, string> = {
   'collision/corners': `Model it with fewer corners. ${HULLS}`,
   'collision/fit-out': `Fit it to the surface where it was made. ${HULLS}`,
   'collision/missing': `Deliver a mesh under that name, in the file or beside it. ${HULLS}`,
-  'colour/base-range': 'The picture may hold light or shadow that the game adds a second time: look at its histogram, and paint it without.',
-  'colour/metal-between': 'A few texels are right where paint meets bare metal, whole surfaces are not: correct the map.',
+  'colour/base-range':
+    'The picture may hold light or shadow that the game adds a second time: look at its histogram, and paint it without.',
+  'colour/metal-between':
+    'A few texels are right where paint meets bare metal, whole surfaces are not: correct the map.',
   'compression/asset-memory': 'Resize its largest textures: add a step.',
   'compression/mips': 'Write the file again with its whole mip chain. Making mips here is still to come.',
   'files/duplicate-content': 'Let all slots use one of the two, where the mesh was made.',
@@ -30,11 +32,14 @@ const words: Record<string, string> = {
   'slots/empty': `Give it a texture, where the mesh was made. ${PAIRING}`,
   'slots/missing-input': `Deliver the texture wired to that slot. ${PAIRING}`,
   'slots/tiny': 'Give its triangles to another slot, where the mesh was made.',
-  'uvs/degenerate': 'On the sheet these triangles are a line or a point: lay them out where the mesh was made.',
+  'uvs/degenerate':
+    'On the sheet these triangles are a line or a point: lay them out where the mesh was made.',
   'uvs/density': 'Scale the islands where they were laid out, or deliver the texture in another size.',
-  'uvs/mirrored': 'Lay these islands out one by one where lettering, grain or baked light must not turn round.',
+  'uvs/mirrored':
+    'Lay these islands out one by one where lettering, grain or baked light must not turn round.',
   'uvs/outside': 'Bring the islands into 0 … 1 where they were laid out.',
 }
 
 /** What stands on a finding in place of a remedy. */
-export const wordsByHand = (rule: string): string => words[rule] ?? 'No remedy fits here: mend it where it was made, and deliver it again.'
+export const wordsByHand = (rule: string): string =>
+  words[rule] ?? 'No remedy fits here: mend it where it was made, and deliver it again.'

@@ -1,18 +1,58 @@
 import type { BlockFormat } from './decodeBc'
 import { endsOf, isPlainMode, valuesOfMode, type Ends } from './astcEnds'
 import { partitionChooser } from './astcPartition'
-import { colourValue, ranges, readSequence, sequenceBits, weightValue, type Range, type ReadBit } from './astcSequences'
+import {
+  colourValue,
+  ranges,
+  readSequence,
+  sequenceBits,
+  weightValue,
+  type Range,
+  type ReadBit,
+} from './astcSequences'
 
 /** Sizes of blocks in the order of the Vulkan format numbers. */
-export const astcSizes: readonly (readonly [number, number])[] = [[4, 4], [5, 4], [5, 5], [6, 5], [6, 6], [8, 5], [8, 6], [8, 8], [10, 5], [10, 6], [10, 8], [10, 10], [12, 10], [12, 12]]
+export const astcSizes: readonly (readonly [number, number])[] = [
+  [4, 4],
+  [5, 4],
+  [5, 5],
+  [6, 5],
+  [6, 6],
+  [8, 5],
+  [8, 6],
+  [8, 8],
+  [10, 5],
+  [10, 6],
+  [10, 8],
+  [10, 10],
+  [12, 10],
+  [12, 12],
+]
 
-/** Blocks of the Khronos Data Format Specification 1.3, chapter 23, in two dimensions and the profile for values up to 1. `srgb` rounds as colours are. */
-export const astcFormat = (width: number, height: number, srgb: boolean): BlockFormat => ({ width, height, bytes: 16, channels: 4, values: 'bytes', decode: (bytes, at, out) => decodeBlock(bytes, at, out, { width, height, srgb }) })
+/**
+ * Blocks of the Khronos Data Format Specification 1.3, chapter 23, in two dimensions and the profile for
+ * values up to 1. `srgb` rounds as colours are.
+ */
+export const astcFormat = (width: number, height: number, srgb: boolean): BlockFormat => ({
+  width,
+  height,
+  bytes: 16,
+  channels: 4,
+  values: 'bytes',
+  decode: (bytes, at, out) => decodeBlock(bytes, at, out, { width, height, srgb }),
+})
 
-interface Size { width: number; height: number; srgb: boolean }
+interface Size {
+  width: number
+  height: number
+  srgb: boolean
+}
 
 /** What is not of this profile, or follows no rule. */
-const WRONG: Ends = [[255, 0, 255, 255], [255, 0, 255, 255]]
+const WRONG: Ends = [
+  [255, 0, 255, 255],
+  [255, 0, 255, 255],
+]
 
 function wrong(out: Uint8Array): void {
   for (let t = 0; t * 4 < out.length; t++) out.set(WRONG[0], t * 4)
@@ -30,7 +70,9 @@ function decodeBlock(bytes: Uint8Array, at: number, out: Uint8Array, size: Size)
   if (!grid || grid.width > size.width || grid.height > size.height) return wrong(out)
   const layout = layoutOf(bits, grid)
   if (!layout) return wrong(out)
-  const numbers = readSequence(bit, layout.coloursAt, layout.count, layout.range).map((v) => colourValue(v, layout.range))
+  const numbers = readSequence(bit, layout.coloursAt, layout.count, layout.range).map((v) =>
+    colourValue(v, layout.range),
+  )
   let from = 0
   const ends = layout.modes.map((mode) => {
     const own = numbers.slice(from, (from += valuesOfMode(mode)))
@@ -38,21 +80,33 @@ function decodeBlock(bytes: Uint8Array, at: number, out: Uint8Array, size: Size)
   })
   // Weights stand at the end of the block, highest bit first
   const planes = grid.dual ? 2 : 1
-  const stored = readSequence((n) => bit(127 - n), 0, grid.width * grid.height * planes, grid.range).map((v) => weightValue(v, grid.range))
+  const stored = readSequence((n) => bit(127 - n), 0, grid.width * grid.height * planes, grid.range).map(
+    (v) => weightValue(v, grid.range),
+  )
   const choose = partitionChooser(layout.partition, layout.modes.length, size.width * size.height < 31)
   for (let y = 0; y < size.height; y++)
     for (let x = 0; x < size.width; x++) {
-      const weights = Array.from({ length: planes }, (_, plane) => weightAt(stored, grid, size, x, y, plane, planes))
+      const weights = Array.from({ length: planes }, (_, plane) =>
+        weightAt(stored, grid, size, x, y, plane, planes),
+      )
       putTexel(out, (y * size.width + x) * 4, ends[choose(x, y)]!, weights, layout.apart, size.srgb)
     }
 }
 
 /** The channel that has weights of its own, or −1. */
-function putTexel(out: Uint8Array, at: number, [low, high]: Ends, weights: readonly number[], apart: number, srgb: boolean): void {
+function putTexel(
+  out: Uint8Array,
+  at: number,
+  [low, high]: Ends,
+  weights: readonly number[],
+  apart: number,
+  srgb: boolean,
+): void {
   for (let c = 0; c < 4; c++) {
     const w = c === apart ? weights[1]! : weights[0]!
     // Alpha is never a colour of that space, but is rounded with the others
-    const a = srgb ? (low[c]! << 8) | 0x80 : low[c]! * 257, b = srgb ? (high[c]! << 8) | 0x80 : high[c]! * 257
+    const a = srgb ? (low[c]! << 8) | 0x80 : low[c]! * 257,
+      b = srgb ? (high[c]! << 8) | 0x80 : high[c]! * 257
     out[at + c] = ((a * (64 - w) + b * w + 32) >> 6) >> 8
   }
 }
@@ -67,15 +121,40 @@ function oneColour(bits: (from: number, count: number) => number, out: Uint8Arra
   for (let t = 0; t * 4 < out.length; t++) out.set(colour, t * 4)
 }
 
-interface Grid { width: number; height: number; dual: boolean; range: Range; bits: number }
+interface Grid {
+  width: number
+  height: number
+  dual: boolean
+  range: Range
+  bits: number
+}
 
-/** Size and range of the weights, from the eleven bits of the block's mode (section 23.10); null where they are not to be used. */
+/**
+ * Size and range of the weights, from the eleven bits of the block's mode (section 23.10); null where they
+ * are not to be used.
+ */
 function gridOf(mode: number): Grid | null {
-  const low = mode & 3, next = (mode >> 2) & 3, a = (mode >> 5) & 3, b = (mode >> 7) & 3
-  let range = (mode >> 4) & 1, width: number, height: number, dual = (mode >> 10) & 1, precise = (mode >> 9) & 1
+  const low = mode & 3,
+    next = (mode >> 2) & 3,
+    a = (mode >> 5) & 3,
+    b = (mode >> 7) & 3
+  let range = (mode >> 4) & 1,
+    width: number,
+    height: number,
+    dual = (mode >> 10) & 1,
+    precise = (mode >> 9) & 1
   if (low !== 0) {
     range |= low << 1
-    ;[width, height] = next === 0 ? [b + 4, a + 2] : next === 1 ? [b + 8, a + 2] : next === 2 ? [a + 2, b + 8] : b & 2 ? [(b & 1) + 2, a + 2] : [a + 2, (b & 1) + 6]
+    ;[width, height] =
+      next === 0
+        ? [b + 4, a + 2]
+        : next === 1
+          ? [b + 8, a + 2]
+          : next === 2
+            ? [a + 2, b + 8]
+            : b & 2
+              ? [(b & 1) + 2, a + 2]
+              : [a + 2, (b & 1) + 6]
   } else {
     if (next === 0) return null
     range |= next << 1
@@ -96,22 +175,39 @@ function gridOf(mode: number): Grid | null {
   return bits < 24 || bits > 96 ? null : { width, height, dual: dual === 1, range: found, bits }
 }
 
-interface Layout { partition: number; modes: number[]; coloursAt: number; count: number; range: Range; /** Channel with weights of its own, or −1. */ apart: number }
+interface Layout {
+  partition: number
+  modes: number[]
+  coloursAt: number
+  count: number
+  range: Range
+  /** Channel with weights of its own, or −1. */ apart: number
+}
 
-/** Partitions, end point modes, and where the colours stand (sections 23.8 and 23.11); null where they do not fit. */
+/**
+ * Partitions, end point modes, and where the colours stand (sections 23.8 and 23.11); null where they do not
+ * fit.
+ */
 function layoutOf(bits: (from: number, count: number) => number, grid: Grid): Layout | null {
   const partitions = bits(11, 2) + 1
   if (partitions === 4 && grid.dual) return null
-  let below = 128 - grid.bits, modes: number[]
+  let below = 128 - grid.bits,
+    modes: number[]
   if (partitions === 1) modes = [bits(13, 4)]
   else if (bits(23, 2) === 0) modes = Array.from({ length: partitions }, () => bits(25, 4))
   else {
     // Modes of each partition: some of their bits stand right below the weights
-    const extra = 3 * partitions - 4, all = bits(23, 6) | (bits((below -= extra), extra) << 6), lowest = (all & 3) - 1
-    modes = Array.from({ length: partitions }, (_, p) => ((((all >> (2 + p)) & 1) + lowest) << 2) | ((all >> (2 + partitions + p * 2)) & 3))
+    const extra = 3 * partitions - 4,
+      all = bits(23, 6) | (bits((below -= extra), extra) << 6),
+      lowest = (all & 3) - 1
+    modes = Array.from(
+      { length: partitions },
+      (_, p) => ((((all >> (2 + p)) & 1) + lowest) << 2) | ((all >> (2 + partitions + p * 2)) & 3),
+    )
   }
   const apart = grid.dual ? bits((below -= 2), 2) : -1
-  const coloursAt = partitions === 1 ? 17 : 29, count = modes.reduce((sum, m) => sum + valuesOfMode(m), 0)
+  const coloursAt = partitions === 1 ? 17 : 29,
+    count = modes.reduce((sum, m) => sum + valuesOfMode(m), 0)
   if (count > 18) return null
   const range = finestRange(count, below - coloursAt)
   return range ? { partition: bits(13, 10), modes, coloursAt, count, range, apart } : null
@@ -124,11 +220,32 @@ function finestRange(count: number, bits: number): Range | null {
 }
 
 /** The weight of a texel, between the four of the grid around it (section 23.18). */
-function weightAt(stored: readonly number[], grid: Grid, size: Size, x: number, y: number, plane: number, planes: number): number {
-  const place = (at: number, texels: number, weights: number): number => (Math.floor((1024 + (texels >> 1)) / (texels - 1)) * at * (weights - 1) + 32) >> 6
-  const gx = place(x, size.width, grid.width), gy = place(y, size.height, grid.height)
-  const jx = gx >> 4, jy = gy >> 4, fx = gx & 15, fy = gy & 15
+function weightAt(
+  stored: readonly number[],
+  grid: Grid,
+  size: Size,
+  x: number,
+  y: number,
+  plane: number,
+  planes: number,
+): number {
+  const place = (at: number, texels: number, weights: number): number =>
+    (Math.floor((1024 + (texels >> 1)) / (texels - 1)) * at * (weights - 1) + 32) >> 6
+  const gx = place(x, size.width, grid.width),
+    gy = place(y, size.height, grid.height)
+  const jx = gx >> 4,
+    jy = gy >> 4,
+    fx = gx & 15,
+    fy = gy & 15
   const corner = (fx * fy + 8) >> 4
-  const at = (dx: number, dy: number): number => stored[((jy + dy) * grid.width + jx + dx) * planes + plane] ?? 0
-  return (at(0, 0) * (16 - fx - fy + corner) + at(1, 0) * (fx - corner) + at(0, 1) * (fy - corner) + at(1, 1) * corner + 8) >> 4
+  const at = (dx: number, dy: number): number =>
+    stored[((jy + dy) * grid.width + jx + dx) * planes + plane] ?? 0
+  return (
+    (at(0, 0) * (16 - fx - fy + corner) +
+      at(1, 0) * (fx - corner) +
+      at(0, 1) * (fy - corner) +
+      at(1, 1) * corner +
+      8) >>
+    4
+  )
 }

@@ -10,7 +10,9 @@ export class GrowingFloats {
     }
     this.data[this.length++] = value
   }
-  take(): Float32Array { return this.data.subarray(0, this.length) }
+  take(): Float32Array {
+    return this.data.subarray(0, this.length)
+  }
 }
 
 export class GrowingInts {
@@ -24,5 +26,7 @@ export class GrowingInts {
     }
     this.data[this.length++] = value
   }
-  take(): Int32Array { return this.data.subarray(0, this.length) }
+  take(): Int32Array {
+    return this.data.subarray(0, this.length)
+  }
 }

@@ -9,9 +9,21 @@ export interface PlyValues {
   row: (element: PlyElement, out: Float64Array) => boolean
 }
 
-const sizes: Record<PlyType, number> = { char: 1, uchar: 1, short: 2, ushort: 2, int: 4, uint: 4, float: 4, double: 8 }
+const sizes: Record<PlyType, number> = {
+  char: 1,
+  uchar: 1,
+  short: 2,
+  ushort: 2,
+  int: 4,
+  uint: 4,
+  float: 4,
+  double: 8,
+}
 
-export const plyValues = (bytes: Uint8Array, header: PlyHeader): PlyValues => (header.order === 'ascii' ? textValues(bytes.subarray(header.bodyAt)) : binaryValues(bytes.subarray(header.bodyAt), header.order === 'little'))
+export const plyValues = (bytes: Uint8Array, header: PlyHeader): PlyValues =>
+  header.order === 'ascii'
+    ? textValues(bytes.subarray(header.bodyAt))
+    : binaryValues(bytes.subarray(header.bodyAt), header.order === 'little')
 
 function textValues(bytes: Uint8Array): PlyValues {
   const cursor = new TextCursor(bytes)
@@ -28,7 +40,8 @@ function textValues(bytes: Uint8Array): PlyValues {
       return value === null ? null : [value]
     },
     list() {
-      const count = next(), out: number[] = []
+      const count = next(),
+        out: number[] = []
       if (count === null) return null
       for (let k = 0; k < count; k++) {
         const value = next()
@@ -52,8 +65,14 @@ function binaryValues(bytes: Uint8Array, little: boolean): PlyValues {
   const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength)
   let at = 0
   const get: Record<PlyType, () => number> = {
-    char: () => view.getInt8(at), uchar: () => view.getUint8(at), short: () => view.getInt16(at, little), ushort: () => view.getUint16(at, little),
-    int: () => view.getInt32(at, little), uint: () => view.getUint32(at, little), float: () => view.getFloat32(at, little), double: () => view.getFloat64(at, little),
+    char: () => view.getInt8(at),
+    uchar: () => view.getUint8(at),
+    short: () => view.getInt16(at, little),
+    ushort: () => view.getUint16(at, little),
+    int: () => view.getInt32(at, little),
+    uint: () => view.getUint32(at, little),
+    float: () => view.getFloat32(at, little),
+    double: () => view.getFloat64(at, little),
   }
   const next = (type: PlyType): number | null => {
     if (at + sizes[type] > bytes.length) return null
@@ -67,7 +86,8 @@ function binaryValues(bytes: Uint8Array, little: boolean): PlyValues {
       return value === null ? null : [value]
     },
     list({ type, list }) {
-      const count = next(list!), out: number[] = []
+      const count = next(list!),
+        out: number[] = []
       if (count === null || count < 0 || at + count * sizes[type] > bytes.length) return null
       for (let k = 0; k < count; k++) out.push(next(type)!)
       return out

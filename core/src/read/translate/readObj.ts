@@ -1,15 +1,29 @@
 import { bad, good, type Outcome } from '@stern-gate/contract'
 import { fileStem } from '../deliveryPath'
 import type { GltfContainer } from '../readGltfContainer'
-import { buildContainer, type TranslatedNode, type TranslatedPart, type TranslatedSlot } from './containerBuilder'
+import {
+  buildContainer,
+  type TranslatedNode,
+  type TranslatedPart,
+  type TranslatedSlot,
+} from './containerBuilder'
 import { GrowingFloats, GrowingInts } from './growing'
 import { joinCorners } from './joinCorners'
 import { readMtl } from './readMtl'
 import { TextCursor } from './textCursor'
 
-/** Triangles of one object with one slot: three numbers a corner (place, UV, normal), counted from 0; −1: none. */
-interface Group { slot: string | null; corners: GrowingInts }
-interface ObjObject { name: string; groups: Map<string | null, Group> }
+/**
+ * Triangles of one object with one slot: three numbers a corner (place, UV, normal), counted from 0; −1:
+ * none.
+ */
+interface Group {
+  slot: string | null
+  corners: GrowingInts
+}
+interface ObjObject {
+  name: string
+  groups: Map<string | null, Group>
+}
 
 interface ObjState {
   places: GrowingFloats
@@ -23,33 +37,66 @@ interface ObjState {
 }
 
 /**
- * Reads OBJ with its material libraries. Numbers are taken as metres with Y up, since the format declares neither. Polygons become fans of triangles.
- * `resource` gives the bytes of a library beside it, or null. Faults: mesh/bad-structure, mesh/out-of-bounds, mesh/nothing-drawn.
+ * Reads OBJ with its material libraries. Numbers are taken as metres with Y up, since the format declares
+ * neither. Polygons become fans of triangles. `resource` gives the bytes of a library beside it, or null.
+ * Faults: mesh/bad-structure, mesh/out-of-bounds, mesh/nothing-drawn.
  */
-export function readObj(bytes: Uint8Array, path: string, resource: (asked: string) => Uint8Array | null): Outcome<GltfContainer> {
+export function readObj(
+  bytes: Uint8Array,
+  path: string,
+  resource: (asked: string) => Uint8Array | null,
+): Outcome<GltfContainer> {
   const parsed = parseObj(bytes, fileStem(path))
   if (!parsed.ok) return parsed
   const state = parsed.value
   const libraries = state.libraries.map((uri) => ({ uri, bytes: resource(uri) }))
   const read = libraries.flatMap((l) => (l.bytes ? [readMtl(l.bytes)] : []))
-  const slots = slotsOf(state, read.flatMap((r) => r.slots))
+  const slots = slotsOf(
+    state,
+    read.flatMap((r) => r.slots),
+  )
   const nodes = state.objects.flatMap((o): TranslatedNode[] => {
-    const parts = [...o.groups.values()].filter((g) => g.corners.length > 0).map((g) => partOf(g, state, slots))
+    const parts = [...o.groups.values()]
+      .filter((g) => g.corners.length > 0)
+      .map((g) => partOf(g, state, slots))
     return parts.length > 0 ? [{ name: o.name, parts, children: [] }] : []
   })
-  if (nodes.length === 0) return bad('mesh/nothing-drawn', 'The OBJ holds no face.', 'Export it with its faces; points and curves alone make no mesh.')
-  return good(buildContainer({
-    format: 'obj', generator: state.generator, unitMetres: null, upAxis: null,
-    lost: [...[...state.other].map(([word, n]) => `${n} × ${word}`), ...read.flatMap((r) => r.lost)],
-    companions: libraries.map(({ uri, bytes: found }) => ({ uri, sizeBytes: found?.length ?? null })),
-    nodes, slots: slots.list,
-  }))
+  if (nodes.length === 0)
+    return bad(
+      'mesh/nothing-drawn',
+      'The OBJ holds no face.',
+      'Export it with its faces; points and curves alone make no mesh.',
+    )
+  return good(
+    buildContainer({
+      format: 'obj',
+      generator: state.generator,
+      unitMetres: null,
+      upAxis: null,
+      lost: [...[...state.other].map(([word, n]) => `${n} × ${word}`), ...read.flatMap((r) => r.lost)],
+      companions: libraries.map(({ uri, bytes: found }) => ({ uri, sizeBytes: found?.length ?? null })),
+      nodes,
+      slots: slots.list,
+    }),
+  )
 }
 
 function parseObj(bytes: Uint8Array, stem: string): Outcome<ObjState> {
   const cursor = new TextCursor(bytes)
-  const state: ObjState = { places: new GrowingFloats(), uvs: new GrowingFloats(), normals: new GrowingFloats(), colours: new GrowingFloats(), objects: [], libraries: [], generator: '', other: new Map() }
-  let object: ObjObject | null = null, group: Group | null = null, slot: string | null = null, named = false
+  const state: ObjState = {
+    places: new GrowingFloats(),
+    uvs: new GrowingFloats(),
+    normals: new GrowingFloats(),
+    colours: new GrowingFloats(),
+    objects: [],
+    libraries: [],
+    generator: '',
+    other: new Map(),
+  }
+  let object: ObjObject | null = null,
+    group: Group | null = null,
+    slot: string | null = null,
+    named = false
   const begin = (name: string): void => {
     // A name that comes again goes on with the same object
     object = state.objects.find((o) => o.name === name) ?? { name, groups: new Map() }
@@ -60,7 +107,13 @@ function parseObj(bytes: Uint8Array, stem: string): Outcome<ObjState> {
     cursor.skipBlanks()
     const c = cursor.byte
     if (c === V) {
-      if (!readVertexLine(cursor, state)) return bad('mesh/bad-structure', `Line ${cursor.line} does not hold the numbers of a vertex.`, 'Export the file again; it is damaged or cut short.', { part: `line ${cursor.line}` })
+      if (!readVertexLine(cursor, state))
+        return bad(
+          'mesh/bad-structure',
+          `Line ${cursor.line} does not hold the numbers of a vertex.`,
+          'Export the file again; it is damaged or cut short.',
+          { part: `line ${cursor.line}` },
+        )
     } else if (c === F) {
       if (cursor.word() !== 'f') continue
       if (!object) begin(stem)
@@ -70,9 +123,19 @@ function parseObj(bytes: Uint8Array, stem: string): Outcome<ObjState> {
         groups.set(slot, group)
       }
       const fault = readFace(cursor, state, (group as Group).corners)
-      if (fault) return bad('mesh/out-of-bounds', `Line ${cursor.line}: ${fault}`, 'Export the file again; its faces and vertices do not belong together.', { part: `line ${cursor.line}` })
+      if (fault)
+        return bad(
+          'mesh/out-of-bounds',
+          `Line ${cursor.line}: ${fault}`,
+          'Export the file again; its faces and vertices do not belong together.',
+          { part: `line ${cursor.line}` },
+        )
     } else if (c === HASH) {
-      if (state.generator === '' && cursor.line < 6) state.generator = cursor.rest().replace(/^#+\s*/, '').slice(0, 200)
+      if (state.generator === '' && cursor.line < 6)
+        state.generator = cursor
+          .rest()
+          .replace(/^#+\s*/, '')
+          .slice(0, 200)
     } else if (c >= 0) {
       const word = cursor.word()
       if (word === 'o') {
@@ -92,7 +155,14 @@ function parseObj(bytes: Uint8Array, stem: string): Outcome<ObjState> {
   return good(state)
 }
 
-const V = 0x76, F = 0x66, HASH = 0x23, T = 0x74, N = 0x6e, SLASH = 0x2f, BLANK = 0x20, TAB = 0x09
+const V = 0x76,
+  F = 0x66,
+  HASH = 0x23,
+  T = 0x74,
+  N = 0x6e,
+  SLASH = 0x2f,
+  BLANK = 0x20,
+  TAB = 0x09
 
 /** One name with blanks is likelier than several libraries, unless each of them ends like one. */
 const librariesIn = (text: string): string[] => {
@@ -114,7 +184,8 @@ function readVertexLine(cursor: TextCursor, state: ObjState): boolean {
   }
   cursor.at++
   if (second === T || second === N) {
-    const list = second === T ? state.uvs : state.normals, count = second === T ? 2 : 3
+    const list = second === T ? state.uvs : state.normals,
+      count = second === T ? 2 : 3
     if (cursor.atLineEnd()) return false
     for (let k = 0; k < count; k++) {
       const value = cursor.atLineEnd() ? (k === 0 ? NaN : 0) : cursor.number()
@@ -143,12 +214,21 @@ function readColour(cursor: TextCursor, state: ObjState): void {
 
 /** Reads the corners of one face into a fan. Gives what is wrong, or null. */
 function readFace(cursor: TextCursor, state: ObjState, out: GrowingInts): string | null {
-  const places = state.places.length / 3, uvs = state.uvs.length / 2, normals = state.normals.length / 3
-  let first0 = 0, first1 = 0, first2 = 0, last0 = 0, last1 = 0, last2 = 0, count = 0
+  const places = state.places.length / 3,
+    uvs = state.uvs.length / 2,
+    normals = state.normals.length / 3
+  let first0 = 0,
+    first1 = 0,
+    first2 = 0,
+    last0 = 0,
+    last1 = 0,
+    last2 = 0,
+    count = 0
   while (!cursor.atLineEnd()) {
     const before = cursor.at
     const place = indexOf(cursor.whole(), places)
-    let uv = -1, normal = -1
+    let uv = -1,
+      normal = -1
     if (cursor.byte === SLASH) {
       cursor.at++
       if (cursor.byte !== SLASH) uv = cursor.byte === BLANK ? -1 : indexOf(cursor.whole(), uvs)
@@ -157,15 +237,24 @@ function readFace(cursor: TextCursor, state: ObjState, out: GrowingInts): string
         if (cursor.byte > BLANK) normal = indexOf(cursor.whole(), normals)
       }
     }
-    if (place < 0 || uv < -1 || normal < -1) return `a face names something that is not there (of ${places} places, ${uvs} UVs, ${normals} normals).`
+    if (place < 0 || uv < -1 || normal < -1)
+      return `a face names something that is not there (of ${places} places, ${uvs} UVs, ${normals} normals).`
     if (cursor.at === before || cursor.byte > BLANK) return 'a face holds something that is not a number.'
     if (count === 0) [first0, first1, first2] = [place, uv, normal]
     else if (count > 1) {
-      out.push(first0); out.push(first1); out.push(first2)
-      out.push(last0); out.push(last1); out.push(last2)
-      out.push(place); out.push(uv); out.push(normal)
+      out.push(first0)
+      out.push(first1)
+      out.push(first2)
+      out.push(last0)
+      out.push(last1)
+      out.push(last2)
+      out.push(place)
+      out.push(uv)
+      out.push(normal)
     }
-    last0 = place; last1 = uv; last2 = normal
+    last0 = place
+    last1 = uv
+    last2 = normal
     count++
   }
   return null
@@ -177,18 +266,42 @@ const indexOf = (written: number, count: number): number => {
   return index >= 0 && index < count ? index : -2
 }
 
-interface SlotList { list: TranslatedSlot[]; indexOf: (name: string | null) => number | null }
+interface SlotList {
+  list: TranslatedSlot[]
+  indexOf: (name: string | null) => number | null
+}
 
 /** Slots in the order of their first use; one without a block in a library is plain. */
 function slotsOf(state: ObjState, known: readonly TranslatedSlot[]): SlotList {
-  const used = [...new Set(state.objects.flatMap((o) => [...o.groups.values()].filter((g) => g.corners.length > 0).map((g) => g.slot)))].filter((n) => n !== null)
+  const used = [
+    ...new Set(
+      state.objects.flatMap((o) =>
+        [...o.groups.values()].filter((g) => g.corners.length > 0).map((g) => g.slot),
+      ),
+    ),
+  ].filter((n) => n !== null)
   const list = used.map((name) => known.find((k) => k.name === name) ?? plainSlot(name))
   return { list, indexOf: (name) => (name === null ? null : used.indexOf(name)) }
 }
 
-export const plainSlot = (name: string): TranslatedSlot => ({ name, baseColour: [1, 1, 1, 1], metallic: 0, roughness: 1, emissive: [0, 0, 0], alphaMode: 'OPAQUE', doubleSided: false, textures: {} })
+export const plainSlot = (name: string): TranslatedSlot => ({
+  name,
+  baseColour: [1, 1, 1, 1],
+  metallic: 0,
+  roughness: 1,
+  emissive: [0, 0, 0],
+  alphaMode: 'OPAQUE',
+  doubleSided: false,
+  textures: {},
+})
 
 function partOf(group: Group, state: ObjState, slots: SlotList): TranslatedPart {
-  const joined = joinCorners(group.corners.take(), state.places.take(), state.uvs.take(), state.normals.take(), state.colours.take())
+  const joined = joinCorners(
+    group.corners.take(),
+    state.places.take(),
+    state.uvs.take(),
+    state.normals.take(),
+    state.colours.take(),
+  )
   return { ...joined, slot: slots.indexOf(group.slot) }
 }

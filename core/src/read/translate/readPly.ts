@@ -8,8 +8,9 @@ import { readPlyHeader, type PlyElement, type PlyHeader } from './plyHeader'
 import { plyValues, type PlyValues } from './plyValues'
 
 /**
- * Reads PLY: text and both binary orders. Numbers are taken as metres with Y up, since the format declares neither. Polygons become fans of triangles.
- * Faults: mesh/bad-structure, mesh/truncated, mesh/out-of-bounds, mesh/nothing-drawn.
+ * Reads PLY: text and both binary orders. Numbers are taken as metres with Y up, since the format declares
+ * neither. Polygons become fans of triangles. Faults: mesh/bad-structure, mesh/truncated, mesh/out-of-bounds,
+ * mesh/nothing-drawn.
  */
 export function readPly(bytes: Uint8Array, path: string): Outcome<GltfContainer> {
   const header = readPlyHeader(bytes)
@@ -17,24 +18,66 @@ export function readPly(bytes: Uint8Array, path: string): Outcome<GltfContainer>
   const body = readBody(bytes, header.value)
   if (!body.ok) return body
   const { vertices, indices, lost } = body.value
-  if (indices.length === 0) return bad('mesh/nothing-drawn', 'The PLY holds no face.', 'Export it with its faces; a cloud of points makes no mesh.')
+  if (indices.length === 0)
+    return bad(
+      'mesh/nothing-drawn',
+      'The PLY holds no face.',
+      'Export it with its faces; a cloud of points makes no mesh.',
+    )
   const { positions, normals, uv, colours } = vertices
   const texture = header.value.texture
-  return good(buildContainer({
-    format: 'ply', generator: header.value.comment, unitMetres: null, upAxis: null, lost, companions: [],
-    slots: texture ? [{ ...plainSlot(fileStem(texture)), textures: { basecolor: texture } }] : [],
-    nodes: [{ name: fileStem(path), children: [], parts: [{ slot: texture ? 0 : null, positions, normals, uvs: uv ? [uv] : [], colours, indices }] }],
-  }))
+  return good(
+    buildContainer({
+      format: 'ply',
+      generator: header.value.comment,
+      unitMetres: null,
+      upAxis: null,
+      lost,
+      companions: [],
+      slots: texture ? [{ ...plainSlot(fileStem(texture)), textures: { basecolor: texture } }] : [],
+      nodes: [
+        {
+          name: fileStem(path),
+          children: [],
+          parts: [{ slot: texture ? 0 : null, positions, normals, uvs: uv ? [uv] : [], colours, indices }],
+        },
+      ],
+    }),
+  )
 }
 
-interface PlyBody { vertices: Vertices; indices: Uint32Array; lost: string[] }
-interface Vertices { positions: Float32Array; normals: Float32Array | null; uv: Float32Array | null; colours: Float32Array | null }
+interface PlyBody {
+  vertices: Vertices
+  indices: Uint32Array
+  lost: string[]
+}
+interface Vertices {
+  positions: Float32Array
+  normals: Float32Array | null
+  uv: Float32Array | null
+  colours: Float32Array | null
+}
 
 /** Names under which exporters write what a vertex has. */
-const fields = { place: [['x', 'y', 'z']], normal: [['nx', 'ny', 'nz']], uv: [['u', 'v'], ['s', 't'], ['texture_u', 'texture_v'], ['texture_s', 'texture_t']], colour: [['red', 'green', 'blue'], ['r', 'g', 'b'], ['diffuse_red', 'diffuse_green', 'diffuse_blue']] }
+const fields = {
+  place: [['x', 'y', 'z']],
+  normal: [['nx', 'ny', 'nz']],
+  uv: [
+    ['u', 'v'],
+    ['s', 't'],
+    ['texture_u', 'texture_v'],
+    ['texture_s', 'texture_t'],
+  ],
+  colour: [
+    ['red', 'green', 'blue'],
+    ['r', 'g', 'b'],
+    ['diffuse_red', 'diffuse_green', 'diffuse_blue'],
+  ],
+}
 
 function readBody(bytes: Uint8Array, header: PlyHeader): Outcome<PlyBody> {
-  const values = plyValues(bytes, header), lost: string[] = []
+  const values = plyValues(bytes, header),
+    lost: string[] = []
   let vertices: Vertices | null = null
   const corners = new GrowingInts()
   for (const element of header.elements) {
@@ -45,28 +88,70 @@ function readBody(bytes: Uint8Array, header: PlyHeader): Outcome<PlyBody> {
       if (!read.ok) return read
       vertices = read.value
     } else {
-      const read = readFaces(values, element, element.name === 'face' || element.name === 'tristrips' ? corners : null, lost)
+      const read = readFaces(
+        values,
+        element,
+        element.name === 'face' || element.name === 'tristrips' ? corners : null,
+        lost,
+      )
       if (!read.ok) return read
     }
   }
-  if (!vertices) return bad('mesh/bad-structure', 'The head names no element “vertex”.', 'Export the file again.', { part: 'header' })
-  const indices = new Uint32Array(corners.take()), count = vertices.positions.length / 3
-  for (let k = 0; k < indices.length; k++) if (indices[k]! >= count) return bad('mesh/out-of-bounds', `A face names vertex ${indices[k]}, of ${count}.`, 'Export the file again; its faces and vertices do not belong together.', { part: 'face' })
+  if (!vertices)
+    return bad('mesh/bad-structure', 'The head names no element “vertex”.', 'Export the file again.', {
+      part: 'header',
+    })
+  const indices = new Uint32Array(corners.take()),
+    count = vertices.positions.length / 3
+  for (let k = 0; k < indices.length; k++)
+    if (indices[k]! >= count)
+      return bad(
+        'mesh/out-of-bounds',
+        `A face names vertex ${indices[k]}, of ${count}.`,
+        'Export the file again; its faces and vertices do not belong together.',
+        { part: 'face' },
+      )
   return good({ vertices, indices, lost })
 }
 
-const cutShort = (element: PlyElement, at: number) => bad('mesh/truncated', `The head claims ${element.count} × ${element.name}; the file ends at number ${at + 1}.`, 'Export or copy it again: the transfer broke off.', { part: element.name })
+const cutShort = (element: PlyElement, at: number) =>
+  bad(
+    'mesh/truncated',
+    `The head claims ${element.count} × ${element.name}; the file ends at number ${at + 1}.`,
+    'Export or copy it again: the transfer broke off.',
+    { part: element.name },
+  )
 
 function readVertices(values: PlyValues, element: PlyElement, lost: string[]): Outcome<Vertices> {
   const at = (names: readonly string[]) => names.map((n) => element.properties.findIndex((p) => p.name === n))
-  const find = (choices: readonly (readonly string[])[]): number[] | null => choices.map(at).find((found) => found.every((k) => k >= 0)) ?? null
-  const place = find(fields.place), normal = find(fields.normal), uv = find(fields.uv), colour = find(fields.colour)
-  if (!place) return bad('mesh/bad-structure', 'A vertex has no x, y and z.', 'Export the file again.', { part: 'vertex' })
-  const known = new Set([...place, ...(normal ?? []), ...(uv ?? []), ...(colour ?? [])]), alpha = element.properties.findIndex((p) => p.name === 'alpha')
+  const find = (choices: readonly (readonly string[])[]): number[] | null =>
+    choices.map(at).find((found) => found.every((k) => k >= 0)) ?? null
+  const place = find(fields.place),
+    normal = find(fields.normal),
+    uv = find(fields.uv),
+    colour = find(fields.colour)
+  if (!place)
+    return bad('mesh/bad-structure', 'A vertex has no x, y and z.', 'Export the file again.', {
+      part: 'vertex',
+    })
+  const known = new Set([...place, ...(normal ?? []), ...(uv ?? []), ...(colour ?? [])]),
+    alpha = element.properties.findIndex((p) => p.name === 'alpha')
   const rest = element.properties.filter((_, i) => !known.has(i) && i !== alpha).map((p) => p.name)
   if (rest.length > 0) lost.push(`of each vertex: ${rest.join(', ')}`)
-  const n = element.count, whole = colour ? (element.properties[colour[0]!]!.type === 'float' || element.properties[colour[0]!]!.type === 'double' ? 1 : element.properties[colour[0]!]!.type.endsWith('short') ? 65535 : 255) : 1
-  const out = { positions: new Float32Array(n * 3), normals: normal && new Float32Array(n * 3), uv: uv && new Float32Array(n * 2), colours: colour && new Float32Array(n * 4) }
+  const n = element.count,
+    whole = colour
+      ? element.properties[colour[0]!]!.type === 'float' || element.properties[colour[0]!]!.type === 'double'
+        ? 1
+        : element.properties[colour[0]!]!.type.endsWith('short')
+          ? 65535
+          : 255
+      : 1
+  const out = {
+    positions: new Float32Array(n * 3),
+    normals: normal && new Float32Array(n * 3),
+    uv: uv && new Float32Array(n * 2),
+    colours: colour && new Float32Array(n * 4),
+  }
   const row = new Float64Array(element.properties.length)
   for (let i = 0; i < n; i++) {
     if (!values.row(element, row)) return cutShort(element, i)
@@ -85,9 +170,17 @@ function readVertices(values: PlyValues, element: PlyElement, lost: string[]): O
 }
 
 /** Goes over an element; the corners of its index list go into `out` as triangles. */
-function readFaces(values: PlyValues, element: PlyElement, out: GrowingInts | null, lost: string[]): Outcome<true> {
+function readFaces(
+  values: PlyValues,
+  element: PlyElement,
+  out: GrowingInts | null,
+  lost: string[],
+): Outcome<true> {
   const list = element.properties.findIndex((p) => p.list && /^vertex_ind(ex|ices)$/.test(p.name))
-  if (out && list < 0) return bad('mesh/bad-structure', `A ${element.name} has no vertex_indices.`, 'Export the file again.', { part: element.name })
+  if (out && list < 0)
+    return bad('mesh/bad-structure', `A ${element.name} has no vertex_indices.`, 'Export the file again.', {
+      part: element.name,
+    })
   const rest = element.properties.filter((_, i) => i !== list).map((p) => p.name)
   if (!out && element.count > 0) lost.push(`${element.count} × ${element.name}`)
   else if (rest.length > 0) lost.push(`of each ${element.name}: ${rest.join(', ')}`)

@@ -1,7 +1,14 @@
-const NEWLINE = 0x0a, RETURN = 0x0d, SPACE = 0x20, TAB = 0x09, BACKSLASH = 0x5c
+const NEWLINE = 0x0a,
+  RETURN = 0x0d,
+  SPACE = 0x20,
+  TAB = 0x09,
+  BACKSLASH = 0x5c
 const POWERS = Float64Array.from({ length: 46 }, (_, i) => 10 ** i)
 
-/** Walks over the bytes of a text format, line by line and word by word, without making strings of what is a number. */
+/**
+ * Walks over the bytes of a text format, line by line and word by word, without making strings of what is a
+ * number.
+ */
 export class TextCursor {
   at = 0
   line = 1
@@ -10,9 +17,13 @@ export class TextCursor {
     this.end = bytes.length
   }
 
-  get done(): boolean { return this.at >= this.end }
+  get done(): boolean {
+    return this.at >= this.end
+  }
   /** The byte under the cursor; −1 at the end. */
-  get byte(): number { return this.at < this.end ? this.bytes[this.at]! : -1 }
+  get byte(): number {
+    return this.at < this.end ? this.bytes[this.at]! : -1
+  }
 
   /** Goes over blanks within the line; a backslash before the line's end joins the next line to it. */
   skipBlanks(): void {
@@ -24,7 +35,9 @@ export class TextCursor {
       } else if (c !== SPACE && c !== TAB) return
     }
   }
-  private isLineEnd(k: number): boolean { return k < this.end && (this.bytes[k] === NEWLINE || this.bytes[k] === RETURN) }
+  private isLineEnd(k: number): boolean {
+    return k < this.end && (this.bytes[k] === NEWLINE || this.bytes[k] === RETURN)
+  }
 
   atLineEnd(): boolean {
     this.skipBlanks()
@@ -58,9 +71,17 @@ export class TextCursor {
   /** A decimal number; NaN when the next word is none (the cursor is then behind that word). */
   number(): number {
     this.skipBlanks()
-    const bytes = this.bytes, from = this.at
-    let k = from, sign = 1, mantissa = 0, digits = 0, scale = 0
-    if (bytes[k] === 0x2d) { sign = -1; k++ } else if (bytes[k] === 0x2b) k++
+    const bytes = this.bytes,
+      from = this.at
+    let k = from,
+      sign = 1,
+      mantissa = 0,
+      digits = 0,
+      scale = 0
+    if (bytes[k] === 0x2d) {
+      sign = -1
+      k++
+    } else if (bytes[k] === 0x2b) k++
     let c = bytes[k]!
     for (; c >= 0x30 && c <= 0x39; c = bytes[++k]!) {
       digits++
@@ -77,10 +98,16 @@ export class TextCursor {
       }
     }
     if (digits > 0 && (c === 0x65 || c === 0x45)) {
-      let e = k + 1, negative = false, exponent = 0
-      if (bytes[e] === 0x2d) { negative = true; e++ } else if (bytes[e] === 0x2b) e++
+      let e = k + 1,
+        negative = false,
+        exponent = 0
+      if (bytes[e] === 0x2d) {
+        negative = true
+        e++
+      } else if (bytes[e] === 0x2b) e++
       const first = e
-      for (c = bytes[e]!; c >= 0x30 && c <= 0x39; c = bytes[++e]!) exponent = Math.min(9999, exponent * 10 + (c - 0x30))
+      for (c = bytes[e]!; c >= 0x30 && c <= 0x39; c = bytes[++e]!)
+        exponent = Math.min(9999, exponent * 10 + (c - 0x30))
       if (e > first) {
         scale += negative ? -exponent : exponent
         k = e
@@ -104,9 +131,14 @@ export class TextCursor {
   /** A whole number at the cursor, without blanks before it; 0 when there is none. */
   whole(): number {
     const bytes = this.bytes
-    let negative = false, value = 0
-    if (bytes[this.at] === 0x2d) { negative = true; this.at++ }
-    for (let c = bytes[this.at]!; c >= 0x30 && c <= 0x39; c = bytes[++this.at]!) value = value * 10 + (c - 0x30)
+    let negative = false,
+      value = 0
+    if (bytes[this.at] === 0x2d) {
+      negative = true
+      this.at++
+    }
+    for (let c = bytes[this.at]!; c >= 0x30 && c <= 0x39; c = bytes[++this.at]!)
+      value = value * 10 + (c - 0x30)
     return negative ? -value : value
   }
 }

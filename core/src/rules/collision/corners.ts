@@ -19,8 +19,15 @@ export const corners = defineRule({
   labels: {},
   judge: (subject, { most }) =>
     findingsOf(subject.parts.collision, (node) => {
-      const shells = Math.max(1, node.topology?.shells ?? 1), corners = Math.ceil((node.topology?.points ?? 0) / shells)
+      const shells = Math.max(1, node.topology?.shells ?? 1),
+        corners = Math.ceil((node.topology?.points ?? 0) / shells)
       if (corners <= most) return null
-      return { message: 'many' as const, data: { corners, most }, place: { kind: 'node' as const, node: node.path }, gauge: { value: corners, unit: 'count' as const, max: most, scale: 'linear' as const }, measure: corners }
+      return {
+        message: 'many' as const,
+        data: { corners, most },
+        place: { kind: 'node' as const, node: node.path },
+        gauge: { value: corners, unit: 'count' as const, max: most, scale: 'linear' as const },
+        measure: corners,
+      }
     }),
 })

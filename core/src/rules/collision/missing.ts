@@ -16,6 +16,12 @@ export const missing = defineRule({
   labels: {},
   judge: (subject) =>
     subject.class.collision && subject.mesh?.nodes && subject.parts.collision.length === 0
-      ? [{ message: 'none' as const, data: { class: subject.class.title.toLowerCase(), example: `${subject.name}_hull` }, place: { kind: 'asset' as const } }]
+      ? [
+          {
+            message: 'none' as const,
+            data: { class: subject.class.title.toLowerCase(), example: `${subject.name}_hull` },
+            place: { kind: 'asset' as const },
+          },
+        ]
       : [],
 })

@@ -23,6 +23,13 @@ export const alphaUnused = defineRule({
       const alpha = texture.facts?.channels?.find((c) => c.name === 'A')
       // Blocks have their alpha whether it is wanted or not
       if (!alpha || alpha.max > alpha.min || texture.facts?.header.blockFormat) return null
-      return { message: alpha.min >= 1 ? ('full' as const) : ('one' as const), data: { value: Math.round(alpha.min * 255) }, place: { kind: 'texture' as const, texture: texture.name }, remedies: [{ remedy: 'colour/drop-alpha', options: { texture: texture.name }, label: 'drop' as const }] }
+      return {
+        message: alpha.min >= 1 ? ('full' as const) : ('one' as const),
+        data: { value: Math.round(alpha.min * 255) },
+        place: { kind: 'texture' as const, texture: texture.name },
+        remedies: [
+          { remedy: 'colour/drop-alpha', options: { texture: texture.name }, label: 'drop' as const },
+        ],
+      }
     }),
 })

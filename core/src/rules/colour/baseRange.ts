@@ -12,7 +12,14 @@ export const baseRange = defineRule({
     kinds: ['mesh', 'texture-set'],
     reads: ['brightness of base colour texels'],
   },
-  options: z.strictObject({ share: z.number().min(0).max(1).default(0.25).describe('of the texels that may lie outside sRGB 30 to 240') }),
+  options: z.strictObject({
+    share: z
+      .number()
+      .min(0)
+      .max(1)
+      .default(0.25)
+      .describe('of the texels that may lie outside sRGB 30 to 240'),
+  }),
   messages: {
     dark: '{share|%} of the texels are darker than sRGB 30.',
     bright: '{share|%} of the texels are brighter than sRGB 240.',
@@ -22,8 +29,15 @@ export const baseRange = defineRule({
     findingsOf(subject.textures, (texture) => {
       const range = texture.facts?.range
       if (texture.role !== 'basecolor' || !range) return null
-      const worse = range.dark >= range.bright ? ('dark' as const) : ('bright' as const), share = range[worse]
+      const worse = range.dark >= range.bright ? ('dark' as const) : ('bright' as const),
+        share = range[worse]
       if (share <= limit) return null
-      return { message: worse, data: { share }, place: { kind: 'texture' as const, texture: texture.name }, gauge: { value: share, unit: 'share' as const, max: limit, scale: 'linear' as const }, measure: share }
+      return {
+        message: worse,
+        data: { share },
+        place: { kind: 'texture' as const, texture: texture.name },
+        gauge: { value: share, unit: 'share' as const, max: limit, scale: 'linear' as const },
+        measure: share,
+      }
     }),
 })

@@ -12,7 +12,10 @@ export const flat = defineRule({
     kinds: ['mesh', 'texture-set'],
     reads: ['least and greatest value of every channel'],
   },
-  options: z.strictObject({ side: z.int().min(1).default(8).describe('texels a side up to which a flat texture is no waste'), spread: z.number().min(0).max(0.1).default(0).describe('between least and greatest value, still flat') }),
+  options: z.strictObject({
+    side: z.int().min(1).default(8).describe('texels a side up to which a flat texture is no waste'),
+    spread: z.number().min(0).max(0.1).default(0).describe('between least and greatest value, still flat'),
+  }),
   messages: {
     flat: 'All {width} × {height} texels have the same value.',
   },
@@ -20,7 +23,24 @@ export const flat = defineRule({
   judge: (subject, { side, spread }) =>
     findingsOf(subject.textures, (texture) => {
       const { channels, header } = texture.facts ?? {}
-      if (!channels || !header || Math.max(header.width, header.height) <= side || channels.some((c) => c.max - c.min > spread)) return null
-      return { message: 'flat' as const, data: { width: header.width, height: header.height }, place: { kind: 'texture' as const, texture: texture.name }, remedies: [{ remedy: 'colour/shrink', options: { texture: texture.name, side: 4, spread }, label: 'shrink' as const }] }
+      if (
+        !channels ||
+        !header ||
+        Math.max(header.width, header.height) <= side ||
+        channels.some((c) => c.max - c.min > spread)
+      )
+        return null
+      return {
+        message: 'flat' as const,
+        data: { width: header.width, height: header.height },
+        place: { kind: 'texture' as const, texture: texture.name },
+        remedies: [
+          {
+            remedy: 'colour/shrink',
+            options: { texture: texture.name, side: 4, spread },
+            label: 'shrink' as const,
+          },
+        ],
+      }
     }),
 })

@@ -9,9 +9,14 @@ export const glossAsRoughness = defineRule({
     why: 'Gloss is roughness upside down: polished parts come out dull and dull ones shine, and it only looks a bit off.',
     level: 'stop',
     kinds: ['mesh', 'texture-set'],
-    reads: ['words of the texture\'s name', 'role by input and by name'],
+    reads: ["words of the texture's name", 'role by input and by name'],
   },
-  options: z.strictObject({ words: z.array(z.string()).default(['gloss', 'glossiness', 'glossy', 'smoothness', 'smooth']).describe('words that stand for gloss') }),
+  options: z.strictObject({
+    words: z
+      .array(z.string())
+      .default(['gloss', 'glossiness', 'glossy', 'smoothness', 'smooth'])
+      .describe('words that stand for gloss'),
+  }),
   messages: {
     gloss: 'The name says gloss, and it is used as roughness.',
   },
@@ -20,10 +25,23 @@ export const glossAsRoughness = defineRule({
     const findings: RawFinding<'gloss', 'invert' | 'green'>[] = []
     for (const texture of subject.textures) {
       if (!texture.facts?.header.decodes || texture.facts.header.statedRole === 'roughness') continue
-      const rough = texture.uses.some((u) => u.input === 'metallic-roughness' || u.input === 'orm') || texture.role === 'roughness'
+      const rough =
+        texture.uses.some((u) => u.input === 'metallic-roughness' || u.input === 'orm') ||
+        texture.role === 'roughness'
       if (!rough || !texture.words.all.some((w) => words.includes(w))) continue
       const packed = texture.uses.length > 0 && texture.facts.header.channels >= 3
-      findings.push({ message: 'gloss', data: {}, place: { kind: 'texture', texture: texture.name }, remedies: [{ remedy: 'colour/invert', options: { texture: texture.name, channel: packed ? 'G' : 'all', becomes: 'roughness' }, label: packed ? 'green' : 'invert' }] })
+      findings.push({
+        message: 'gloss',
+        data: {},
+        place: { kind: 'texture', texture: texture.name },
+        remedies: [
+          {
+            remedy: 'colour/invert',
+            options: { texture: texture.name, channel: packed ? 'G' : 'all', becomes: 'roughness' },
+            label: packed ? 'green' : 'invert',
+          },
+        ],
+      })
     }
     return findings
   },

@@ -5,20 +5,36 @@ export const normalGreen = defineRule({
   id: 'colour/normal-green',
   station: 'colour',
   meta: {
-    title: 'Green of normal maps points the project\'s way',
+    title: "Green of normal maps points the project's way",
     why: 'With green the wrong way dents become bumps: light comes from below on everything that the map draws.',
     level: 'stop',
     kinds: ['mesh', 'texture-set'],
     reads: ['curl of the normal map under both signs of green', 'role by input and by name'],
   },
   options: z.strictObject({
-    sure: z.number().min(0).max(1).default(0.6).describe('confidence from which on it is said outright; below it is a note'),
-    isNormal: z.number().min(0).max(1).default(0.5).describe('how sure the pixels must be of being a normal map'),
+    sure: z
+      .number()
+      .min(0)
+      .max(1)
+      .default(0.6)
+      .describe('confidence from which on it is said outright; below it is a note'),
+    isNormal: z
+      .number()
+      .min(0)
+      .max(1)
+      .default(0.5)
+      .describe('how sure the pixels must be of being a normal map'),
   }),
   messages: {
     wrong: 'Green points {found}. The project wants it {wanted}. {sure|%} sure.',
-    perhaps: { level: 'note', text: 'Green seems to point {found}, but only {sure|%} sure; the project wants it {wanted}. Look at it under light.' },
-    undecided: { level: 'note', text: 'Which way green points cannot be told: the relief is the same under both. Look at it under light.' },
+    perhaps: {
+      level: 'note',
+      text: 'Green seems to point {found}, but only {sure|%} sure; the project wants it {wanted}. Look at it under light.',
+    },
+    undecided: {
+      level: 'note',
+      text: 'Which way green points cannot be told: the relief is the same under both. Look at it under light.',
+    },
   },
   labels: { flip: 'Turn green' },
   judge(subject, options) {
@@ -42,7 +58,12 @@ export const normalGreen = defineRule({
         message: confidence >= options.sure ? 'wrong' : 'perhaps',
         data: { found: direction, wanted, sure: confidence },
         place,
-        gauge: { value: direction === 'up' ? confidence : -confidence, unit: 'sure', ...(wanted === 'up' ? { min: 0, max: 1 } : { min: -1, max: 0 }), scale: 'linear' },
+        gauge: {
+          value: direction === 'up' ? confidence : -confidence,
+          unit: 'sure',
+          ...(wanted === 'up' ? { min: 0, max: 1 } : { min: -1, max: 0 }),
+          scale: 'linear',
+        },
         remedies: [{ remedy: 'colour/flip-green', options: { texture: texture.name }, label: 'flip' }],
       })
     }

@@ -12,7 +12,14 @@ export const normalLength = defineRule({
     kinds: ['mesh', 'texture-set'],
     reads: ['length of the vectors'],
   },
-  options: z.strictObject({ share: z.number().min(0).max(1).default(0.97).describe('of the texels whose length must be within 0.1 of 1') }),
+  options: z.strictObject({
+    share: z
+      .number()
+      .min(0)
+      .max(1)
+      .default(0.97)
+      .describe('of the texels whose length must be within 0.1 of 1'),
+  }),
   messages: {
     short: '{share|%} of the vectors are unit long; the mean length is {mean}.',
   },
@@ -24,8 +31,19 @@ export const normalLength = defineRule({
       // Far too few: that is no normal map, and another rule says so
       if (!isNormal || !normal || normal.isNormalMap < 0.5 || normal.shareUnitLength >= least) return null
       return {
-        message: 'short' as const, data: { share: normal.shareUnitLength, mean: normal.meanLength }, place: { kind: 'texture' as const, texture: texture.name }, gauge: { value: normal.shareUnitLength, unit: 'share' as const, min: least, scale: 'linear' as const },
-        measure: normal.shareUnitLength, remedies: [{ remedy: 'colour/renormalise', options: { texture: texture.name }, label: 'renormalise' as const }],
+        message: 'short' as const,
+        data: { share: normal.shareUnitLength, mean: normal.meanLength },
+        place: { kind: 'texture' as const, texture: texture.name },
+        gauge: {
+          value: normal.shareUnitLength,
+          unit: 'share' as const,
+          min: least,
+          scale: 'linear' as const,
+        },
+        measure: normal.shareUnitLength,
+        remedies: [
+          { remedy: 'colour/renormalise', options: { texture: texture.name }, label: 'renormalise' as const },
+        ],
       }
     }),
 })

@@ -11,7 +11,25 @@ export const notANormal = defineRule({
     kinds: ['mesh', 'texture-set'],
     reads: ['normal-map test of the pixels', 'share of grey texels', 'role by input and by name'],
   },
-  options: z.strictObject({ least: z.number().min(0).max(1).default(0.5).describe('how sure the pixels must be of being a normal map'), grey: z.number().min(0).max(1).default(0.95).describe('share of grey texels from which it counts as a bump map'), strength: z.number().positive().default(4).describe('slope that the remedy gives a step from black to white over one texel') }),
+  options: z.strictObject({
+    least: z
+      .number()
+      .min(0)
+      .max(1)
+      .default(0.5)
+      .describe('how sure the pixels must be of being a normal map'),
+    grey: z
+      .number()
+      .min(0)
+      .max(1)
+      .default(0.95)
+      .describe('share of grey texels from which it counts as a bump map'),
+    strength: z
+      .number()
+      .positive()
+      .default(4)
+      .describe('slope that the remedy gives a step from black to white over one texel'),
+  }),
   messages: {
     bump: 'The pixels are grey: it is a bump or height map, not a normal map.',
     other: 'The pixels are no normal map ({isNormal|%} sure).',
@@ -21,13 +39,29 @@ export const notANormal = defineRule({
   judge(subject, { least, grey, strength }) {
     const findings: RawFinding<'bump' | 'other' | 'single', 'make'>[] = []
     for (const texture of subject.textures) {
-      if (!(texture.role === 'normal' || texture.uses.some((use) => use.input === 'normal')) || !texture.facts?.channels) continue
+      if (
+        !(texture.role === 'normal' || texture.uses.some((use) => use.input === 'normal')) ||
+        !texture.facts?.channels
+      )
+        continue
       const { normal } = texture.facts
       if (normal && normal.isNormalMap >= least) continue
       const message = !normal ? 'single' : normal.shareGrey >= grey ? 'bump' : 'other'
       findings.push({
-        message, data: { isNormal: normal?.isNormalMap ?? 0 }, place: { kind: 'texture', texture: texture.name }, gauge: { value: normal?.isNormalMap ?? 0, unit: 'share', min: least, scale: 'linear' },
-        remedies: message === 'other' ? [] : [{ remedy: 'colour/normal-from-height', options: { texture: texture.name, strength, green: subject.rulebook.green }, label: 'make' }],
+        message,
+        data: { isNormal: normal?.isNormalMap ?? 0 },
+        place: { kind: 'texture', texture: texture.name },
+        gauge: { value: normal?.isNormalMap ?? 0, unit: 'share', min: least, scale: 'linear' },
+        remedies:
+          message === 'other'
+            ? []
+            : [
+                {
+                  remedy: 'colour/normal-from-height',
+                  options: { texture: texture.name, strength, green: subject.rulebook.green },
+                  label: 'make',
+                },
+              ],
       })
     }
     return findings

@@ -18,8 +18,14 @@ export const profile = defineRule({
   },
   labels: { srgb: 'Call it sRGB, values kept' },
   judge: (subject) =>
-    subject.textures.filter((t) => t.facts?.header.colourSpace === 'other' && wantedSpace(t, subject) === 'srgb').map((t) => ({
-      message: 'other' as const, data: { evidence: t.facts!.header.colourEvidence.join(', ') || 'another profile' }, place: { kind: 'texture' as const, texture: t.name },
-      remedies: [{ remedy: 'colour/set-space', options: { texture: t.name, space: 'srgb' }, label: 'srgb' as const }],
-    })),
+    subject.textures
+      .filter((t) => t.facts?.header.colourSpace === 'other' && wantedSpace(t, subject) === 'srgb')
+      .map((t) => ({
+        message: 'other' as const,
+        data: { evidence: t.facts!.header.colourEvidence.join(', ') || 'another profile' },
+        place: { kind: 'texture' as const, texture: t.name },
+        remedies: [
+          { remedy: 'colour/set-space', options: { texture: t.name, space: 'srgb' }, label: 'srgb' as const },
+        ],
+      })),
 })

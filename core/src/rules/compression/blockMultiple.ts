@@ -23,14 +23,26 @@ export const blockMultiple = defineRule({
     findingsOf(subject.textures, (texture) => {
       if (!texture.facts) return null
       const { width, height } = texture.facts.header
-      const format = subject.target.formats[texture.role ?? 'basecolor'], side = blockFormats[format].width
+      const format = subject.target.formats[texture.role ?? 'basecolor'],
+        side = blockFormats[format].width
       // Blocks of other sizes cut off what they need not; powers of two are the business of compression/size
       const alone = subject.target.size === 'power-of-two' && !(isPowerOfTwo(width) && isPowerOfTwo(height))
       if (side !== 4 || alone || (width % 4 === 0 && height % 4 === 0)) return null
-      const [toWidth, toHeight] = [width, height].map((v) => Math.max(4, Math.round(v / 4) * 4)) as [number, number]
+      const [toWidth, toHeight] = [width, height].map((v) => Math.max(4, Math.round(v / 4) * 4)) as [
+        number,
+        number,
+      ]
       return {
-        message: 'block' as const, data: { width, height, format, side, toWidth, toHeight }, place: { kind: 'texture' as const, texture: texture.name },
-        remedies: [{ remedy: 'compression/resize', options: { texture: texture.name, width: toWidth, height: toHeight }, label: 'resize' as const }],
+        message: 'block' as const,
+        data: { width, height, format, side, toWidth, toHeight },
+        place: { kind: 'texture' as const, texture: texture.name },
+        remedies: [
+          {
+            remedy: 'compression/resize',
+            options: { texture: texture.name, width: toWidth, height: toHeight },
+            label: 'resize' as const,
+          },
+        ],
       }
     }),
 })

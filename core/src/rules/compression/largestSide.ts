@@ -12,7 +12,9 @@ export const largestSide = defineRule({
     kinds: ['mesh', 'texture-set'],
     reads: ['size of the texture', 'limit of the target'],
   },
-  options: z.strictObject({ factor: z.number().positive().default(1).describe('by which the limit of the target is multiplied') }),
+  options: z.strictObject({
+    factor: z.number().positive().default(1).describe('by which the limit of the target is multiplied'),
+  }),
   messages: {
     large: '{width} × {height} texels; the {target} target takes {limit} a side.',
   },
@@ -21,12 +23,25 @@ export const largestSide = defineRule({
     findingsOf(subject.textures, (texture) => {
       if (!texture.facts) return null
       const { width, height } = texture.facts.header
-      const limit = Math.floor(subject.target.largestSide * factor), largest = Math.max(width, height)
+      const limit = Math.floor(subject.target.largestSide * factor),
+        largest = Math.max(width, height)
       if (largest <= limit) return null
-      const [toWidth, toHeight] = [width, height].map((v) => Math.max(1, Math.round((v * limit) / largest))) as [number, number]
+      const [toWidth, toHeight] = [width, height].map((v) =>
+        Math.max(1, Math.round((v * limit) / largest)),
+      ) as [number, number]
       return {
-        message: 'large' as const, data: { width, height, limit, target: subject.target.title.toLowerCase(), toWidth, toHeight }, place: { kind: 'texture' as const, texture: texture.name },
-        gauge: { value: largest, unit: 'texels' as const, max: limit, scale: 'log' as const }, measure: largest, remedies: [{ remedy: 'compression/resize', options: { texture: texture.name, width: toWidth, height: toHeight }, label: 'resize' as const }],
+        message: 'large' as const,
+        data: { width, height, limit, target: subject.target.title.toLowerCase(), toWidth, toHeight },
+        place: { kind: 'texture' as const, texture: texture.name },
+        gauge: { value: largest, unit: 'texels' as const, max: limit, scale: 'log' as const },
+        measure: largest,
+        remedies: [
+          {
+            remedy: 'compression/resize',
+            options: { texture: texture.name, width: toWidth, height: toHeight },
+            label: 'resize' as const,
+          },
+        ],
       }
     }),
 })

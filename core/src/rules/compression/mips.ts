@@ -21,9 +21,15 @@ export const mips = defineRule({
   judge: (subject) =>
     findingsOf(subject.textures, (texture) => {
       const header = texture.facts?.header
-      if (!header || !(header.blockFormat !== null || header.format === 'ktx2' || header.format === 'dds')) return null
+      if (!header || !(header.blockFormat !== null || header.format === 'ktx2' || header.format === 'dds'))
+        return null
       const wanted = Math.floor(Math.log2(Math.max(header.width, header.height))) + 1
       if (header.mips >= wanted) return null
-      return { message: header.mips === 1 ? ('none' as const) : ('short' as const), data: { format: header.blockFormat ?? 'plain texels', mips: header.mips, wanted }, place: { kind: 'texture' as const, texture: texture.name }, gauge: { value: header.mips, unit: 'count' as const, min: wanted, scale: 'linear' as const } }
+      return {
+        message: header.mips === 1 ? ('none' as const) : ('short' as const),
+        data: { format: header.blockFormat ?? 'plain texels', mips: header.mips, wanted },
+        place: { kind: 'texture' as const, texture: texture.name },
+        gauge: { value: header.mips, unit: 'count' as const, min: wanted, scale: 'linear' as const },
+      }
     }),
 })

@@ -23,10 +23,21 @@ export const size = defineRule({
       if (!texture.facts || subject.target.size !== 'power-of-two') return null
       const { width, height } = texture.facts.header
       if (isPowerOfTwo(width) && isPowerOfTwo(height)) return null
-      const [toWidth, toHeight] = [width, height].map((v) => 2 ** Math.max(2, Math.round(Math.log2(v)))) as [number, number]
+      const [toWidth, toHeight] = [width, height].map((v) => 2 ** Math.max(2, Math.round(Math.log2(v)))) as [
+        number,
+        number,
+      ]
       return {
-        message: 'power' as const, data: { width, height, target: subject.target.title.toLowerCase(), toWidth, toHeight }, place: { kind: 'texture' as const, texture: texture.name },
-        remedies: [{ remedy: 'compression/resize', options: { texture: texture.name, width: toWidth, height: toHeight }, label: 'resize' as const }],
+        message: 'power' as const,
+        data: { width, height, target: subject.target.title.toLowerCase(), toWidth, toHeight },
+        place: { kind: 'texture' as const, texture: texture.name },
+        remedies: [
+          {
+            remedy: 'compression/resize',
+            options: { texture: texture.name, width: toWidth, height: toHeight },
+            label: 'resize' as const,
+          },
+        ],
       }
     }),
 })

@@ -23,7 +23,13 @@ export const duplicateContent = defineRule({
       if (texture.sha256 === null) return null
       const other = first.get(texture.sha256)
       if (other === undefined) first.set(texture.sha256, texture.name)
-      return other === undefined ? null : { message: 'same' as const, data: { other }, place: { kind: 'texture' as const, texture: texture.name } }
+      return other === undefined
+        ? null
+        : {
+            message: 'same' as const,
+            data: { other },
+            place: { kind: 'texture' as const, texture: texture.name },
+          }
     })
   },
 })

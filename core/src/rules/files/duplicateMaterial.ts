@@ -19,7 +19,12 @@ export const duplicateMaterial = defineRule({
     const findings: RawFinding<'copy', 'merge'>[] = []
     for (const { name, sameAs } of subject.mesh?.slots ?? [])
       if (sameAs !== null && isCopyName(name, sameAs))
-        findings.push({ message: 'copy', data: { slot: name, first: sameAs }, place: { kind: 'slot', slot: name }, remedies: [{ remedy: 'slots/merge', options: { slot: name, keep: sameAs }, label: 'merge' }] })
+        findings.push({
+          message: 'copy',
+          data: { slot: name, first: sameAs },
+          place: { kind: 'slot', slot: name },
+          remedies: [{ remedy: 'slots/merge', options: { slot: name, keep: sameAs }, label: 'merge' }],
+        })
     return findings
   },
 })

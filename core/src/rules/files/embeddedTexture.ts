@@ -17,8 +17,12 @@ export const embeddedTexture = defineRule({
   },
   labels: { out: 'Take it out' },
   judge: (subject) =>
-    subject.textures.filter((t) => t.embedded && t.facts).map((t) => ({
-      message: 'inside' as const, data: { bytes: Math.ceil(t.facts!.header.sizeBytes / 1000) }, place: { kind: 'texture' as const, texture: t.name },
-      remedies: [{ remedy: 'files/take-out', options: { texture: t.name }, label: 'out' as const }],
-    })),
+    subject.textures
+      .filter((t) => t.embedded && t.facts)
+      .map((t) => ({
+        message: 'inside' as const,
+        data: { bytes: Math.ceil(t.facts!.header.sizeBytes / 1000) },
+        place: { kind: 'texture' as const, texture: t.name },
+        remedies: [{ remedy: 'files/take-out', options: { texture: t.name }, label: 'out' as const }],
+      })),
 })

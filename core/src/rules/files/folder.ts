@@ -3,7 +3,16 @@ import { isSafeFolder } from '../../read/deliveryPath'
 import type { Subject } from '../subject'
 import { defineRule, type RawFinding } from '../defineRule'
 
-const folderOption = (what: string) => z.string().max(200).refine((t) => isSafeFolder(t.replace(/\{(family|name|class)\}/g, 'x')), 'a folder is plain parts with / between, and {family}, {name} and {class}').default('').describe(`folder for ${what}; {family}, {name} and {class} are filled in; empty: anywhere`)
+const folderOption = (what: string) =>
+  z
+    .string()
+    .max(200)
+    .refine(
+      (t) => isSafeFolder(t.replace(/\{(family|name|class)\}/g, 'x')),
+      'a folder is plain parts with / between, and {family}, {name} and {class}',
+    )
+    .default('')
+    .describe(`folder for ${what}; {family}, {name} and {class} are filled in; empty: anywhere`)
 
 export const folder = defineRule({
   id: 'files/folder',
@@ -24,8 +33,16 @@ export const folder = defineRule({
     for (const { path, part } of subject.files) {
       if (part === 'buffer' || wanted[part] === '' || folderOf(path) === wanted[part]) continue
       findings.push({
-        message: 'elsewhere', data: { folder: folderOf(path) || 'no folder', what: part === 'mesh' ? 'meshes' : 'textures', wanted: wanted[part] }, place: { kind: 'file', file: path },
-        remedies: [{ remedy: 'files/place', options: { mesh: wanted.mesh, textures: wanted.texture }, label: 'place' }],
+        message: 'elsewhere',
+        data: {
+          folder: folderOf(path) || 'no folder',
+          what: part === 'mesh' ? 'meshes' : 'textures',
+          wanted: wanted[part],
+        },
+        place: { kind: 'file', file: path },
+        remedies: [
+          { remedy: 'files/place', options: { mesh: wanted.mesh, textures: wanted.texture }, label: 'place' },
+        ],
       })
     }
     return findings
@@ -35,4 +52,10 @@ export const folder = defineRule({
 const folderOf = (path: string): string => path.slice(0, Math.max(0, path.lastIndexOf('/')))
 
 const fill = (template: string, { name, className, naming }: Subject): string =>
-  template === '' ? '' : template.replace(/\{(family|name|class)\}/g, (_, key: string) => (key === 'name' ? name : key === 'class' ? className : naming.family)).replace(/^\/+|\/+$/g, '')
+  template === ''
+    ? ''
+    : template
+        .replace(/\{(family|name|class)\}/g, (_, key: string) =>
+          key === 'name' ? name : key === 'class' ? className : naming.family,
+        )
+        .replace(/^\/+|\/+$/g, '')

@@ -21,7 +21,12 @@ export const kindMatchesExtension = defineRule({
   judge: (subject) =>
     findingsOf(subject.files, (file) => {
       const claimed = kindByExtension(file.path)
-      if (claimed === file.kind || file.kind === 'unknown' || claimed === 'unknown' || file.kind === 'buffer') return null
-      return { message: 'other' as const, data: { claimed: claimed.toUpperCase(), kind: file.kind.toUpperCase() }, place: { kind: 'file' as const, file: file.path } }
+      if (claimed === file.kind || file.kind === 'unknown' || claimed === 'unknown' || file.kind === 'buffer')
+        return null
+      return {
+        message: 'other' as const,
+        data: { claimed: claimed.toUpperCase(), kind: file.kind.toUpperCase() },
+        place: { kind: 'file' as const, file: file.path },
+      }
     }),
 })

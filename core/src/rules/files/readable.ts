@@ -16,18 +16,30 @@ export const readable = defineRule({
   messages: {
     refused: '{why} {hint}',
     notMeasured: 'The {measure} could not be measured: {why} {hint}',
-    headerOnly: { level: 'note', text: 'Only its header was read: the texels of {format} files are not decoded yet, so what they show is not judged.' },
+    headerOnly: {
+      level: 'note',
+      text: 'Only its header was read: the texels of {format} files are not decoded yet, so what they show is not judged.',
+    },
   },
   labels: {},
   judge(subject) {
-    const findings: RawFinding<'refused' | 'notMeasured' | 'headerOnly'>[] = subject.refused.map((fault) => about('refused', fault, fault.where.file ?? subject.path))
+    const findings: RawFinding<'refused' | 'notMeasured' | 'headerOnly'>[] = subject.refused.map((fault) =>
+      about('refused', fault, fault.where.file ?? subject.path),
+    )
     for (const texture of subject.textures) {
       if (texture.fault) findings.push(about('refused', texture.fault, texture.name))
-      if (texture.facts && !texture.facts.header.decodes) findings.push({ message: 'headerOnly', data: { format: texture.facts.header.format.toUpperCase() }, place: { kind: 'file', file: texture.name } })
-      for (const fault of texture.facts?.notMeasured ?? []) findings.push(about('notMeasured', fault, texture.name))
+      if (texture.facts && !texture.facts.header.decodes)
+        findings.push({
+          message: 'headerOnly',
+          data: { format: texture.facts.header.format.toUpperCase() },
+          place: { kind: 'file', file: texture.name },
+        })
+      for (const fault of texture.facts?.notMeasured ?? [])
+        findings.push(about('notMeasured', fault, texture.name))
     }
     // A buffer that did not come is the business of files/missing-reference
-    for (const fault of subject.mesh?.notMeasured ?? []) if (fault.code !== 'gltf/missing-buffer') findings.push(about('notMeasured', fault, subject.path))
+    for (const fault of subject.mesh?.notMeasured ?? [])
+      if (fault.code !== 'gltf/missing-buffer') findings.push(about('notMeasured', fault, subject.path))
     return findings
   },
 })

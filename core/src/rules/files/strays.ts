@@ -19,15 +19,29 @@ export const strays = defineRule({
   judge(subject, { empties }) {
     const found = (subject.mesh?.file.strays ?? []).filter((s) => empties || s.kind !== 'empty')
     if (found.length === 0) return []
-    const words = (['light', 'camera', 'empty'] as const).flatMap((kind) => countWords(found.filter((s) => s.kind === kind).length, kind)).join(', ')
-    return [{
-      message: 'left' as const, data: { words, first: found.slice(0, 3).map((s) => s.node).join(', ') }, place: { kind: 'node' as const, node: found[0]!.node }, measure: found.length,
-      remedies: [{ remedy: 'files/drop-strays', options: { empties }, label: 'drop' as const }],
-    }]
+    const words = (['light', 'camera', 'empty'] as const)
+      .flatMap((kind) => countWords(found.filter((s) => s.kind === kind).length, kind))
+      .join(', ')
+    return [
+      {
+        message: 'left' as const,
+        data: {
+          words,
+          first: found
+            .slice(0, 3)
+            .map((s) => s.node)
+            .join(', '),
+        },
+        place: { kind: 'node' as const, node: found[0]!.node },
+        measure: found.length,
+        remedies: [{ remedy: 'files/drop-strays', options: { empties }, label: 'drop' as const }],
+      },
+    ]
   },
 })
 
 const plural = { light: 'lights', camera: 'cameras', empty: 'empty nodes' } as const
 const single = { light: 'light', camera: 'camera', empty: 'empty node' } as const
 
-const countWords = (count: number, kind: keyof typeof plural): string[] => (count === 0 ? [] : [`${count} ${count === 1 ? single[kind] : plural[kind]}`])
+const countWords = (count: number, kind: keyof typeof plural): string[] =>
+  count === 0 ? [] : [`${count} ${count === 1 ? single[kind] : plural[kind]}`]

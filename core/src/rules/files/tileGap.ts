@@ -19,7 +19,24 @@ export const tileGap = defineRule({
   labels: {},
   judge: (subject) =>
     findingsOf(subject.tileSets, (set) => {
-      const from = set.tiles[0]!.number, to = set.tiles.at(-1)!.number, { missing } = set
-      return missing.length === 0 ? null : { message: 'gap' as const, data: { set: set.name, from, to, missing: missing.slice(0, 12).map((tile) => tile.number).join(', ') }, place: { kind: 'texture' as const, texture: set.tiles[0]!.texture }, measure: missing.length }
+      const from = set.tiles[0]!.number,
+        to = set.tiles.at(-1)!.number,
+        { missing } = set
+      return missing.length === 0
+        ? null
+        : {
+            message: 'gap' as const,
+            data: {
+              set: set.name,
+              from,
+              to,
+              missing: missing
+                .slice(0, 12)
+                .map((tile) => tile.number)
+                .join(', '),
+            },
+            place: { kind: 'texture' as const, texture: set.tiles[0]!.texture },
+            measure: missing.length,
+          }
     }),
 })

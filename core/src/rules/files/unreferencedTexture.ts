@@ -18,8 +18,16 @@ export const unreferencedTexture = defineRule({
   },
   labels: {},
   judge(subject) {
-    const sets = subject.tileSets.filter((set) => set.tiles.some((tile) => subject.textures.find((t) => t.name === tile.texture)!.uses.length > 0))
+    const sets = subject.tileSets.filter((set) =>
+      set.tiles.some((tile) => subject.textures.find((t) => t.name === tile.texture)!.uses.length > 0),
+    )
     const tiles = new Set(sets.flatMap((set) => set.tiles.map((t) => t.texture)))
-    return subject.textures.filter((t) => t.uses.length === 0 && t.facts && !tiles.has(t.name)).map((t) => ({ message: t.embedded ? ('inside' as const) : ('unused' as const), data: {}, place: { kind: 'texture' as const, texture: t.name } }))
+    return subject.textures
+      .filter((t) => t.uses.length === 0 && t.facts && !tiles.has(t.name))
+      .map((t) => ({
+        message: t.embedded ? ('inside' as const) : ('unused' as const),
+        data: {},
+        place: { kind: 'texture' as const, texture: t.name },
+      }))
   },
 })

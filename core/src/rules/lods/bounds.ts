@@ -12,7 +12,14 @@ export const bounds = defineRule({
     kinds: ['mesh'],
     reads: ['bounds of every level'],
   },
-  options: z.strictObject({ share: z.number().min(0).max(1).default(0.05).describe('of the longest side by which a face of the bounds may move') }),
+  options: z.strictObject({
+    share: z
+      .number()
+      .min(0)
+      .max(1)
+      .default(0.05)
+      .describe('of the longest side by which a face of the bounds may move'),
+  }),
   messages: {
     moved: 'The bounds of level {level} differ by up to {distance|m} from those of level {finest}.',
   },
@@ -20,14 +27,27 @@ export const bounds = defineRule({
   judge(subject, { share }) {
     const wanted = subject.bounds
     if (subject.parts.levels.size < 2 || !wanted) return []
-    const levels = [...subject.parts.levels], first = levels[0]!
+    const levels = [...subject.parts.levels],
+      first = levels[0]!
     const limit = longestSide(wanted) * share
     return levels.slice(1).flatMap(([level, nodes]) => {
       const own = joinBounds(nodes.map((n) => n.bounds))
       if (!own) return []
-      const distance = Math.max(...[0, 1, 2].map((i) => Math.max(Math.abs(own.min[i]! - wanted.min[i]!), Math.abs(own.max[i]! - wanted.max[i]!))))
+      const distance = Math.max(
+        ...[0, 1, 2].map((i) =>
+          Math.max(Math.abs(own.min[i]! - wanted.min[i]!), Math.abs(own.max[i]! - wanted.max[i]!)),
+        ),
+      )
       if (distance <= limit) return []
-      return [{ message: 'moved' as const, data: { level, finest: first[0], distance }, place: { kind: 'node' as const, node: nodes[0]!.path }, gauge: { value: distance, unit: 'm' as const, max: limit, scale: 'linear' as const }, measure: distance }]
+      return [
+        {
+          message: 'moved' as const,
+          data: { level, finest: first[0], distance },
+          place: { kind: 'node' as const, node: nodes[0]!.path },
+          gauge: { value: distance, unit: 'm' as const, max: limit, scale: 'linear' as const },
+          measure: distance,
+        },
+      ]
     })
   },
 })

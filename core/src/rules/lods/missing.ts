@@ -24,12 +24,14 @@ export const missing = defineRule({
     if (limit === null || levels === 0 || levels >= least) return []
     const triangles = trianglesOf(subject.parts.finest)
     if (triangles <= limit) return []
-    return [{
-      message: levels === 1 ? ('none' as const) : ('short' as const),
-      data: { triangles, class: subject.class.title.toLowerCase(), limit, levels, least },
-      place: { kind: 'asset' as const },
-      gauge: { value: triangles, unit: 'triangles' as const, max: limit, scale: 'linear' as const },
-      measure: triangles,
-    }]
+    return [
+      {
+        message: levels === 1 ? ('none' as const) : ('short' as const),
+        data: { triangles, class: subject.class.title.toLowerCase(), limit, levels, least },
+        place: { kind: 'asset' as const },
+        gauge: { value: triangles, unit: 'triangles' as const, max: limit, scale: 'linear' as const },
+        measure: triangles,
+      },
+    ]
   },
 })

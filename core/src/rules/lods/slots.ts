@@ -20,15 +20,23 @@ export const slots = defineRule({
   labels: {},
   judge(subject) {
     if (subject.parts.levels.size < 2) return []
-    const levels = [...subject.parts.levels], first = levels[0]!
-    const slotsOf = (nodes: readonly NodeFacts[]) => new Set(nodes.flatMap((n) => n.primitives.filter((p) => p.triangles > 0).flatMap((p) => p.slot ?? [])))
+    const levels = [...subject.parts.levels],
+      first = levels[0]!
+    const slotsOf = (nodes: readonly NodeFacts[]) =>
+      new Set(nodes.flatMap((n) => n.primitives.filter((p) => p.triangles > 0).flatMap((p) => p.slot ?? [])))
     const wanted = slotsOf(first[1])
     return levels.slice(1).flatMap(([level, nodes]) => {
-      const own = slotsOf(nodes), place = { kind: 'node' as const, node: nodes[0]!.path }
-      const more = [...own].filter((s) => !wanted.has(s)), lost = [...wanted].filter((s) => !own.has(s))
+      const own = slotsOf(nodes),
+        place = { kind: 'node' as const, node: nodes[0]!.path }
+      const more = [...own].filter((s) => !wanted.has(s)),
+        lost = [...wanted].filter((s) => !own.has(s))
       return [
-        ...(more.length > 0 ? [{ message: 'own' as const, data: { level, finest: first[0], slots: more.join(', ') }, place }] : []),
-        ...(lost.length > 0 ? [{ message: 'lost' as const, data: { level, finest: first[0], slots: lost.join(', ') }, place }] : []),
+        ...(more.length > 0
+          ? [{ message: 'own' as const, data: { level, finest: first[0], slots: more.join(', ') }, place }]
+          : []),
+        ...(lost.length > 0
+          ? [{ message: 'lost' as const, data: { level, finest: first[0], slots: lost.join(', ') }, place }]
+          : []),
       ]
     })
   },

@@ -12,19 +12,37 @@ export const step = defineRule({
     kinds: ['mesh'],
     reads: ['triangles of every level'],
   },
-  options: z.strictObject({ ratio: z.number().min(0.05).max(1).default(0.6).describe('triangles of a level over those of the one before') }),
+  options: z.strictObject({
+    ratio: z
+      .number()
+      .min(0.05)
+      .max(1)
+      .default(0.6)
+      .describe('triangles of a level over those of the one before'),
+  }),
   messages: {
-    small: 'Level {level} has {own|n} triangles, {share|%} of level {before}; at most {limit|%} makes a step.',
+    small:
+      'Level {level} has {own|n} triangles, {share|%} of level {before}; at most {limit|%} makes a step.',
   },
   labels: {},
   judge(subject, { ratio }) {
     if (subject.parts.levels.size < 2) return []
     const levels = [...subject.parts.levels]
     return levels.slice(1).flatMap(([level, nodes], i) => {
-      const [before, finerNodes] = levels[i]!, own = trianglesOf(nodes), finer = trianglesOf(finerNodes)
+      const [before, finerNodes] = levels[i]!,
+        own = trianglesOf(nodes),
+        finer = trianglesOf(finerNodes)
       const share = finer > 0 ? own / finer : 1
       if (share <= ratio) return []
-      return [{ message: 'small' as const, data: { level, own, share, before, limit: ratio }, place: { kind: 'node' as const, node: nodes[0]!.path }, gauge: { value: share, unit: 'share' as const, max: ratio, scale: 'linear' as const }, measure: share }]
+      return [
+        {
+          message: 'small' as const,
+          data: { level, own, share, before, limit: ratio },
+          place: { kind: 'node' as const, node: nodes[0]!.path },
+          gauge: { value: share, unit: 'share' as const, max: ratio, scale: 'linear' as const },
+          measure: share,
+        },
+      ]
     })
   },
 })

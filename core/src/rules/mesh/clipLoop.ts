@@ -13,7 +13,10 @@ export const clipLoop = defineRule({
     reads: ['first and last pose of every clip', 'its mark for looping', 'its name'],
   },
   options: z.strictObject({
-    words: z.array(z.string()).default(['loop', 'idle', 'cycle', 'walk', 'run']).describe('words in a name that tell a looping clip'),
+    words: z
+      .array(z.string())
+      .default(['loop', 'idle', 'cycle', 'walk', 'run'])
+      .describe('words in a name that tell a looping clip'),
     metres: z.number().min(0).default(0.002).describe('metres that a node may differ'),
     degrees: z.number().min(0).default(0.5).describe('degrees that a node may be turned'),
     share: z.number().min(0).default(0.01).describe('that scales and weights may differ'),
@@ -30,9 +33,27 @@ export const clipLoop = defineRule({
       if (!d || clip.lengthSeconds <= 0) continue
       const closed = d.metres <= metres && d.degrees <= degrees && d.scale <= share && d.weight <= share
       const meant = loop ?? nameWords(name).some((word) => words.includes(word))
-      const place = { kind: 'name' as const, what: 'clip' as const, name, span: [0, name.length] as [number, number] }
-      if (meant && !closed) findings.push({ message: 'open', data: { clip: name, metres: d.metres, degrees: d.degrees }, place, measure: d.metres + d.degrees, remedies: [{ remedy: 'mesh/set-loop', options: { clip: name, loop: false }, label: 'unmark' }] })
-      if (closed && loop === null) findings.push({ message: 'unmarked', data: { clip: name }, place, remedies: [{ remedy: 'mesh/set-loop', options: { clip: name, loop: true }, label: 'mark' }] })
+      const place = {
+        kind: 'name' as const,
+        what: 'clip' as const,
+        name,
+        span: [0, name.length] as [number, number],
+      }
+      if (meant && !closed)
+        findings.push({
+          message: 'open',
+          data: { clip: name, metres: d.metres, degrees: d.degrees },
+          place,
+          measure: d.metres + d.degrees,
+          remedies: [{ remedy: 'mesh/set-loop', options: { clip: name, loop: false }, label: 'unmark' }],
+        })
+      if (closed && loop === null)
+        findings.push({
+          message: 'unmarked',
+          data: { clip: name },
+          place,
+          remedies: [{ remedy: 'mesh/set-loop', options: { clip: name, loop: true }, label: 'mark' }],
+        })
     }
     return findings
   },

@@ -11,7 +11,13 @@ export const degenerate = defineRule({
     kinds: ['mesh'],
     reads: ['triangles of every primitive'],
   },
-  options: z.strictObject({ allowed: z.int().min(0).default(0).describe('triangles tolerated in one primitive before anything is said') }),
+  options: z.strictObject({
+    allowed: z
+      .int()
+      .min(0)
+      .default(0)
+      .describe('triangles tolerated in one primitive before anything is said'),
+  }),
   messages: {
     flat: '{count} of {total} triangles have no area.',
     outside: { level: 'stop', text: '{count} of {total} triangles name a vertex that is not there.' },
@@ -23,8 +29,18 @@ export const degenerate = defineRule({
       if (primitive.degenerate <= allowed && primitive.badIndices === 0) continue
       const name = `${node.path}:${primitive.index}`
       const kinds = [
-        { message: 'flat' as const, count: primitive.degenerate, evidence: `degenerate:${name}`, limit: allowed },
-        { message: 'outside' as const, count: primitive.badIndices, evidence: `bad-indices:${name}`, limit: 0 },
+        {
+          message: 'flat' as const,
+          count: primitive.degenerate,
+          evidence: `degenerate:${name}`,
+          limit: allowed,
+        },
+        {
+          message: 'outside' as const,
+          count: primitive.badIndices,
+          evidence: `bad-indices:${name}`,
+          limit: 0,
+        },
       ]
       for (const { message, count, evidence, limit } of kinds) {
         if (count <= limit) continue

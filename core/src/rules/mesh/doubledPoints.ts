@@ -11,7 +11,10 @@ export const doubledPoints = defineRule({
     kinds: ['mesh'],
     reads: ['vertices equal in place and attributes', 'points near one another'],
   },
-  options: z.strictObject({ share: z.number().min(0).max(1).default(0.01).describe('of the vertices, tolerated'), near: z.int().min(0).default(0).describe('points near another, tolerated') }),
+  options: z.strictObject({
+    share: z.number().min(0).max(1).default(0.01).describe('of the vertices, tolerated'),
+    near: z.int().min(0).default(0).describe('points near another, tolerated'),
+  }),
   messages: {
     equal: '{doubled|n} of {vertices|n} vertices equal another in every way.',
     near: '{near|n} points lie within {distance|m} of another.',
@@ -21,13 +24,18 @@ export const doubledPoints = defineRule({
   judge(subject, { share, near: tolerated }) {
     const findings: RawFinding<'equal' | 'near' | 'both', 'weld'>[] = []
     for (const node of subject.parts.drawn) {
-      const vertices = node.primitives.reduce((sum, p) => sum + p.vertices, 0), doubled = node.primitives.reduce((sum, p) => sum + p.doubled, 0)
+      const vertices = node.primitives.reduce((sum, p) => sum + p.vertices, 0),
+        doubled = node.primitives.reduce((sum, p) => sum + p.doubled, 0)
       const near = node.topology?.near ?? 0
-      const many = doubled > vertices * share, cracked = near > tolerated
+      const many = doubled > vertices * share,
+        cracked = near > tolerated
       if (!many && !cracked) continue
       const distance = node.topology?.nearDistance ?? 0
       findings.push({
-        message: many && cracked ? 'both' : many ? 'equal' : 'near', data: { doubled, vertices, near, distance }, place: { kind: 'node', node: node.path }, measure: doubled + near,
+        message: many && cracked ? 'both' : many ? 'equal' : 'near',
+        data: { doubled, vertices, near, distance },
+        place: { kind: 'node', node: node.path },
+        measure: doubled + near,
         gauge: { value: doubled + near, unit: 'count', max: Math.floor(vertices * share), scale: 'linear' },
         remedies: [{ remedy: 'mesh/weld', options: { node: node.path, distance }, label: 'weld' }],
       })

@@ -12,10 +12,16 @@ export const drawOrder = defineRule({
     reads: ['triangle order of every drawn primitive'],
   },
   options: z.strictObject({
-    most: z.number().min(1).default(2.2).describe('times that a vertex may be transformed, on average, with a cache of 16'),
+    most: z
+      .number()
+      .min(1)
+      .default(2.2)
+      .describe('times that a vertex may be transformed, on average, with a cache of 16'),
     least: z.int().min(0).default(1000).describe('triangles from which a primitive is looked at'),
   }),
-  messages: { scattered: 'Each vertex is transformed {atvr|x} times: the triangles come in a scattered order.' },
+  messages: {
+    scattered: 'Each vertex is transformed {atvr|x} times: the triangles come in a scattered order.',
+  },
   labels: { reorder: 'Reorder {triangles|n} triangles' },
   judge(subject, { most, least }) {
     const findings: RawFinding<'scattered', 'reorder'>[] = []
@@ -23,8 +29,12 @@ export const drawOrder = defineRule({
       const atvr = primitive.cache?.atvr ?? 0
       if (primitive.triangles < least || atvr <= most) continue
       findings.push({
-        message: 'scattered', data: { atvr, triangles: primitive.triangles }, place: { kind: 'node', node: node.path }, measure: atvr,
-        gauge: { value: atvr, unit: 'count', max: most, scale: 'linear' }, remedies: [{ remedy: 'mesh/reorder', options: { node: node.path }, label: 'reorder' }],
+        message: 'scattered',
+        data: { atvr, triangles: primitive.triangles },
+        place: { kind: 'node', node: node.path },
+        measure: atvr,
+        gauge: { value: atvr, unit: 'count', max: most, scale: 'linear' },
+        remedies: [{ remedy: 'mesh/reorder', options: { node: node.path }, label: 'reorder' }],
       })
     }
     return findings

@@ -19,7 +19,14 @@ export const holes = defineRule({
     const findings: RawFinding<'holes', 'fill'>[] = []
     for (const node of subject.parts.drawn) {
       const { holes: count = 0, borders = 0 } = node.topology ?? {}
-      if (count > allowed) findings.push({ message: 'holes', data: { holes: count, borders }, place: trianglesPlace(subject, node, 'open'), measure: count, remedies: [{ remedy: 'mesh/fill-holes', options: { node: node.path, edges: 8 }, label: 'fill' }] })
+      if (count > allowed)
+        findings.push({
+          message: 'holes',
+          data: { holes: count, borders },
+          place: trianglesPlace(subject, node, 'open'),
+          measure: count,
+          remedies: [{ remedy: 'mesh/fill-holes', options: { node: node.path, edges: 8 }, label: 'fill' }],
+        })
     }
     return findings
   },

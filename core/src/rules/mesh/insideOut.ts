@@ -24,8 +24,12 @@ export const insideOut = defineRule({
       if (count <= allowed) continue
       const total = node.primitives.reduce((sum, p) => sum + p.triangles, 0)
       findings.push({
-        message: 'turned', data: { count, total }, place: trianglesPlace(subject, node, 'inside-out'), measure: count,
-        gauge: { value: count, unit: 'triangles', max: allowed, scale: 'linear' }, remedies: [{ remedy: 'mesh/turn-facing', options: { node: node.path }, label: 'turn' }],
+        message: 'turned',
+        data: { count, total },
+        place: trianglesPlace(subject, node, 'inside-out'),
+        measure: count,
+        gauge: { value: count, unit: 'triangles', max: allowed, scale: 'linear' },
+        remedies: [{ remedy: 'mesh/turn-facing', options: { node: node.path }, label: 'turn' }],
       })
     }
     return findings

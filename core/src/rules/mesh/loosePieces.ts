@@ -20,7 +20,13 @@ export const loosePieces = defineRule({
     for (const node of subject.parts.drawn) {
       const count = node.topology?.crumbs ?? 0
       if (count <= allowed) continue
-      findings.push({ message: 'crumbs', data: { count }, place: trianglesPlace(subject, node, 'crumb'), measure: count, remedies: [{ remedy: 'mesh/drop-crumbs', options: { node: node.path }, label: 'drop' }] })
+      findings.push({
+        message: 'crumbs',
+        data: { count },
+        place: trianglesPlace(subject, node, 'crumb'),
+        measure: count,
+        remedies: [{ remedy: 'mesh/drop-crumbs', options: { node: node.path }, label: 'drop' }],
+      })
     }
     return findings
   },

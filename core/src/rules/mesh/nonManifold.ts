@@ -21,11 +21,29 @@ export const nonManifold = defineRule({
   judge(subject, { allowed }) {
     const findings: RawFinding<'edges' | 'doubled', 'drop'>[] = []
     for (const node of subject.parts.drawn) {
-      const count = node.topology?.nonManifoldEdges ?? 0, duplicates = node.topology?.duplicates ?? 0
+      const count = node.topology?.nonManifoldEdges ?? 0,
+        duplicates = node.topology?.duplicates ?? 0
       // A triangle that is there twice makes such edges
-      const remedies = duplicates > 0 ? [{ remedy: 'mesh/drop-duplicates', options: { node: node.path }, label: 'drop' as const }] : []
-      if (count > allowed) findings.push({ message: 'edges', data: { count, duplicates }, place: trianglesPlace(subject, node, 'non-manifold'), measure: count, remedies })
-      if (duplicates > 0) findings.push({ message: 'doubled', data: { duplicates }, place: trianglesPlace(subject, node, 'duplicate'), measure: duplicates, remedies })
+      const remedies =
+        duplicates > 0
+          ? [{ remedy: 'mesh/drop-duplicates', options: { node: node.path }, label: 'drop' as const }]
+          : []
+      if (count > allowed)
+        findings.push({
+          message: 'edges',
+          data: { count, duplicates },
+          place: trianglesPlace(subject, node, 'non-manifold'),
+          measure: count,
+          remedies,
+        })
+      if (duplicates > 0)
+        findings.push({
+          message: 'doubled',
+          data: { duplicates },
+          place: trianglesPlace(subject, node, 'duplicate'),
+          measure: duplicates,
+          remedies,
+        })
     }
     return findings
   },

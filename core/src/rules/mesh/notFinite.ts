@@ -20,8 +20,21 @@ export const notFinite = defineRule({
   judge(subject) {
     const findings: RawFinding<'positions' | 'uvs'>[] = []
     for (const { node, primitive } of subject.primitives.all) {
-      if (primitive.notFinite > 0) findings.push({ message: 'positions', data: { count: primitive.notFinite, total: primitive.vertices }, place: { kind: 'node', node: node.path }, measure: primitive.notFinite })
-      for (const c of primitive.uvChannels) if (c.notFinite > 0) findings.push({ message: 'uvs', data: { count: c.notFinite, channel: c.channel }, place: { kind: 'channel', node: node.path, channel: c.channel }, measure: c.notFinite })
+      if (primitive.notFinite > 0)
+        findings.push({
+          message: 'positions',
+          data: { count: primitive.notFinite, total: primitive.vertices },
+          place: { kind: 'node', node: node.path },
+          measure: primitive.notFinite,
+        })
+      for (const c of primitive.uvChannels)
+        if (c.notFinite > 0)
+          findings.push({
+            message: 'uvs',
+            data: { count: c.notFinite, channel: c.channel },
+            place: { kind: 'channel', node: node.path, channel: c.channel },
+            measure: c.notFinite,
+          })
     }
     return findings
   },

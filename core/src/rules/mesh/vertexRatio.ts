@@ -21,10 +21,17 @@ export const vertexRatio = defineRule({
     const findings: RawFinding<'many'>[] = []
     for (const node of subject.parts.drawn) {
       // Vertices that are equal in every way are another matter: mesh/doubled-points says it
-      const vertices = node.primitives.reduce((sum, p) => sum + p.vertices - p.doubled, 0), points = node.topology?.points ?? 0
+      const vertices = node.primitives.reduce((sum, p) => sum + p.vertices - p.doubled, 0),
+        points = node.topology?.points ?? 0
       if (vertices < least || points === 0 || vertices / points <= most) continue
       const ratio = vertices / points
-      findings.push({ message: 'many', data: { vertices, points, ratio }, place: { kind: 'node', node: node.path }, measure: ratio, gauge: { value: ratio, unit: 'count', max: most, scale: 'linear' } })
+      findings.push({
+        message: 'many',
+        data: { vertices, points, ratio },
+        place: { kind: 'node', node: node.path },
+        measure: ratio,
+        gauge: { value: ratio, unit: 'count', max: most, scale: 'linear' },
+      })
     }
     return findings
   },

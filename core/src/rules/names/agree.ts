@@ -21,23 +21,43 @@ export const agree = defineRule({
   },
   labels: { rename: 'Rename to {to}' },
   judge(subject) {
-    const own = meaningfulWords(baseName(subject.name)).filter((w) => w.length > 1 && w !== subject.naming.family)
+    const own = meaningfulWords(baseName(subject.name)).filter(
+      (w) => w.length > 1 && w !== subject.naming.family,
+    )
     if (own.length === 0) return []
     // Levels and hulls carry words that tell what they are, and not of what
-    const sure = own.filter((w) => !mayMark(w)), propose = nameProposals(subject)
+    const sure = own.filter((w) => !mayMark(w)),
+      propose = nameProposals(subject)
     return findingsOf(subject.things, (thing) => {
       if (thing.what === 'asset') return null
       if (sharesWord(thing.words.all, thing.what === 'node' ? sure : own)) return null
       const words = meaningfulWords(baseName(thing.name))
       // What says nothing at all is the business of names/meaningless
-      if (words.length === 0 || sharesWord(words, own) || words.some((w) => own.some((o) => w.startsWith(o) || o.startsWith(w)))) return null
-      const place = { kind: 'name' as const, what: thing.what, name: thing.full, span: [0, thing.name.length] as [number, number] }
-      return { message: 'other' as const, data: { what: patternWords[thing.kind], name: thing.name, subject: own.join(' or ') }, place, remedies: agrees(propose(thing), own) ? renameOffer(thing, propose(thing)) : [] }
+      if (
+        words.length === 0 ||
+        sharesWord(words, own) ||
+        words.some((w) => own.some((o) => w.startsWith(o) || o.startsWith(w)))
+      )
+        return null
+      const place = {
+        kind: 'name' as const,
+        what: thing.what,
+        name: thing.full,
+        span: [0, thing.name.length] as [number, number],
+      }
+      return {
+        message: 'other' as const,
+        data: { what: patternWords[thing.kind], name: thing.name, subject: own.join(' or ') },
+        place,
+        remedies: agrees(propose(thing), own) ? renameOffer(thing, propose(thing)) : [],
+      }
     })
   },
 })
 
-const agrees = (name: string | null, own: readonly string[]): boolean => name !== null && sharesWord(meaningfulWords(name), own)
+const agrees = (name: string | null, own: readonly string[]): boolean =>
+  name !== null && sharesWord(meaningfulWords(name), own)
 
 /** Whether two lists of a few words have one in common. */
-const sharesWord = (words: readonly string[], own: readonly string[]): boolean => words.some((w) => own.includes(w))
+const sharesWord = (words: readonly string[], own: readonly string[]): boolean =>
+  words.some((w) => own.includes(w))

@@ -10,7 +10,7 @@ export const caseCollision = defineRule({
     why: 'On a file system that does not tell them apart one overwrites the other.',
     level: 'stop',
     kinds: ['mesh', 'texture-set'],
-    reads: ['names within the asset', 'names of the project\'s other assets'],
+    reads: ['names within the asset', "names of the project's other assets"],
   },
   options: z.strictObject({}),
   messages: {
@@ -20,16 +20,29 @@ export const caseCollision = defineRule({
   labels: {},
   judge(subject) {
     const findings: RawFinding<'within' | 'project'>[] = []
-    const other = spellingsOf(subject.naming.taken).get(subject.name.toLowerCase())?.find((n) => n !== subject.name)
-    if (other !== undefined) findings.push({ message: 'project', data: { other }, place: { kind: 'name', what: 'asset', name: subject.name, span: [0, subject.name.length] } })
+    const other = spellingsOf(subject.naming.taken)
+      .get(subject.name.toLowerCase())
+      ?.find((n) => n !== subject.name)
+    if (other !== undefined)
+      findings.push({
+        message: 'project',
+        data: { other },
+        place: { kind: 'name', what: 'asset', name: subject.name, span: [0, subject.name.length] },
+      })
     const seen = new Map<string, NamedThing[]>()
     for (const thing of subject.things) {
       if (thing.what === 'asset') continue
-      const small = thing.full.toLowerCase(), alike = seen.get(small)
+      const small = thing.full.toLowerCase(),
+        alike = seen.get(small)
       if (!alike) seen.set(small, [thing])
       else alike.push(thing)
       const first = alike?.find((other) => other.what === thing.what)?.full
-      if (first !== undefined && first !== thing.full) findings.push({ message: 'within', data: { name: thing.full, other: first }, place: { kind: 'name', what: thing.what, name: thing.full, span: [0, thing.name.length] } })
+      if (first !== undefined && first !== thing.full)
+        findings.push({
+          message: 'within',
+          data: { name: thing.full, other: first },
+          place: { kind: 'name', what: thing.what, name: thing.full, span: [0, thing.name.length] },
+        })
     }
     return findings
   },

@@ -12,7 +12,9 @@ export const characters = defineRule({
     kinds: ['mesh', 'texture-set'],
     reads: ['names of the asset, its levels and collision meshes, textures, slots and clips'],
   },
-  options: z.strictObject({ longest: z.int().min(8).max(200).default(64).describe('characters in one name') }),
+  options: z.strictObject({
+    longest: z.int().min(8).max(200).default(64).describe('characters in one name'),
+  }),
   messages: {
     letters: 'The {what} name {name} holds {which}.',
     long: 'The {what} name {name} has {length} characters; at most {longest}.',
@@ -25,14 +27,37 @@ export const characters = defineRule({
     const propose = nameProposals(subject)
     for (const thing of subject.things) {
       const { name } = thing
-      if (PLAIN.test(name) && name.length <= longest && (name.length > LONGEST_DEVICE || !DEVICE.test(name))) continue
+      if (PLAIN.test(name) && name.length <= longest && (name.length > LONGEST_DEVICE || !DEVICE.test(name)))
+        continue
       const bad = [...new Set(name.match(/[^A-Za-z0-9._@-]/g) ?? [])]
-      const message = bad.length > 0 ? 'letters' : DEVICE.test(name) ? 'device' : /^[. ]|[. ]$/.test(name) ? 'end' : name.length > longest ? 'long' : null
+      const message =
+        bad.length > 0
+          ? 'letters'
+          : DEVICE.test(name)
+            ? 'device'
+            : /^[. ]|[. ]$/.test(name)
+              ? 'end'
+              : name.length > longest
+                ? 'long'
+                : null
       if (message === null) continue
       const from = bad.length > 0 ? name.indexOf(bad[0]!) : 0
       findings.push({
-        message, data: { what: patternWords[thing.kind], name, which: bad.map((c) => (c === ' ' ? 'a space' : `“${c}”`)).join(', ') || 'nothing', length: name.length, longest },
-        place: { kind: 'name', what: thing.what, name: thing.full, span: [from, message === 'letters' ? from + 1 : name.length] }, remedies: renameOffer(thing, propose(thing)),
+        message,
+        data: {
+          what: patternWords[thing.kind],
+          name,
+          which: bad.map((c) => (c === ' ' ? 'a space' : `“${c}”`)).join(', ') || 'nothing',
+          length: name.length,
+          longest,
+        },
+        place: {
+          kind: 'name',
+          what: thing.what,
+          name: thing.full,
+          span: [from, message === 'letters' ? from + 1 : name.length],
+        },
+        remedies: renameOffer(thing, propose(thing)),
       })
     }
     return findings

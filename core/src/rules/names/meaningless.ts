@@ -13,7 +13,12 @@ export const meaningless = defineRule({
     kinds: ['mesh', 'texture-set'],
     reads: ['names of the asset, its levels and collision meshes, textures, slots and clips'],
   },
-  options: z.strictObject({ words: z.array(z.string()).default(['copy', 'untitled', 'unnamed', 'final', 'new', 'old', 'test', 'temp', 'tmp']).describe('words that no name may hold') }),
+  options: z.strictObject({
+    words: z
+      .array(z.string())
+      .default(['copy', 'untitled', 'unnamed', 'final', 'new', 'old', 'test', 'temp', 'tmp'])
+      .describe('words that no name may hold'),
+  }),
   messages: {
     nothing: 'The {what} name {name} says nothing about the thing.',
     copy: 'The {what} name {name} ends like a numbered copy.',
@@ -22,13 +27,24 @@ export const meaningless = defineRule({
   labels: { rename: 'Rename to {to}' },
   judge(subject, { words }) {
     const findings: RawFinding<'nothing' | 'copy' | 'word', 'rename'>[] = []
-    const propose = nameProposals(subject), unwanted = wordSet(words)
+    const propose = nameProposals(subject),
+      unwanted = wordSet(words)
     for (const thing of subject.things) {
       const word = thing.words.all.find((w) => unwanted.has(w))
-      const message = thing.words.meaningful.length === 0 ? 'nothing' : isNumbered(thing.name) ? 'copy' : word ? 'word' : null
+      const message =
+        thing.words.meaningful.length === 0
+          ? 'nothing'
+          : isNumbered(thing.name)
+            ? 'copy'
+            : word
+              ? 'word'
+              : null
       if (message === null) continue
       findings.push({
-        message, data: { what: patternWords[thing.kind], name: thing.name, ...(word ? { word } : {}) }, place: { kind: 'name', what: thing.what, name: thing.full, span: [0, thing.name.length] }, remedies: renameOffer(thing, propose(thing)),
+        message,
+        data: { what: patternWords[thing.kind], name: thing.name, ...(word ? { word } : {}) },
+        place: { kind: 'name', what: thing.what, name: thing.full, span: [0, thing.name.length] },
+        remedies: renameOffer(thing, propose(thing)),
       })
     }
     return findings
@@ -39,7 +55,8 @@ export const meaningless = defineRule({
 const NUMBERED = /(\(\d+\)|[ .]0\d\d)$/
 
 /** Most names end otherwise. */
-const isNumbered = (name: string): boolean => isEndOfNumber(name.charCodeAt(name.length - 1)) && NUMBERED.test(name)
+const isNumbered = (name: string): boolean =>
+  isEndOfNumber(name.charCodeAt(name.length - 1)) && NUMBERED.test(name)
 
 /** Whether a letter is a figure or a closing bracket. */
 const isEndOfNumber = (letter: number): boolean => (letter >= 0x30 && letter <= 0x39) || letter === 0x29

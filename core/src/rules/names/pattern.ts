@@ -8,14 +8,17 @@ export const pattern = defineRule({
   id: 'names/pattern',
   station: 'names',
   meta: {
-    title: 'Names follow the project\'s patterns',
+    title: "Names follow the project's patterns",
     why: 'Finding, pairing and packing all go by name; one that does not fit is done by hand each time.',
     level: 'stop',
     kinds: ['mesh', 'texture-set'],
     reads: ['names of the asset, its levels and collision meshes, textures, slots and clips'],
   },
   options: z.strictObject({
-    check: z.array(z.enum(['asset', 'node', 'texture', 'slot', 'clip'])).default(['asset', 'node', 'texture', 'slot', 'clip']).describe('which names are looked at'),
+    check: z
+      .array(z.enum(['asset', 'node', 'texture', 'slot', 'clip']))
+      .default(['asset', 'node', 'texture', 'slot', 'clip'])
+      .describe('which names are looked at'),
   }),
   messages: {
     misfit: 'The {what} name {name} does not fit from “{rest}” on: {expected} was expected there.',
@@ -34,7 +37,13 @@ export const pattern = defineRule({
       const to = propose(thing)
       findings.push({
         message: match.from < thing.name.length ? 'misfit' : 'short',
-        data: { what: patternWords[thing.kind], name: thing.name, rest: thing.name.slice(match.from), expected: match.expected, ...(to ? { proposal: to } : {}) },
+        data: {
+          what: patternWords[thing.kind],
+          name: thing.name,
+          rest: thing.name.slice(match.from),
+          expected: match.expected,
+          ...(to ? { proposal: to } : {}),
+        },
         place: { kind: 'name', what: thing.what, name: thing.full, span: [match.from, thing.name.length] },
         remedies: renameOffer(thing, to),
       })

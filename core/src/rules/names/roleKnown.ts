@@ -17,7 +17,16 @@ export const roleKnown = defineRule({
   },
   labels: {},
   judge: (subject) =>
-    subject.textures.filter((t) => t.role === null && t.facts && !t.uses.some((u) => u.input === 'other')).map((t) => ({
-      message: 'unknown' as const, data: { roles: Object.keys(subject.rulebook.roles).slice(0, 3).join(', ') }, place: { kind: 'name' as const, what: 'texture' as const, name: t.name, span: [0, t.name.length] as [number, number] },
-    })),
+    subject.textures
+      .filter((t) => t.role === null && t.facts && !t.uses.some((u) => u.input === 'other'))
+      .map((t) => ({
+        message: 'unknown' as const,
+        data: { roles: Object.keys(subject.rulebook.roles).slice(0, 3).join(', ') },
+        place: {
+          kind: 'name' as const,
+          what: 'texture' as const,
+          name: t.name,
+          span: [0, t.name.length] as [number, number],
+        },
+      })),
 })

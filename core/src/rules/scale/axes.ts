@@ -11,19 +11,31 @@ export const axes = defineRule({
     kinds: ['mesh'],
     reads: ['mirror symmetry of level 0 along each axis', 'centre of its surface'],
   },
-  options: z.strictObject({ alike: z.number().min(0).max(1).default(0.93).describe('symmetry from which two halves count as alike'), unlike: z.number().min(0).max(1).default(0.85).describe('symmetry below which they do not') }),
+  options: z.strictObject({
+    alike: z.number().min(0).max(1).default(0.93).describe('symmetry from which two halves count as alike'),
+    unlike: z.number().min(0).max(1).default(0.85).describe('symmetry below which they do not'),
+  }),
   messages: {
     side: 'Top and bottom are alike ({symmetry|%}), and no other pair of sides is: it seems to lie on its side, with {up} as up.',
   },
   labels: { turn: 'Turn {up} up' },
   judge(subject, { alike, unlike }) {
-    const shape = subject.mesh?.shape, bounds = subject.bounds
+    const shape = subject.mesh?.shape,
+      bounds = subject.bounds
     if (!shape || !bounds) return []
     const [x, y, z] = shape.symmetry
     if (y < alike || x >= unlike || z >= unlike) return []
     // The modelling programs that do not take Y for up take Z; the heavier end is the lower one
     const middle = (bounds.min[2] + bounds.max[2]) / 2
     const up = shape.centroid[2] <= middle ? '+Z' : '-Z'
-    return [{ message: 'side' as const, data: { symmetry: y, up }, place: { kind: 'asset' as const }, measure: y, remedies: [{ remedy: 'scale/turn-axes', options: { up }, label: 'turn' as const }] }]
+    return [
+      {
+        message: 'side' as const,
+        data: { symmetry: y, up },
+        place: { kind: 'asset' as const },
+        measure: y,
+        remedies: [{ remedy: 'scale/turn-axes', options: { up }, label: 'turn' as const }],
+      },
+    ]
   },
 })

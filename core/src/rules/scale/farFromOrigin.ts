@@ -13,7 +13,10 @@ export const farFromOrigin = defineRule({
     kinds: ['mesh'],
     reads: ['bounds of level 0'],
   },
-  options: z.strictObject({ times: z.number().positive().default(5).describe('longest sides that it may stand away'), least: z.number().min(0).default(1).describe('metres that are tolerated in any case') }),
+  options: z.strictObject({
+    times: z.number().positive().default(5).describe('longest sides that it may stand away'),
+    least: z.number().min(0).default(1).describe('metres that are tolerated in any case'),
+  }),
   messages: {
     far: 'The nearest point stands {distance|m} from the origin.',
   },
@@ -24,6 +27,14 @@ export const farFromOrigin = defineRule({
     const { distance } = nearestPivot(bounds, 'origin-inside')
     const limit = Math.max(least, longestSide(bounds) * times)
     if (distance <= limit) return []
-    return [{ message: 'far' as const, data: { distance }, place: { kind: 'asset' as const }, gauge: { value: distance, unit: 'm' as const, max: limit, scale: 'linear' as const }, measure: distance }]
+    return [
+      {
+        message: 'far' as const,
+        data: { distance },
+        place: { kind: 'asset' as const },
+        gauge: { value: distance, unit: 'm' as const, max: limit, scale: 'linear' as const },
+        measure: distance,
+      },
+    ]
   },
 })

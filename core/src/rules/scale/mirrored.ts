@@ -2,7 +2,8 @@ import * as z from 'zod'
 import { defineRule, type RawFinding } from '../defineRule'
 import { groupsAbove, heldBelow } from '../groupsAbove'
 
-const isNegative = ({ scale }: { scale: readonly [number, number, number] }): boolean => scale[0] * scale[1] * scale[2] < 0
+const isNegative = ({ scale }: { scale: readonly [number, number, number] }): boolean =>
+  scale[0] * scale[1] * scale[2] < 0
 
 export const mirrored = defineRule({
   id: 'scale/mirrored',
@@ -22,13 +23,32 @@ export const mirrored = defineRule({
   },
   labels: { bake: 'Bake it, winding turned' },
   judge(subject) {
-    const drawn = subject.parts.all.filter(isNegative), groups = groupsAbove(subject).filter(({ node }) => isNegative(node))
+    const drawn = subject.parts.all.filter(isNegative),
+      groups = groupsAbove(subject).filter(({ node }) => isNegative(node))
     if (drawn.length + groups.length === 0) return []
     const held = heldBelow(subject)
-    const found = (node: (typeof drawn)[number], message: 'negative' | 'back' | 'group', parts: number): RawFinding<'negative' | 'back' | 'group', 'bake'> => ({
-      message, data: { x: node.scale[0], y: node.scale[1], z: node.scale[2], parts }, place: { kind: 'node', node: node.path },
-      remedies: node.skinned || node.animated || held.has(node.path) ? [] : [{ remedy: 'scale/bake-transform', options: { node: node.path, which: 'mirrored' }, label: 'bake' }],
+    const found = (
+      node: (typeof drawn)[number],
+      message: 'negative' | 'back' | 'group',
+      parts: number,
+    ): RawFinding<'negative' | 'back' | 'group', 'bake'> => ({
+      message,
+      data: { x: node.scale[0], y: node.scale[1], z: node.scale[2], parts },
+      place: { kind: 'node', node: node.path },
+      remedies:
+        node.skinned || node.animated || held.has(node.path)
+          ? []
+          : [
+              {
+                remedy: 'scale/bake-transform',
+                options: { node: node.path, which: 'mirrored' },
+                label: 'bake',
+              },
+            ],
     })
-    return [...groups.map(({ node, parts }) => found(node, 'group', parts)), ...drawn.map((node) => found(node, node.determinant < 0 ? 'negative' : 'back', 1))]
+    return [
+      ...groups.map(({ node, parts }) => found(node, 'group', parts)),
+      ...drawn.map((node) => found(node, node.determinant < 0 ? 'negative' : 'back', 1)),
+    ]
   },
 })

@@ -4,7 +4,13 @@ import { longestSide } from '../../geometry/pointBounds'
 import { nearestPivot } from '../../geometry/pivotPoints'
 import { defineRule } from '../defineRule'
 
-export const pivotWords: Record<PivotKind, string> = { 'base-centre': 'base centre', centre: 'centre', corner: 'base corner', 'origin-inside': 'body', any: 'anywhere' }
+export const pivotWords: Record<PivotKind, string> = {
+  'base-centre': 'base centre',
+  centre: 'centre',
+  corner: 'base corner',
+  'origin-inside': 'body',
+  any: 'anywhere',
+}
 
 export const pivot = defineRule({
   id: 'scale/pivot',
@@ -29,13 +35,21 @@ export const pivot = defineRule({
     const { pivots } = subject.class
     if (pivots.some((kind) => nearestPivot(bounds, kind).distance <= tolerance)) return []
     const best = { kind: pivots[0]!, ...nearestPivot(bounds, pivots[0]!) }
-    return [{
-      message: 'off' as const,
-      data: { distance: best.distance, wanted: pivotWords[best.kind], offsetX: -best.point[0], offsetY: -best.point[1], offsetZ: -best.point[2] },
-      place: { kind: 'asset' as const },
-      gauge: { value: best.distance, unit: 'm' as const, max: tolerance, scale: 'linear' as const },
-      measure: best.distance,
-      remedies: [{ remedy: 'scale/move-pivot', options: { to: best.kind }, label: 'move' as const }],
-    }]
+    return [
+      {
+        message: 'off' as const,
+        data: {
+          distance: best.distance,
+          wanted: pivotWords[best.kind],
+          offsetX: -best.point[0],
+          offsetY: -best.point[1],
+          offsetZ: -best.point[2],
+        },
+        place: { kind: 'asset' as const },
+        gauge: { value: best.distance, unit: 'm' as const, max: tolerance, scale: 'linear' as const },
+        measure: best.distance,
+        remedies: [{ remedy: 'scale/move-pivot', options: { to: best.kind }, label: 'move' as const }],
+      },
+    ]
   },
 })

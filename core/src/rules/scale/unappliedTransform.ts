@@ -8,19 +8,23 @@ export const unappliedTransform = defineRule({
   station: 'scale',
   meta: {
     title: 'Nodes carry no scale or turn',
-    why: 'Physics, lightmaps and particles take the node\'s scale and turn into account or do not, each in its own way.',
+    why: "Physics, lightmaps and particles take the node's scale and turn into account or do not, each in its own way.",
     level: 'caution',
     kinds: ['mesh'],
     reads: ['scale and rotation of every drawn node and of the nodes above it', 'clips and skins'],
   },
-  options: z.strictObject({ turns: z.boolean().default(true).describe('turned nodes count too'), tolerance: z.number().min(0).default(0.0001).describe('of the scale, and in radians of the turn') }),
+  options: z.strictObject({
+    turns: z.boolean().default(true).describe('turned nodes count too'),
+    tolerance: z.number().min(0).default(0.0001).describe('of the scale, and in radians of the turn'),
+  }),
   messages: {
     scaled: 'The node is scaled by {x} {y} {z}.',
     turned: 'The node is turned by {degrees}°.',
     both: 'The node is scaled by {x} {y} {z} and turned by {degrees}°.',
     groupScaled: 'The node is scaled by {x} {y} {z}, and with it the drawn nodes that hang on it: {parts}.',
     groupTurned: 'The node is turned by {degrees}°, and with it the drawn nodes that hang on it: {parts}.',
-    groupBoth: 'The node is scaled by {x} {y} {z} and turned by {degrees}°, and with it the drawn nodes that hang on it: {parts}.',
+    groupBoth:
+      'The node is scaled by {x} {y} {z} and turned by {degrees}°, and with it the drawn nodes that hang on it: {parts}.',
   },
   labels: { bake: 'Bake it into the points' },
   judge(subject, { turns, tolerance }) {
@@ -33,11 +37,22 @@ export const unappliedTransform = defineRule({
       const angle = node.rotation[3] === 1 ? 0 : 2 * Math.acos(Math.min(1, Math.abs(node.rotation[3])))
       const turned = turns && angle > Math.max(tolerance, 1e-3)
       if (!scaled && !turned) return
-      const [x, y, z] = node.scale, what = scaled && turned ? 'both' : scaled ? 'scaled' : 'turned'
+      const [x, y, z] = node.scale,
+        what = scaled && turned ? 'both' : scaled ? 'scaled' : 'turned'
       held ??= heldBelow(subject)
       findings.push({
-        message: parts === null ? what : ofGroups[what], data: { x, y, z, degrees: (angle * 180) / Math.PI, parts: parts ?? 1 }, place: { kind: 'node', node: node.path },
-        remedies: held.has(node.path) ? [] : [{ remedy: 'scale/bake-transform', options: turns ? { node: node.path } : { node: node.path, which: 'scaled' }, label: 'bake' }],
+        message: parts === null ? what : ofGroups[what],
+        data: { x, y, z, degrees: (angle * 180) / Math.PI, parts: parts ?? 1 },
+        place: { kind: 'node', node: node.path },
+        remedies: held.has(node.path)
+          ? []
+          : [
+              {
+                remedy: 'scale/bake-transform',
+                options: turns ? { node: node.path } : { node: node.path, which: 'scaled' },
+                label: 'bake',
+              },
+            ],
       })
     }
     for (const { node, parts } of groupsAbove(subject)) look(node, parts)

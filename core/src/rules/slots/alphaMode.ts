@@ -11,7 +11,14 @@ export const alphaMode = defineRule({
     kinds: ['mesh'],
     reads: ['alpha of the base colour', 'alpha mode of the slot'],
   },
-  options: z.strictObject({ twoValued: z.number().min(0.5).max(1).default(0.98).describe('share of texels near 0 or full from which alpha counts as yes or no') }),
+  options: z.strictObject({
+    twoValued: z
+      .number()
+      .min(0.5)
+      .max(1)
+      .default(0.98)
+      .describe('share of texels near 0 or full from which alpha counts as yes or no'),
+  }),
   messages: {
     cutout: 'Slot {slot} blends, but {share|%} of its alpha is all or nothing.',
     opaque: 'Slot {slot} is set to {mode}, but its alpha is full everywhere.',
@@ -20,16 +27,41 @@ export const alphaMode = defineRule({
   judge(subject, { twoValued }) {
     const findings: RawFinding<'cutout' | 'opaque', 'cutout' | 'opaque'>[] = []
     for (const slot of subject.mesh?.slots ?? []) {
-      if (slot.alphaMode === 'opaque' || slot.baseColour[3] < 0.999 || slot.extensions.includes('KHR_materials_transmission')) continue
-      const texture = subject.textures.find((t) => t.uses.some((u) => u.slot === slot.name && u.input === 'basecolor'))
+      if (
+        slot.alphaMode === 'opaque' ||
+        slot.baseColour[3] < 0.999 ||
+        slot.extensions.includes('KHR_materials_transmission')
+      )
+        continue
+      const texture = subject.textures.find((t) =>
+        t.uses.some((u) => u.slot === slot.name && u.input === 'basecolor'),
+      )
       if (!texture?.facts?.channels) continue
       const alpha = texture.facts.channels.find((c) => c.name === 'A')
       const total = alpha ? alpha.histogram.reduce((a, b) => a + b, 0) : 0
-      const share = alpha ? [...alpha.histogram.slice(0, 9), ...alpha.histogram.slice(247)].reduce((a, b) => a + b, 0) / total : 0
+      const share = alpha
+        ? [...alpha.histogram.slice(0, 9), ...alpha.histogram.slice(247)].reduce((a, b) => a + b, 0) / total
+        : 0
       const place = { kind: 'slot' as const, slot: slot.name, input: 'basecolor' }
-      const offer = (mode: 'cutout' | 'opaque') => [{ remedy: 'slots/set-alpha', options: { slot: slot.name, mode }, label: mode }]
-      if (!alpha || alpha.min >= 1) findings.push({ message: 'opaque', data: { slot: slot.name, mode: slot.alphaMode }, place, remedies: offer('opaque') })
-      else if (slot.alphaMode === 'blend' && share >= twoValued) findings.push({ message: 'cutout', data: { slot: slot.name, share }, place, gauge: { value: share, unit: 'share', max: twoValued, scale: 'linear' }, measure: share, remedies: offer('cutout') })
+      const offer = (mode: 'cutout' | 'opaque') => [
+        { remedy: 'slots/set-alpha', options: { slot: slot.name, mode }, label: mode },
+      ]
+      if (!alpha || alpha.min >= 1)
+        findings.push({
+          message: 'opaque',
+          data: { slot: slot.name, mode: slot.alphaMode },
+          place,
+          remedies: offer('opaque'),
+        })
+      else if (slot.alphaMode === 'blend' && share >= twoValued)
+        findings.push({
+          message: 'cutout',
+          data: { slot: slot.name, share },
+          place,
+          gauge: { value: share, unit: 'share', max: twoValued, scale: 'linear' },
+          measure: share,
+          remedies: offer('cutout'),
+        })
     }
     return findings
   },

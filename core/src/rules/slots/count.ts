@@ -17,8 +17,17 @@ export const count = defineRule({
   },
   labels: {},
   judge(subject) {
-    const count = subject.slotShares.size, limit = subject.class.slots
+    const count = subject.slotShares.size,
+      limit = subject.class.slots
     if (count <= limit) return []
-    return [{ message: 'many' as const, data: { count, limit, class: subject.class.title.toLowerCase() }, place: { kind: 'asset' as const }, gauge: { value: count, unit: 'count' as const, max: limit, scale: 'linear' as const }, measure: count }]
+    return [
+      {
+        message: 'many' as const,
+        data: { count, limit, class: subject.class.title.toLowerCase() },
+        place: { kind: 'asset' as const },
+        gauge: { value: count, unit: 'count' as const, max: limit, scale: 'linear' as const },
+        measure: count,
+      },
+    ]
   },
 })

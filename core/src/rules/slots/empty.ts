@@ -19,10 +19,22 @@ export const empty = defineRule({
   labels: {},
   judge(subject) {
     const used = subject.slotShares
-    return (subject.mesh?.slots ?? []).filter((slot) => used.has(slot.name) && isUntouched(slot)).map((slot) => ({ message: 'empty' as const, data: { slot: slot.name }, place: { kind: 'slot' as const, slot: slot.name } }))
+    return (subject.mesh?.slots ?? [])
+      .filter((slot) => used.has(slot.name) && isUntouched(slot))
+      .map((slot) => ({
+        message: 'empty' as const,
+        data: { slot: slot.name },
+        place: { kind: 'slot' as const, slot: slot.name },
+      }))
   },
 })
 
 /** Values that glTF gives a material that says nothing. */
 const isUntouched = (slot: SlotFacts): boolean =>
-  slot.textures.length === 0 && slot.extensions.length === 0 && slot.baseColour.every((v) => v === 1) && slot.metallic === 1 && slot.roughness === 1 && slot.emissive.every((v) => v === 0) && slot.alphaMode === 'opaque'
+  slot.textures.length === 0 &&
+  slot.extensions.length === 0 &&
+  slot.baseColour.every((v) => v === 1) &&
+  slot.metallic === 1 &&
+  slot.roughness === 1 &&
+  slot.emissive.every((v) => v === 0) &&
+  slot.alphaMode === 'opaque'

@@ -4,8 +4,13 @@ import { defineRule, type RawFinding } from '../defineRule'
 
 /** Inputs of a slot that stand for a role. */
 const feeds: Partial<Record<TextureRole, string[]>> = {
-  basecolor: ['basecolor'], normal: ['normal'], orm: ['orm', 'metallic-roughness'], roughness: ['orm', 'metallic-roughness'],
-  metallic: ['orm', 'metallic-roughness'], occlusion: ['orm', 'occlusion'], emissive: ['emissive'],
+  basecolor: ['basecolor'],
+  normal: ['normal'],
+  orm: ['orm', 'metallic-roughness'],
+  roughness: ['orm', 'metallic-roughness'],
+  metallic: ['orm', 'metallic-roughness'],
+  occlusion: ['orm', 'occlusion'],
+  emissive: ['emissive'],
 }
 /** A surface that light passes through, or that takes no light, needs no base colour or normal texture. */
 const bareSurfaces = ['KHR_materials_transmission', 'KHR_materials_unlit']
@@ -20,7 +25,9 @@ export const missingInput = defineRule({
     kinds: ['mesh'],
     reads: ['inputs of the slots', 'inputs of the class'],
   },
-  options: z.strictObject({ bare: z.array(z.string()).default(bareSurfaces).describe('glTF extensions whose surfaces may go without') }),
+  options: z.strictObject({
+    bare: z.array(z.string()).default(bareSurfaces).describe('glTF extensions whose surfaces may go without'),
+  }),
   messages: {
     missing: 'Slot {slot} has no {inputs} texture; a {class} needs it.',
     noSlot: '{triangles|n} triangles have no material slot at all.',
@@ -31,7 +38,12 @@ export const missingInput = defineRule({
     const findings: RawFinding<'missing' | 'noSlot'>[] = []
     for (const slot of subject.mesh?.slots ?? []) {
       const missing = subject.class.inputs.filter((role) => !hasInput(slot, role))
-      if (missing.length === 0 || !drawn.some((d) => d.primitive.slot === slot.name && d.primitive.triangles > 0) || slot.extensions.some((e) => bare.includes(e))) continue
+      if (
+        missing.length === 0 ||
+        !drawn.some((d) => d.primitive.slot === slot.name && d.primitive.triangles > 0) ||
+        slot.extensions.some((e) => bare.includes(e))
+      )
+        continue
       findings.push({
         message: 'missing',
         data: { slot: slot.name, inputs: missing.join(' and no '), class: subject.class.title.toLowerCase() },
@@ -39,7 +51,12 @@ export const missingInput = defineRule({
       })
     }
     for (const { node, primitive } of drawn)
-      if (primitive.slot === null && primitive.triangles > 0) findings.push({ message: 'noSlot', data: { triangles: primitive.triangles }, place: { kind: 'node', node: node.path } })
+      if (primitive.slot === null && primitive.triangles > 0)
+        findings.push({
+          message: 'noSlot',
+          data: { triangles: primitive.triangles },
+          place: { kind: 'node', node: node.path },
+        })
     return findings
   },
 })

@@ -19,15 +19,25 @@ export const order = defineRule({
   labels: { reorder: 'Order as on level {finest}' },
   judge(subject) {
     if (subject.parts.levels.size < 2) return []
-    const levels = [...subject.parts.levels], first = levels[0]!
+    const levels = [...subject.parts.levels],
+      first = levels[0]!
     const wanted = slotOrder(first[1])
     return levels.slice(1).flatMap(([level, nodes]) => {
       const own = slotOrder(nodes)
       const shared = wanted.filter((s) => own.includes(s))
       if (own.filter((s) => wanted.includes(s)).join('|') === shared.join('|')) return []
-      return [{ message: 'order' as const, data: { level, finest: first[0], own: own.join(', ') }, place: { kind: 'node' as const, node: nodes[0]!.path }, remedies: [{ remedy: 'slots/reorder', options: {}, label: 'reorder' as const }] }]
+      return [
+        {
+          message: 'order' as const,
+          data: { level, finest: first[0], own: own.join(', ') },
+          place: { kind: 'node' as const, node: nodes[0]!.path },
+          remedies: [{ remedy: 'slots/reorder', options: {}, label: 'reorder' as const }],
+        },
+      ]
     })
   },
 })
 
-const slotOrder = (nodes: readonly NodeFacts[]): string[] => [...new Set(nodes.flatMap((n) => n.primitives.flatMap((p) => p.slot ?? [])))]
+const slotOrder = (nodes: readonly NodeFacts[]): string[] => [
+  ...new Set(nodes.flatMap((n) => n.primitives.flatMap((p) => p.slot ?? []))),
+]

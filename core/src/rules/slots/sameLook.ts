@@ -11,7 +11,12 @@ export const sameLook = defineRule({
     kinds: ['mesh'],
     reads: ['values and textures of every slot'],
   },
-  options: z.strictObject({ bare: z.boolean().default(false).describe('slots without a texture are looked at, too; they may be waiting for different ones') }),
+  options: z.strictObject({
+    bare: z
+      .boolean()
+      .default(false)
+      .describe('slots without a texture are looked at, too; they may be waiting for different ones'),
+  }),
   messages: { same: 'Slot {slot} has the textures and values of {first}.' },
   labels: { merge: 'Give its triangles to {keep}' },
   judge(subject, { bare }) {
@@ -19,7 +24,14 @@ export const sameLook = defineRule({
     for (const slot of subject.mesh?.slots ?? []) {
       if (slot.sameAs === null || (slot.textures.length === 0 && !bare)) continue
       if (isCopyName(slot.name, slot.sameAs)) continue
-      findings.push({ message: 'same', data: { slot: slot.name, first: slot.sameAs }, place: { kind: 'slot', slot: slot.name }, remedies: [{ remedy: 'slots/merge', options: { slot: slot.name, keep: slot.sameAs }, label: 'merge' }] })
+      findings.push({
+        message: 'same',
+        data: { slot: slot.name, first: slot.sameAs },
+        place: { kind: 'slot', slot: slot.name },
+        remedies: [
+          { remedy: 'slots/merge', options: { slot: slot.name, keep: slot.sameAs }, label: 'merge' },
+        ],
+      })
     }
     return findings
   },

@@ -19,8 +19,14 @@ export const tiny = defineRule({
   judge(subject, { share: least }) {
     const shares = subject.slotShares
     if (shares.size < 2) return []
-    return [...shares].filter(([, share]) => share < least).map(([slot, share]) => ({
-      message: 'tiny' as const, data: { slot, share }, place: { kind: 'slot' as const, slot }, gauge: { value: share, unit: 'share' as const, min: least, scale: 'linear' as const }, measure: share,
-    }))
+    return [...shares]
+      .filter(([, share]) => share < least)
+      .map(([slot, share]) => ({
+        message: 'tiny' as const,
+        data: { slot, share },
+        place: { kind: 'slot' as const, slot },
+        gauge: { value: share, unit: 'share' as const, min: least, scale: 'linear' as const },
+        measure: share,
+      }))
   },
 })

@@ -19,9 +19,16 @@ export const unused = defineRule({
   judge(subject) {
     if (!subject.mesh?.nodes || !subject.mesh.slots) return []
     const used = new Set<string | null>()
-    for (const node of subject.mesh.nodes) for (const { triangles, mode, slot } of node.primitives) if (triangles > 0 || mode !== 'triangles') used.add(slot)
-    return subject.mesh.slots.filter((slot) => !used.has(slot.name)).map((slot) => ({
-      message: 'unused' as const, data: { slot: slot.name }, place: { kind: 'slot' as const, slot: slot.name }, remedies: [{ remedy: 'slots/drop-unused', options: { slot: slot.name }, label: 'drop' as const }],
-    }))
+    for (const node of subject.mesh.nodes)
+      for (const { triangles, mode, slot } of node.primitives)
+        if (triangles > 0 || mode !== 'triangles') used.add(slot)
+    return subject.mesh.slots
+      .filter((slot) => !used.has(slot.name))
+      .map((slot) => ({
+        message: 'unused' as const,
+        data: { slot: slot.name },
+        place: { kind: 'slot' as const, slot: slot.name },
+        remedies: [{ remedy: 'slots/drop-unused', options: { slot: slot.name }, label: 'drop' as const }],
+      }))
   },
 })

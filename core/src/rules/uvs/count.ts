@@ -24,11 +24,22 @@ export const count = defineRule({
       const found = new Set<number>()
       for (const { uvChannels } of node.primitives) for (const { channel } of uvChannels) found.add(channel)
       if (found.size <= limit) return null
-      const channels = [...found], last = Math.max(...channels)
+      const channels = [...found],
+        last = Math.max(...channels)
       return {
-        message: 'many' as const, data: { count: channels.length, limit, target: subject.target.title.toLowerCase(), last: channelWords(last) }, place: { kind: 'channel' as const, node: node.path, channel: last },
-        gauge: { value: channels.length, unit: 'count' as const, max: limit, scale: 'linear' as const }, measure: channels.length,
-        remedies: [{ remedy: 'uvs/remove', options: { node: node.path, channel: last }, label: 'remove' as const }],
+        message: 'many' as const,
+        data: {
+          count: channels.length,
+          limit,
+          target: subject.target.title.toLowerCase(),
+          last: channelWords(last),
+        },
+        place: { kind: 'channel' as const, node: node.path, channel: last },
+        gauge: { value: channels.length, unit: 'count' as const, max: limit, scale: 'linear' as const },
+        measure: channels.length,
+        remedies: [
+          { remedy: 'uvs/remove', options: { node: node.path, channel: last }, label: 'remove' as const },
+        ],
       }
     })
   },

@@ -12,21 +12,36 @@ export const degenerate = defineRule({
     kinds: ['mesh'],
     reads: ['area of every triangle on the sheet'],
   },
-  options: z.strictObject({ allowed: z.number().min(0).max(1).default(0.005).describe('share of the triangles, tolerated') }),
+  options: z.strictObject({
+    allowed: z.number().min(0).max(1).default(0.005).describe('share of the triangles, tolerated'),
+  }),
   messages: {
     flat: '{count|n} of {total|n} triangles have no area on {channel}.',
   },
   labels: {},
   judge(subject, { allowed }) {
     const findings: RawFinding<'flat'>[] = []
-    for (const { node, primitive } of subject.primitives.drawn) for (const c of primitive.uvChannels) {
-      if (c.allSame || c.degenerate <= primitive.triangles * allowed) continue
-      findings.push({
-        message: 'flat', data: { count: c.degenerate, total: primitive.triangles, channel: channelWords(c.channel) },
-        place: { kind: 'triangles', node: node.path, primitive: primitive.index, evidence: `uv${c.channel}-degenerate:${node.path}:${primitive.index}` },
-        gauge: { value: c.degenerate, unit: 'triangles', max: Math.floor(primitive.triangles * allowed), scale: 'linear' }, measure: c.degenerate,
-      })
-    }
+    for (const { node, primitive } of subject.primitives.drawn)
+      for (const c of primitive.uvChannels) {
+        if (c.allSame || c.degenerate <= primitive.triangles * allowed) continue
+        findings.push({
+          message: 'flat',
+          data: { count: c.degenerate, total: primitive.triangles, channel: channelWords(c.channel) },
+          place: {
+            kind: 'triangles',
+            node: node.path,
+            primitive: primitive.index,
+            evidence: `uv${c.channel}-degenerate:${node.path}:${primitive.index}`,
+          },
+          gauge: {
+            value: c.degenerate,
+            unit: 'triangles',
+            max: Math.floor(primitive.triangles * allowed),
+            scale: 'linear',
+          },
+          measure: c.degenerate,
+        })
+      }
     return findings
   },
 })

@@ -12,22 +12,41 @@ export const mirrored = defineRule({
     kinds: ['mesh'],
     reads: ['winding of every triangle on the sheet', 'what the class says of mirrored UVs'],
   },
-  options: z.strictObject({ allowed: z.number().min(0).max(1).default(0).describe('share of the triangles, tolerated') }),
+  options: z.strictObject({
+    allowed: z.number().min(0).max(1).default(0).describe('share of the triangles, tolerated'),
+  }),
   messages: {
     note: '{count|n} of {total|n} triangles are mirrored on {channel}.',
-    stop: { level: 'stop', text: '{count|n} of {total|n} triangles are mirrored on {channel}; a {class} may have none.' },
+    stop: {
+      level: 'stop',
+      text: '{count|n} of {total|n} triangles are mirrored on {channel}; a {class} may have none.',
+    },
   },
   labels: {},
   judge(subject, { allowed }) {
     if (subject.class.mirroredUvs === 'allowed') return []
-    const message = subject.class.mirroredUvs, findings: RawFinding<typeof message>[] = []
-    for (const { node, primitive, level } of subject.primitives.drawn) for (const c of primitive.uvChannels) {
-      if (c.channel !== 0 || level !== 0 || c.mirrored <= primitive.triangles * allowed) continue
-      findings.push({
-        message, data: { count: c.mirrored, total: primitive.triangles, channel: channelWords(0), class: subject.class.title.toLowerCase() },
-        place: { kind: 'triangles', node: node.path, primitive: primitive.index, evidence: `uv0-mirrored:${node.path}:${primitive.index}` }, measure: c.mirrored,
-      })
-    }
+    const message = subject.class.mirroredUvs,
+      findings: RawFinding<typeof message>[] = []
+    for (const { node, primitive, level } of subject.primitives.drawn)
+      for (const c of primitive.uvChannels) {
+        if (c.channel !== 0 || level !== 0 || c.mirrored <= primitive.triangles * allowed) continue
+        findings.push({
+          message,
+          data: {
+            count: c.mirrored,
+            total: primitive.triangles,
+            channel: channelWords(0),
+            class: subject.class.title.toLowerCase(),
+          },
+          place: {
+            kind: 'triangles',
+            node: node.path,
+            primitive: primitive.index,
+            evidence: `uv0-mirrored:${node.path}:${primitive.index}`,
+          },
+          measure: c.mirrored,
+        })
+      }
     return findings
   },
 })

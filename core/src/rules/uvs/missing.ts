@@ -11,7 +11,15 @@ export const missing = defineRule({
     kinds: ['mesh'],
     reads: ['UV channels of every primitive', 'lightmap wish of the class'],
   },
-  options: z.strictObject({ lightmapChannel: z.int().min(1).max(7).default(1).describe('UV channel for baked light, counted from 0'), lightmapSize: z.int().min(16).max(8192).default(256).describe('texels of the lightmap, for the layout that is offered') }),
+  options: z.strictObject({
+    lightmapChannel: z.int().min(1).max(7).default(1).describe('UV channel for baked light, counted from 0'),
+    lightmapSize: z
+      .int()
+      .min(16)
+      .max(8192)
+      .default(256)
+      .describe('texels of the lightmap, for the layout that is offered'),
+  }),
   messages: {
     none: 'No UV channel at all on {triangles|n} triangles.',
     collapsed: 'UV0 (1st) is there, but all its points lie in one place.',
@@ -24,13 +32,28 @@ export const missing = defineRule({
       if (primitive.triangles === 0) continue
       const place = (channel: number) => ({ kind: 'channel' as const, node: node.path, channel })
       const first = primitive.uvChannels.find((c) => c.channel === 0)
-      if (!first) findings.push({ message: 'none', data: { triangles: primitive.triangles }, place: place(0) })
+      if (!first)
+        findings.push({ message: 'none', data: { triangles: primitive.triangles }, place: place(0) })
       else if (first.allSame) findings.push({ message: 'collapsed', data: {}, place: place(0) })
       const needsLightmap = subject.class.lightmap && level === 0
       if (needsLightmap && !primitive.uvChannels.some((c) => c.channel === lightmapChannel))
         findings.push({
-          message: 'noLightmap', data: { channel: lightmapChannel, ordinal: ordinal(lightmapChannel + 1), class: subject.class.title.toLowerCase() }, place: place(lightmapChannel),
-          remedies: first ? [{ remedy: 'uvs/lay-out', options: { node: null, channel: lightmapChannel, size: lightmapSize, gap: 2, keep: true }, label: 'layOut' }] : [],
+          message: 'noLightmap',
+          data: {
+            channel: lightmapChannel,
+            ordinal: ordinal(lightmapChannel + 1),
+            class: subject.class.title.toLowerCase(),
+          },
+          place: place(lightmapChannel),
+          remedies: first
+            ? [
+                {
+                  remedy: 'uvs/lay-out',
+                  options: { node: null, channel: lightmapChannel, size: lightmapSize, gap: 2, keep: true },
+                  label: 'layOut',
+                },
+              ]
+            : [],
         })
     }
     return findings

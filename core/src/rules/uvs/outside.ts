@@ -8,15 +8,20 @@ export const outside = defineRule({
   station: 'uvs',
   meta: {
     title: 'UVs stay on their sheet where they must',
-    why: 'Beyond the sheet a lightmap reads its neighbour\'s light, and a texture that does not repeat shows its last row drawn out.',
+    why: "Beyond the sheet a lightmap reads its neighbour's light, and a texture that does not repeat shows its last row drawn out.",
     level: 'caution',
     kinds: ['mesh'],
     reads: ['corners of every triangle on the sheet', 'what the class says of repeating', 'numbered tiles'],
   },
-  options: z.strictObject({ lightmapChannel: z.int().min(0).max(7).default(1).describe('UV channel for baked light, counted from 0') }),
+  options: z.strictObject({
+    lightmapChannel: z.int().min(0).max(7).default(1).describe('UV channel for baked light, counted from 0'),
+  }),
   messages: {
     texture: '{count|n} of {total|n} triangles leave 0 … 1 on {channel}; a {class} should not repeat.',
-    lightmap: { level: 'stop', text: '{count|n} of {total|n} triangles leave 0 … 1 on {channel}, the lightmap\'s.' },
+    lightmap: {
+      level: 'stop',
+      text: "{count|n} of {total|n} triangles leave 0 … 1 on {channel}, the lightmap's.",
+    },
   },
   labels: {},
   judge(subject, { lightmapChannel }) {
@@ -25,10 +30,23 @@ export const outside = defineRule({
       for (const { channel, outside } of primitive.uvChannels) {
         const lightmap = subject.class.lightmap && channel === lightmapChannel && level === 0
         const bound = lightmap || (channel === 0 && !subject.class.repeat && subject.tileSets.length === 0)
-        if (outside === 0 || !bound || (lightmap && areSwapped(node, { texture: 0, lightmap: lightmapChannel, overlap: UNIQUE_OVERLAP }))) continue
+        if (
+          outside === 0 ||
+          !bound ||
+          (lightmap && areSwapped(node, { texture: 0, lightmap: lightmapChannel, overlap: UNIQUE_OVERLAP }))
+        )
+          continue
         findings.push({
-          message: lightmap ? 'lightmap' : 'texture', data: { count: outside, total: primitive.triangles, channel: channelWords(channel), class: subject.class.title.toLowerCase() }, place: { kind: 'channel', node: node.path, channel },
-          gauge: { value: outside, unit: 'triangles', max: 0, scale: 'linear' }, measure: outside,
+          message: lightmap ? 'lightmap' : 'texture',
+          data: {
+            count: outside,
+            total: primitive.triangles,
+            channel: channelWords(channel),
+            class: subject.class.title.toLowerCase(),
+          },
+          place: { kind: 'channel', node: node.path, channel },
+          gauge: { value: outside, unit: 'triangles', max: 0, scale: 'linear' },
+          measure: outside,
         })
       }
     return findings

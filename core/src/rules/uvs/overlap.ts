@@ -13,9 +13,21 @@ export const overlap = defineRule({
     kinds: ['mesh'],
     reads: ['exact overlap on every sheet', 'lightmap wish of the class'],
   },
-  options: z.strictObject({ share: z.number().min(0).max(1).default(0.001).describe('of the covered sheet, tolerated'), lightmapChannel: z.int().min(0).max(7).default(1).describe('UV channel for baked light, counted from 0'), lightmapSize: z.int().min(16).max(8192).default(256).describe('texels of the lightmap, for the layout that is offered') }),
+  options: z.strictObject({
+    share: z.number().min(0).max(1).default(0.001).describe('of the covered sheet, tolerated'),
+    lightmapChannel: z.int().min(0).max(7).default(1).describe('UV channel for baked light, counted from 0'),
+    lightmapSize: z
+      .int()
+      .min(16)
+      .max(8192)
+      .default(256)
+      .describe('texels of the lightmap, for the layout that is offered'),
+  }),
   messages: {
-    lightmap: { level: 'stop', text: '{share|%} of the sheet of {channel}, the lightmap\'s, is covered more than once ({triangles|n} triangles).' },
+    lightmap: {
+      level: 'stop',
+      text: "{share|%} of the sheet of {channel}, the lightmap's, is covered more than once ({triangles|n} triangles).",
+    },
     texture: '{share|%} of the sheet of {channel} is covered more than once ({triangles|n} triangles).',
   },
   labels: { layOut: 'Lay out UV{channel} anew for {size} texels' },
@@ -27,15 +39,44 @@ export const overlap = defineRule({
           const lightmap = subject.class.lightmap && sheet.channel === lightmapChannel && level === 0
           const texture = sheet.channel === 0 && !subject.class.repeat && level === 0
           if (sheet.slot !== null || (!lightmap && !texture)) continue
-          if (lightmap && areSwapped(node, { texture: 0, lightmap: lightmapChannel, overlap: UNIQUE_OVERLAP })) continue
+          if (
+            lightmap &&
+            areSwapped(node, { texture: 0, lightmap: lightmapChannel, overlap: UNIQUE_OVERLAP })
+          )
+            continue
           const share = sheet.covered > 0 ? Math.min(1, sheet.overlapped / sheet.covered) : 0
           if (share <= limit) continue
-          const evidence = subject.mesh?.evidence.find((e) => e.name.startsWith(`uv${sheet.channel}-overlap:${node.path}:`))
+          const evidence = subject.mesh?.evidence.find((e) =>
+            e.name.startsWith(`uv${sheet.channel}-overlap:${node.path}:`),
+          )
           findings.push({
-            message: lightmap ? 'lightmap' : 'texture', data: { share, channel: channelWords(sheet.channel), triangles: sheet.triangles },
-            place: evidence ? { kind: 'triangles', node: node.path, primitive: Number(evidence.name.split(':').at(-1)), evidence: evidence.name } : { kind: 'channel', node: node.path, channel: sheet.channel },
-            gauge: { value: share, unit: 'share', max: limit, scale: 'linear' }, measure: share,
-            remedies: lightmap ? [{ remedy: 'uvs/lay-out', options: { node: node.path, channel: lightmapChannel, size: lightmapSize, gap: 2, keep: false }, label: 'layOut' }] : [],
+            message: lightmap ? 'lightmap' : 'texture',
+            data: { share, channel: channelWords(sheet.channel), triangles: sheet.triangles },
+            place: evidence
+              ? {
+                  kind: 'triangles',
+                  node: node.path,
+                  primitive: Number(evidence.name.split(':').at(-1)),
+                  evidence: evidence.name,
+                }
+              : { kind: 'channel', node: node.path, channel: sheet.channel },
+            gauge: { value: share, unit: 'share', max: limit, scale: 'linear' },
+            measure: share,
+            remedies: lightmap
+              ? [
+                  {
+                    remedy: 'uvs/lay-out',
+                    options: {
+                      node: node.path,
+                      channel: lightmapChannel,
+                      size: lightmapSize,
+                      gap: 2,
+                      keep: false,
+                    },
+                    label: 'layOut',
+                  },
+                ]
+              : [],
           })
         }
     return findings

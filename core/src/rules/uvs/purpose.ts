@@ -8,12 +8,21 @@ export const purpose = defineRule({
   station: 'uvs',
   meta: {
     title: 'UV channels serve the purpose of their number',
-    why: 'With the texture\'s channel where the lightmap\'s belongs, textures look scrambled and baked light runs across seams; one program counts from 0 and the next from 1.',
+    why: "With the texture's channel where the lightmap's belongs, textures look scrambled and baked light runs across seams; one program counts from 0 and the next from 1.",
     level: 'stop',
     kinds: ['mesh'],
     reads: ['overlap, range and islands of every UV channel', 'lightmap wish of the class'],
   },
-  options: z.strictObject({ texture: z.int().min(0).max(7).default(0).describe('UV channel for textures, counted from 0'), lightmap: z.int().min(0).max(7).default(1).describe('UV channel for baked light, counted from 0'), overlap: z.number().min(0).max(1).default(0.001).describe('share of the covered sheet that may overlap on a unique channel') }),
+  options: z.strictObject({
+    texture: z.int().min(0).max(7).default(0).describe('UV channel for textures, counted from 0'),
+    lightmap: z.int().min(0).max(7).default(1).describe('UV channel for baked light, counted from 0'),
+    overlap: z
+      .number()
+      .min(0)
+      .max(1)
+      .default(0.001)
+      .describe('share of the covered sheet that may overlap on a unique channel'),
+  }),
   messages: {
     swapped: '{lightmap} repeats or overlaps, and {texture} is free of both: they are the wrong way round.',
   },
@@ -24,8 +33,16 @@ export const purpose = defineRule({
     for (const node of subject.parts.finest) {
       if (!areSwapped(node, options)) continue
       findings.push({
-        message: 'swapped', data: { texture: channelWords(options.texture), lightmap: channelWords(options.lightmap) }, place: { kind: 'channel', node: node.path, channel: options.lightmap },
-        remedies: [{ remedy: 'uvs/swap', options: { node: null, a: options.texture, b: options.lightmap }, label: 'swap' }],
+        message: 'swapped',
+        data: { texture: channelWords(options.texture), lightmap: channelWords(options.lightmap) },
+        place: { kind: 'channel', node: node.path, channel: options.lightmap },
+        remedies: [
+          {
+            remedy: 'uvs/swap',
+            options: { node: null, a: options.texture, b: options.lightmap },
+            label: 'swap',
+          },
+        ],
       })
     }
     return findings
