@@ -1,7 +1,7 @@
 // npm run worker: a second process that takes jobs from the queue of a running installation. Without
 // STERN_DATABASE_URL it joins the one that runs in this checkout (npm run demo or npm start).
 import { existsSync, readFileSync } from 'node:fs'
-import { spawn } from 'node:child_process'
+import { fork } from 'node:child_process'
 import { join } from 'node:path'
 import { ensurePackages } from './packages.mjs'
 import { root } from './root.mjs'
@@ -22,6 +22,7 @@ if (!env.STERN_DATABASE_URL) {
   env.STERN_DATABASE_URL = known.database
   env.STERN_DATA ??= known.data
 }
-const worker = spawn(process.execPath, [join(root, 'dist', 'worker.js')], { env, stdio: 'inherit' })
+// With a channel, so that it ends when this process is killed
+const worker = fork(join(root, 'dist', 'worker.js'), { env, stdio: ['ignore', 'inherit', 'inherit', 'ipc'] })
 for (const signal of ['SIGINT', 'SIGTERM']) process.on(signal, () => worker.kill(signal))
 worker.on('exit', (code) => process.exit(code ?? 0))

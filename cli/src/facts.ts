@@ -1,5 +1,5 @@
 import { bad } from '@stern-gate/contract'
-import { findFiles, hashFile, type Engine } from '@stern-gate/engine'
+import { findFiles, findAmong, hashFile, type Engine } from '@stern-gate/engine'
 import { filesBeside } from './check'
 import { CannotRun, faultText, type ExitCode, type Surroundings } from './program'
 
@@ -20,7 +20,7 @@ export async function facts(engine: Engine, around: Surroundings, path: string):
       sha256: await hashFile(file.file, file.sizeBytes),
       sizeBytes: file.sizeBytes,
     },
-    beside.map(({ path: p, file: f }) => ({ path: p, file: f })),
+    findAmong(beside),
   )
   if (measured.fault) {
     around.err(faultText(measured.fault))

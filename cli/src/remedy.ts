@@ -2,7 +2,7 @@ import { mkdir, writeFile } from 'node:fs/promises'
 import { basename, dirname, join, resolve } from 'node:path'
 import { bad, type Recipe, type RemedyOptions } from '@stern-gate/contract'
 import { fileStem, isMeshName, resolveReference, type SourceFile } from '@stern-gate/core'
-import { findFiles, hashFile, type Engine } from '@stern-gate/engine'
+import { findAmong, findFiles, hashFile, type Engine } from '@stern-gate/engine'
 import { filesBeside } from './check'
 import { CannotRun, type ExitCode, type Surroundings } from './program'
 
@@ -79,7 +79,7 @@ async function referenced(
       sha256: await hashFile(file.file, file.sizeBytes),
       sizeBytes: file.sizeBytes,
     },
-    others,
+    findAmong(others),
   )
   if (measured.fault || measured.facts?.kind !== 'mesh')
     throw new CannotRun(

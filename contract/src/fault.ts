@@ -1,5 +1,6 @@
 import * as z from 'zod'
 import { faultCodes, type FaultCode } from './faultCatalogue'
+import { cutText, validText } from './validText'
 
 /** Where a fault happened; each outer layer adds what it knows. */
 export const whereSchema = z.strictObject({
@@ -29,7 +30,10 @@ export type Outcome<T> = { ok: true; value: T } | { ok: false; fault: Fault }
 /** Wraps a value as a good outcome. */
 export const good = <T>(value: T): Outcome<T> => ({ ok: true, value })
 
-/** Makes a failed outcome. */
+/** Names and paths that a fault speaks of may come from a damaged file: longer ones are cut. */
+const LONGEST_PLACE = 600
+
+/** Makes a failed outcome. Its texts hold only valid characters, whatever they quote. */
 export const bad = (
   code: FaultCode,
   why: string,
@@ -37,8 +41,16 @@ export const bad = (
   where: Where = {},
 ): { ok: false; fault: Fault } => ({
   ok: false,
-  fault: { code, why, hint, where },
+  fault: { code, why: validText(why), hint: validText(hint), where: validPlace(where) },
 })
+
+const validPlace = (where: Where): Where =>
+  Object.fromEntries(
+    Object.entries(where).map(([key, part]) => [
+      key,
+      typeof part === 'string' ? cutText(validText(part), LONGEST_PLACE, '…') : part,
+    ]),
+  )
 
 /** The fault with an outer layer's part of the location put in; what is known further in stays. */
 export const faultAt = (fault: Fault, where: Where): Fault => ({

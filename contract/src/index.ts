@@ -1,3 +1,4 @@
+export * from './validText'
 export * from './fault'
 export * from './faultCatalogue'
 export * from './station'

@@ -44,6 +44,15 @@ export const settingsSchema = z.object({
     .max(1048576)
     .default(4096)
     .describe('largest file taken in, in MB'),
+  STERN_STALL_SECONDS: seconds(1, 3600)
+    .default(60)
+    .describe('an upload that sends nothing for so long is ended, in seconds'),
+  STERN_NAMES: z
+    .string()
+    .default('')
+    .describe(
+      'names and addresses under which the server is reached, with commas; loopback and STERN_HOST need not be named',
+    ),
   STERN_LOG: z
     .enum(['silent', 'error', 'warn', 'info', 'debug'])
     .default('info')

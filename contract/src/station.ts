@@ -42,6 +42,13 @@ export type StationState = z.infer<typeof stationStateSchema>
 export const verdictSchema = z.enum(['clear', 'held'])
 export type Verdict = z.infer<typeof verdictSchema>
 
+/**
+ * Whether a version has a verdict: only what is judged has one. `waiting` for its turn, or its output is being
+ * made (`judging`); or judging broke off (`failed`), and the version says why.
+ */
+export const versionStateSchema = z.enum(['waiting', 'judging', 'judged', 'failed'])
+export type VersionState = z.infer<typeof versionStateSchema>
+
 /** Ten small marks, one a station, each with its number of findings. */
 export const tallySchema = z.record(
   stationSchema,

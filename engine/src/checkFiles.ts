@@ -17,13 +17,13 @@ import {
   isSystemFile,
   judge,
   kindByExtension,
-  mayRefer,
   readsBeside,
   refusedFiles,
   type MeasuredFile,
 } from '@stern-gate/core'
 import type { Engine } from './createEngine'
 import { cacheKey, hashFile, type FactsCache } from './factsCache'
+import { findAmong } from './findAmong'
 import { sha256 } from './hashing'
 
 export interface FoundFile {
@@ -99,6 +99,7 @@ export async function checkFiles(
   const measured: MeasuredFile[] = []
   const named = new Set(files.map((f) => f.file))
   const all = [...files, ...beside.filter((b) => !named.has(b.file))]
+  const around = findAmong(all)
   let done = 0
   const hashes = new Map<string, Promise<string>>()
   const hashOf = (file: FoundFile): Promise<string> =>
@@ -126,17 +127,11 @@ export async function checkFiles(
     const known = key === null ? null : options.cache!.find(key)
     if (known) measured.push({ path: file.path, ...known })
     else {
-      // A list of thousands costs time to hand over
-      const siblings = mayRefer(file.path)
-        ? all.filter((s) => s !== file).map(({ path, file: place }) => ({ path, file: place }))
-        : []
       // Where no key was asked for it is hashed while it is measured
       const [{ measured: facts }, hash] = await Promise.all([
-        engine.measure(
-          { path: file.path, file: file.file, sha256: '', sizeBytes: file.sizeBytes },
-          siblings,
-          { thumbnail: false },
-        ),
+        engine.measure({ path: file.path, file: file.file, sha256: '', sizeBytes: file.sizeBytes }, around, {
+          thumbnail: false,
+        }),
         hashOf(file),
       ])
       facts.sha256 = hash

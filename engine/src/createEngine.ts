@@ -8,8 +8,9 @@ import {
   type Outcome,
   type Recipe,
 } from '@stern-gate/contract'
-import { mayRefer, type MeasuredFile } from '@stern-gate/core'
+import type { MeasuredFile } from '@stern-gate/core'
 import { nothingBeside, type FileMeasurement } from './fileMeasurement'
+import { nothingAround, type FindBeside } from './findAmong'
 import type { MendedAsset } from './mendAsset'
 import { openPool, type Pool, type PoolOptions } from './openPool'
 import type { AssetFiles, PlacedFile, Task } from './tasks'
@@ -29,11 +30,11 @@ export interface RunOptions {
 export interface Engine {
   /**
    * Measures a file; its hash is taken as it is given, and trouble, limits included, stands in
-   * `measured.fault`.
+   * `measured.fault`. `beside` finds the files that it refers to.
    */
   measure: (
     file: PlacedFile & { sha256: string; sizeBytes: number },
-    siblings: PlacedFile[],
+    beside: FindBeside,
     run?: RunOptions,
   ) => Promise<FileMeasurement>
   mend: (asset: AssetFiles, recipe: Recipe, run?: RunOptions) => Promise<Outcome<MendedAsset>>
@@ -50,21 +51,20 @@ export interface Engine {
 export function createEngine(options: EngineOptions, open: Pool | null = null): Engine {
   let made = open
   const pool = (): Pool => (made ??= openPool(options))
-  const run = <T>(task: Task, o: RunOptions = {}, share = 1) =>
-    runTask<T>(pool(), task, options.secondsPerFile * share, o)
+  const run = <T>(task: Task, o: RunOptions = {}, { share = 1, beside = nothingAround } = {}) =>
+    runTask<T>(pool(), task, { ...o, seconds: options.secondsPerFile * share, beside })
   return {
-    async measure(file, siblings, o) {
+    async measure(file, beside, o) {
       const done = await run<FileMeasurement>(
         {
           kind: 'measure',
           path: file.path,
           file: file.file,
           sha256: file.sha256,
-          siblings: mayRefer(file.path) ? siblings : [],
           thumbnail: o?.thumbnail ?? true,
         },
         o,
-        shareOfTime(file.sizeBytes),
+        { share: shareOfTime(file.sizeBytes), beside },
       )
       return done.ok ? done.value : { measured: stopped(file, done.fault), ...nothingBeside }
     },
@@ -105,21 +105,28 @@ const stopped = (file: PlacedFile & { sha256: string; sizeBytes: number }, fault
 async function runTask<T>(
   pool: Pool,
   task: Task,
-  seconds: number,
-  { signal, progress }: RunOptions,
+  { signal, progress, seconds, beside }: RunOptions & { seconds: number; beside: FindBeside },
 ): Promise<Outcome<T>> {
   const limit = new AbortController()
   let timer: ReturnType<typeof setTimeout> | null = null
   const { port1, port2 } = new MessageChannel()
+  const answered = new Int32Array(new SharedArrayBuffer(4))
   // What waits for a thread is not slow: time counts from where one takes it up
   port1.on('message', (word: ThreadWord) => {
     if (word === BEGUN) timer ??= setTimeout(() => limit.abort(), seconds * 1000)
-    else progress?.(word)
+    else if (typeof word === 'string') progress?.(word)
+    else {
+      port1.postMessage(beside(word.ask))
+      Atomics.store(answered, 0, 1)
+      Atomics.notify(answered, 0)
+    }
   })
   port1.unref()
   try {
     const both = signal ? AbortSignal.any([signal, limit.signal]) : limit.signal
-    return good((await pool.run({ task, port: port2 }, { signal: both, transferList: [port2] })) as T)
+    return good(
+      (await pool.run({ task, port: port2, answered }, { signal: both, transferList: [port2] })) as T,
+    )
   } catch (error) {
     if (signal?.aborted) throw error
     return limit.signal.aborted ? tooSlow(seconds) : broken(error)
@@ -138,6 +145,12 @@ const tooSlow = (seconds: number) =>
 
 function broken(error: unknown): { ok: false; fault: Fault } {
   const { code, message } = error as { code?: string; message?: string }
+  if (/^(ENOENT|EACCES|EIO|EMFILE|ENFILE|ESTALE):/.test(message ?? ''))
+    return bad(
+      'file/unreadable',
+      'The bytes of the file cannot be read from the disk.',
+      'Check that it is still there and that it may be read.',
+    )
   const memory = code === 'ERR_WORKER_OUT_OF_MEMORY' || /allocation failed|out of memory/i.test(message ?? '')
   const fault: FaultCode = memory ? 'file/out-of-memory' : 'file/measure-failed'
   return memory
@@ -148,7 +161,7 @@ function broken(error: unknown): { ok: false; fault: Fault } {
       )
     : bad(
         fault,
-        `Measuring broke off: ${String(message).slice(0, 160)}`,
-        'This is a fault of Stern Gate; please report it with the file.',
+        'Measuring broke off.',
+        'This is a fault of Stern Gate, not of the file; please report it with the file.',
       )
 }

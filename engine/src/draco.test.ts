@@ -9,7 +9,7 @@ import { measureFile } from './measureFile'
 import { mendAsset } from './mendAsset'
 
 const measure = (path: string, bytes: Uint8Array) =>
-  measureFile(path, bytes, { paths: [path], read: () => null, progress: () => undefined, thumbnail: false })
+  measureFile(path, bytes, { find: () => null, progress: () => undefined, thumbnail: false })
 const io = async () =>
   new WebIO().registerExtensions([KHRDracoMeshCompression]).registerDependencies({
     'draco3d.encoder': await draco3d.createEncoderModule({}),

@@ -1,3 +1,4 @@
+import { nothingAround } from './findAmong'
 import { mkdtemp, rm, writeFile, mkdir, symlink } from 'node:fs/promises'
 import { tmpdir } from 'node:os'
 import { dirname, join } from 'node:path'
@@ -105,7 +106,10 @@ describe('a measuring thread', () => {
       await lay('rare', { 'half.tif': floatTiff(2, 2, 2, [0, 1, 0.5, 1, 0.5, 1, 1, 0], 16) }),
       'half.tif',
     )
-    const { measured } = await engine.measure({ path: 'half.tif', file, sha256: 'x', sizeBytes: 1 }, [])
+    const { measured } = await engine.measure(
+      { path: 'half.tif', file, sha256: 'x', sizeBytes: 1 },
+      nothingAround,
+    )
     expect(measured).toMatchObject({
       fault: null,
       facts: { channels: [{ mean: expect.closeTo(0.5, 4) }, { mean: expect.closeTo(0.75, 4) }] },
@@ -213,13 +217,13 @@ describe('limits', () => {
     const root = await lay('slow', await crateFiles({ grid: 120, textureSize: [1024, 1024] }))
     const hasty = createEngine({ workerFile, threads: 1, secondsPerFile: 0.05, memoryMbPerThread: 512 })
     const file = (path: string) => ({ path, file: join(root, path), sha256: '', sizeBytes: 1 })
-    const first = await hasty.measure(file('props/harbour_crate_a.glb'), [])
+    const first = await hasty.measure(file('props/harbour_crate_a.glb'), nothingAround)
     expect(first.measured.fault).toMatchObject({
       code: 'file/timeout',
       where: { file: 'props/harbour_crate_a.glb' },
     })
     await hasty.close()
-    const second = await engine.measure(file('props/harbour_crate_a.glb'), [])
+    const second = await engine.measure(file('props/harbour_crate_a.glb'), nothingAround)
     expect(second.measured.fault).toBeNull()
   })
   it('of time do not count the wait for a thread', { timeout: 120_000, retry: 2 }, async () => {
@@ -233,7 +237,7 @@ describe('limits', () => {
     const taken: number[] = []
     for (let i = 0; i < 4; i++) {
       const from = performance.now()
-      await engine.measure(file, [])
+      await engine.measure(file, nothingAround)
       taken.push((performance.now() - from) / 1000)
     }
     // Each may take eight times what it takes, and the last ones wait longer than that
@@ -245,7 +249,9 @@ describe('limits', () => {
       memoryMbPerThread: 512,
     })
     const all = await Promise.all(
-      Array.from({ length: Math.ceil((1.5 * limit) / Math.min(...taken)) }, () => patient.measure(file, [])),
+      Array.from({ length: Math.ceil((1.5 * limit) / Math.min(...taken)) }, () =>
+        patient.measure(file, nothingAround),
+      ),
     )
     expect(all.flatMap((done) => done.measured.fault?.code ?? [])).toEqual([])
     await patient.close()
@@ -261,7 +267,7 @@ describe('limits', () => {
     const small = createEngine({ workerFile, threads: 1, secondsPerFile: 60, memoryMbPerThread: 48 })
     const done = await small.measure(
       { path: 'a.gltf', file: join(root, 'a.gltf'), sha256: '', sizeBytes: 1 },
-      [],
+      nothingAround,
     )
     expect(done.measured.fault?.code).toBe('file/out-of-memory')
     await small.close()
@@ -270,7 +276,7 @@ describe('limits', () => {
     const stop = new AbortController()
     stop.abort()
     await expect(
-      engine.measure({ path: 'x.png', file: '/dev/null', sha256: '', sizeBytes: 0 }, [], {
+      engine.measure({ path: 'x.png', file: '/dev/null', sha256: '', sizeBytes: 0 }, nothingAround, {
         signal: stop.signal,
       }),
     ).rejects.toThrow()

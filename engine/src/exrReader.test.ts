@@ -1,3 +1,4 @@
+import { nothingAround } from './findAmong'
 import { mkdtemp, rm, writeFile } from 'node:fs/promises'
 import { readFileSync } from 'node:fs'
 import { createRequire } from 'node:module'
@@ -96,8 +97,12 @@ describe('the reader of OpenEXR', () => {
   const measure = async (bytes: Uint8Array) => {
     const file = join(folder, 'a.exr')
     await writeFile(file, bytes)
-    return (await engine.measure({ path: 'a.exr', file, sha256: sha256(bytes), sizeBytes: bytes.length }, []))
-      .measured
+    return (
+      await engine.measure(
+        { path: 'a.exr', file, sha256: sha256(bytes), sizeBytes: bytes.length },
+        nothingAround,
+      )
+    ).measured
   }
   it('reads a block that holds what it says', async () =>
     expect(await measure(picture(SIDE * SIDE))).toMatchObject({

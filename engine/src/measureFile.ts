@@ -10,7 +10,6 @@ import {
   measureTexture,
   openMeshFile,
   readTextureHeader,
-  resolveReference,
   shrinkPicture,
   type CountTopology,
   type FileKind,
@@ -27,10 +26,8 @@ import { meshThumbnail } from './meshThumbnail'
 export const THUMBNAIL_SIZE = 96
 
 export interface Surroundings {
-  /** Paths of the delivery, for resolving references. */
-  paths: readonly string[]
-  /** Bytes of another file of the delivery. */
-  read: (path: string) => Uint8Array | null
+  /** Bytes of the delivered file that a reference asks for; null when none came. */
+  find: (asked: string) => Uint8Array | null
   progress: (doing: string) => void
   thumbnail: boolean
   /** Hash of the file, where it is known. */
@@ -123,10 +120,7 @@ async function measureMeshFileBytes(
   around: Surroundings,
 ): Promise<FileMeasurement> {
   around.progress('reading the mesh')
-  const find = (asked: string) => {
-    const found = resolveReference(asked, around.paths)
-    return found ? around.read(found.path) : null
-  }
+  const { find } = around
   const opened = await openMeshFile(bytes, base.path, find, libraryReaders)
   if (!opened.ok) return refused(base, opened.fault)
   around.progress('measuring triangles and slots')

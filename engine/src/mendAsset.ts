@@ -4,6 +4,7 @@ import { good } from '@stern-gate/contract'
 import {
   applyRecipe,
   openWork,
+  resolveReference,
   writeForStage,
   writeWork,
   type OutputFile,
@@ -44,10 +45,13 @@ export async function mendAsset(
   progress('writing the output')
   const files = await writeWork(work.value)
   const paths = files.map((f) => f.path)
-  const read = (path: string) => files.find((f) => f.path === path)?.bytes ?? null
+  const find = (asked: string) => {
+    const found = resolveReference(asked, paths)
+    return files.find((f) => f.path === found?.path)?.bytes ?? null
+  }
   const measurements: FileMeasurement[] = []
   for (const file of files)
-    measurements.push(await measureFile(file.path, file.bytes, { paths, read, progress, thumbnail: true }))
+    measurements.push(await measureFile(file.path, file.bytes, { find, progress, thumbnail: true }))
   return good({
     name: work.value.name,
     main: work.value.path ?? files[0]?.path ?? source.main,

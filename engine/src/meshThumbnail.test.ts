@@ -9,8 +9,7 @@ it.each(['none', 'good'] as const)('a thumbnail wears the base colour, uvs: %s',
   const [path, glb] = Object.entries(files).find(([p]) => p.endsWith('.glb'))!
   const red = await encodePng(pixelsOf(8, 8, 3, () => [200, 20, 20]))
   const { thumbnail } = await measureFile(path, glb as Uint8Array, {
-    paths: Object.keys(files),
-    read: (p) => (/basecolor/.test(p) ? red : null),
+    find: (p) => (/basecolor/.test(p) ? red : null),
     progress: () => undefined,
     thumbnail: true,
   })

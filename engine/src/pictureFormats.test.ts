@@ -6,7 +6,7 @@ import { measureFile, pictureOf } from './measureFile'
 import { floatTiff } from './tiffFixture'
 
 const measure = (path: string, bytes: Uint8Array) =>
-  measureFile(path, bytes, { paths: [path], read: () => null, progress: () => undefined, thumbnail: false })
+  measureFile(path, bytes, { find: () => null, progress: () => undefined, thumbnail: false })
 async function factsOf(path: string, bytes: Uint8Array): Promise<TextureFacts> {
   const { measured } = await measure(path, bytes)
   if (measured.facts?.kind !== 'texture') throw new Error(JSON.stringify(measured.fault))

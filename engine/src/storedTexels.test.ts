@@ -93,7 +93,7 @@ describe('blocks', () => {
       facts = await measureFile(
         'crate_normal.dds',
         ddsFile({ width: 4, height: 4, dxgi: 84 }, Uint8Array.from(block)),
-        { paths: [], read: () => null, progress: () => undefined, thumbnail: false },
+        { find: () => null, progress: () => undefined, thumbnail: false },
       )
     expect((facts.measured.facts as TextureFacts).normal).toMatchObject({
       shareUnitLength: 1,
@@ -271,8 +271,7 @@ describe('Basis Universal', () => {
           const bytes = good.slice()
           for (const [at, value] of flips) bytes[at] = value
           const { measured } = await measureFile('a.ktx2', bytes, {
-            paths: ['a.ktx2'],
-            read: () => null,
+            find: () => null,
             progress: () => undefined,
             thumbnail: false,
           })
@@ -289,8 +288,7 @@ it.each([
   ktx2File(145, 64, 64, new Uint8Array(100)),
 ])('a picture that ends inside its largest level is refused', async (bytes) => {
   const { measured } = await measureFile(bytes[0] === 0xab ? 'a.ktx2' : 'a.dds', bytes, {
-    paths: [],
-    read: () => null,
+    find: () => null,
     progress: () => undefined,
     thumbnail: false,
   })

@@ -13,11 +13,6 @@ export const measureTaskSchema = z.strictObject({
   path: z.string(),
   file: z.string(),
   sha256: z.string().describe('of the content'),
-  siblings: z
-    .array(placedFileSchema)
-    .describe(
-      "the delivery's other files; only the buffers that the mesh asks for and its base colour pictures are opened",
-    ),
   thumbnail: z.boolean(),
 })
 

@@ -55,7 +55,7 @@ it('a thread that breaks fails what was asked of it, and nothing hangs', async (
 
 it('gives a large mesh the same facts as measuring it in one thread', async () => {
   const bytes = (await crateFiles({ grid: 110, hull: false }))['props/harbour_crate_a.glb']!
-  const around = { paths: [], read: () => null, progress: () => undefined, thumbnail: false }
+  const around = { find: () => null, progress: () => undefined, thumbnail: false }
   const apart = await measureFile('a.glb', bytes, {
     ...around,
     topology: topologyThread(built('topology-worker.js')).count,

@@ -1,5 +1,5 @@
 import { readFileSync } from 'node:fs'
-import type { MessagePort } from 'node:worker_threads'
+import { receiveMessageOnPort, type MessagePort } from 'node:worker_threads'
 import { move, transferableSymbol, valueSymbol } from 'piscina'
 import { isMeshName } from '@stern-gate/core'
 import { measureFile, pictureOf } from './measureFile'
@@ -8,10 +8,11 @@ import { topologyThread } from './topologyThread'
 import { BEGUN, type ThreadWord } from './threadWords'
 import { taskSchema, type AssetFiles, type Task } from './tasks'
 
-/** What the pool sends: the task, and a port for words of progress. */
+/** What the pool sends: the task, a port for words of progress and questions, and what a question waits on. */
 export interface WorkerInput {
   task: Task
   port: MessagePort | null
+  answered: Int32Array<SharedArrayBuffer>
 }
 
 const topology = topologyThread(new URL('./topology-worker.js', import.meta.url))
@@ -20,28 +21,49 @@ const topology = topologyThread(new URL('./topology-worker.js', import.meta.url)
 const LARGE = 4_000_000
 
 /** Entry of a worker thread: one task at a time, files read here, results handed over without copying. */
-export default async function work({ task, port }: WorkerInput): Promise<unknown> {
+export default async function work({ task, port, answered }: WorkerInput): Promise<unknown> {
   const asked = taskSchema.parse(task)
   const say = (word: ThreadWord) => port?.postMessage(word)
   say(BEGUN)
   try {
-    return await run(asked, say)
+    return await run(asked, say, (reference) => (port ? askFor(reference, port, answered) : null))
   } finally {
     port?.close()
   }
 }
 
-async function run(task: Task, progress: (doing: string) => void): Promise<unknown> {
+/**
+ * Asks the engine where the file is that a reference means, and waits for the answer: the list of a delivery
+ * of thousands is not copied to each thread for each file.
+ */
+function askFor(
+  reference: string,
+  port: MessagePort,
+  answered: Int32Array<SharedArrayBuffer>,
+): string | null {
+  Atomics.store(answered, 0, 0)
+  port.postMessage({ ask: reference } satisfies ThreadWord)
+  Atomics.wait(answered, 0, 0)
+  const answer = receiveMessageOnPort(port) as { message: string | null } | undefined
+  return answer?.message ?? null
+}
+
+async function run(
+  task: Task,
+  progress: (doing: string) => void,
+  ask: (reference: string) => string | null,
+): Promise<unknown> {
   if (task.kind === 'measure') {
-    const read = (path: string) => {
-      const sibling = task.siblings.find((s) => s.path === path)
-      return sibling ? bytesOf(sibling.file) : null
+    const places = new Map<string, string | null>()
+    const find = (reference: string) => {
+      const place = places.has(reference) ? places.get(reference)! : ask(reference)
+      places.set(reference, place)
+      return place === null ? null : bytesOf(place)
     }
     const bytes = bytesOf(task.file)
     if (bytes.length > LARGE && isMeshName(task.path)) topology.warm()
     return measureFile(task.path, bytes, {
-      paths: [task.path, ...task.siblings.map((s) => s.path)],
-      read,
+      find,
       progress,
       thumbnail: task.thumbnail,
       sha256: task.sha256,

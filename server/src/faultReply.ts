@@ -13,3 +13,13 @@ export const notFound = (what: string): FaultReply =>
       part: what,
     }).fault,
   )
+
+/** Says that a delivery takes nothing more. */
+export const deliveryClosed = (row: { number: number; state: string }): FaultReply =>
+  new FaultReply(
+    bad(
+      row.state === 'cancelled' ? 'delivery/cancelled' : 'delivery/closed',
+      `Delivery ${row.number} takes nothing more: it is ${row.state}.`,
+      'Begin a new delivery.',
+    ).fault,
+  )

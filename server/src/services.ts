@@ -2,7 +2,6 @@ import type { Logger } from 'pino'
 import type { Settings } from '@stern-gate/contract'
 import type { Engine } from '@stern-gate/engine'
 import type { EventHub } from './live/eventHub'
-import type { JobQueue } from './jobs/queue'
 import type { BlobStore } from './store/blobStore'
 import type { Connection } from './store/database'
 
@@ -16,7 +15,8 @@ export interface JobServices {
 
 /** What the HTTP side needs. */
 export interface Services extends JobServices {
-  queue: JobQueue
   hub: EventHub
   settings: Settings
+  /** What the worker of this process waits for just now. */
+  waitsFor: () => 'store/full' | 'store/read-only' | 'database/away' | null
 }

@@ -6,11 +6,12 @@ import { createEngine } from '@stern-gate/engine'
 import { createApp } from './http/createApp'
 import { resumableUploads } from './http/resumableUploads'
 import { jobHandlers } from './jobs/handlers'
-import { createQueue, runWorker } from './jobs/queue'
+import { migrateQueue, runWorker } from './jobs/queue'
+import { sweepRegularly } from './jobs/sweep'
 import { refreshOutdated } from './jobs/refreshAssetJob'
 import { createEventHub } from './live/eventHub'
-import type { Services } from './services'
-import { createFolderStore } from './store/blobStore'
+import type { JobServices, Services } from './services'
+import { createFolderStore, type BlobStore } from './store/blobStore'
 import { connect, migrateDatabase } from './store/database'
 
 export interface ServerFiles {
@@ -28,26 +29,35 @@ export interface RunningServer {
   stop: () => Promise<void>
 }
 
-/** Brings everything up: database, store, engine, queue with a worker inside, live events, HTTP. */
-export async function startServer(settings: Settings, files: ServerFiles): Promise<RunningServer> {
+/**
+ * Brings everything up: database, store, engine, queue with a worker inside, live events, HTTP. Another store
+ * than a folder is opened by `openStore`.
+ */
+export async function startServer(
+  settings: Settings,
+  files: ServerFiles,
+  openStore: (folder: string) => Promise<BlobStore> = createFolderStore,
+): Promise<RunningServer> {
   const log = createLog(settings.STERN_LOG)
   const connection = connect(settings.STERN_DATABASE_URL)
   await migrateDatabase(connection, files.migrations)
-  const store = await createFolderStore(join(settings.STERN_DATA, 'store'))
+  const store = await openStore(join(settings.STERN_DATA, 'store'))
   const engine = createEngine({
     workerFile: files.workerFile,
     threads: settings.STERN_THREADS,
     secondsPerFile: settings.STERN_FILE_SECONDS,
     memoryMbPerThread: settings.STERN_FILE_MEMORY_MB,
   })
-  const queue = await createQueue(connection)
+  await migrateQueue(connection)
   const hub = await createEventHub(settings.STERN_DATABASE_URL)
-  const services: Services = { connection, store, engine, queue, hub, settings, log }
-  await refreshOutdated(services)
-  const worker = await runWorker(connection, jobHandlers(services), {
+  const jobServices: JobServices = { connection, store, engine, log }
+  await refreshOutdated(jobServices)
+  const sweep = await sweepRegularly(jobServices)
+  const worker = runWorker(connection, jobHandlers(jobServices), {
     concurrency: settings.STERN_THREADS + 1,
     log,
   })
+  const services: Services = { ...jobServices, hub, settings, waitsFor: () => worker.state.waitsFor }
   let working = true
   const stopWorker = async () => {
     if (working) await worker.stop()
@@ -67,12 +77,12 @@ export async function startServer(settings: Settings, files: ServerFiles): Promi
     pauseWorker: stopWorker,
     async stop() {
       uploads.stop()
+      sweep.stop()
       server.close()
       server.closeAllConnections()
       await stopWorker()
       await engine.close()
       await hub.close()
-      await queue.close()
       await connection.pool.end()
     },
   }

@@ -3,7 +3,7 @@ import { createLog } from './log'
 import type { Settings } from '@stern-gate/contract'
 import { createEngine } from '@stern-gate/engine'
 import { jobHandlers } from './jobs/handlers'
-import { createQueue, runWorker } from './jobs/queue'
+import { migrateQueue, runWorker } from './jobs/queue'
 import { createFolderStore } from './store/blobStore'
 import { connect, migrateDatabase } from './store/database'
 
@@ -25,8 +25,8 @@ export async function startWorker(
     secondsPerFile: settings.STERN_FILE_SECONDS,
     memoryMbPerThread: settings.STERN_FILE_MEMORY_MB,
   })
-  const queue = await createQueue(connection)
-  const worker = await runWorker(connection, jobHandlers({ connection, store, engine, log, queue }), {
+  await migrateQueue(connection)
+  const worker = runWorker(connection, jobHandlers({ connection, store, engine, log }), {
     concurrency: settings.STERN_THREADS + 1,
     log,
   })
@@ -34,7 +34,6 @@ export async function startWorker(
     async stop() {
       await worker.stop()
       await engine.close()
-      await queue.close()
       await connection.pool.end()
     },
   }

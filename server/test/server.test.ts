@@ -408,7 +408,7 @@ describe('requests that make no sense', () => {
       headers: { 'Content-Type': 'application/json', 'Sec-Fetch-Site': 'cross-site' },
       body: '{"name":"x"}',
     })
-    expect(response.status).toBe(400)
+    expect(response.status).toBe(403)
   })
   it('broken JSON and plain text are named as such', async () => {
     const response = await fetch(`${server.running.url}/api/projects`, {

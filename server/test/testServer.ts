@@ -14,6 +14,7 @@ import {
   type DeliveryFile,
   type Project,
 } from '@stern-gate/contract'
+import type { BlobStore } from '../src/store/blobStore'
 import { startServer, type RunningServer } from '../src/startServer'
 import '../../tools/testing/context'
 
@@ -43,7 +44,10 @@ export interface TestServer {
 }
 
 /** The real application on a free port, with its own database and folder. */
-export async function startTestServer(settings: Record<string, string> = {}): Promise<TestServer> {
+export async function startTestServer(
+  settings: Record<string, string> = {},
+  openStore?: (folder: string) => Promise<BlobStore>,
+): Promise<TestServer> {
   const databaseUrl = await createDatabase()
   const data = await mkdtemp(join(tmpdir(), 'stern-server-'))
   const all = {
@@ -54,7 +58,7 @@ export async function startTestServer(settings: Record<string, string> = {}): Pr
     ...settings,
   }
   return {
-    running: await startServer(settingsSchema.parse(all), serverFiles),
+    running: await startServer(settingsSchema.parse(all), serverFiles, openStore),
     data,
     databaseUrl,
     settings: all,

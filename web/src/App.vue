@@ -6,6 +6,7 @@ import ChartMast from './components/ChartMast.vue'
 import DropCatcher from './components/DropCatcher.vue'
 import FaultBand from './components/FaultBand.vue'
 import KeyHelp from './components/KeyHelp.vue'
+import ServerBand from './components/ServerBand.vue'
 import { useFaults } from './stores/faults'
 import { useProject } from './stores/project'
 import { naiveOverrides } from './theme/naiveTheme'
@@ -67,7 +68,10 @@ function onKey(event: KeyboardEvent): void {
     <div class="frame">
       <ChartMast @help="helping = !helping" @find="finding = true" />
       <main>
-        <FaultBand v-if="faults.shown" :fault="faults.shown" @close="faults.clear" />
+        <div class="bands">
+          <ServerBand />
+          <FaultBand v-if="faults.shown" :fault="faults.shown" @close="faults.clear" />
+        </div>
         <RouterView />
       </main>
       <DropCatcher v-if="project.open" />
@@ -88,6 +92,9 @@ main {
   grid-template-rows: auto minmax(0, 1fr);
   min-width: 0;
   min-height: 0;
+}
+main > .bands {
+  grid-row: 1;
 }
 main > :last-child {
   grid-row: 2;

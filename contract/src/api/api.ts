@@ -7,7 +7,7 @@ import { intakeSchema, recipeSchema, stepResultSchema } from '../recipe'
 import { assetKindSchema, classFromSchema } from '../report'
 import { textureRoleSchema } from '../rulebook/rulebook'
 import { slotInputSchema } from '../facts/meshFacts'
-import { stationSchema, tallySchema, verdictSchema } from '../station'
+import { stationSchema, tallySchema, verdictSchema, versionStateSchema } from '../station'
 
 const id = z.uuid()
 const time = z.iso.datetime()
@@ -49,6 +49,7 @@ export const deliveryFileSchema = z.strictObject({
 export type DeliveryFile = z.infer<typeof deliveryFileSchema>
 
 export const deliveryStateSchema = z.enum(['receiving', 'measuring', 'done', 'cancelled'])
+export type DeliveryState = z.infer<typeof deliveryStateSchema>
 export const deliverySchema = z.strictObject({
   id,
   number: z.int(),
@@ -103,7 +104,8 @@ export const assetRowSchema = z.strictObject({
   class: z.string(),
   classTitle: z.string(),
   version: z.int(),
-  verdict: verdictSchema,
+  state: versionStateSchema,
+  verdict: verdictSchema.nullable().describe('null: not judged, or not by the newest recipe'),
   tally: tallySchema,
   stops: z.int(),
   cautions: z.int(),
@@ -196,6 +198,8 @@ export const assetDetailSchema = z.strictObject({
   classFrom: classFromSchema,
   target: z.string(),
   version: z.int(),
+  state: versionStateSchema,
+  fault: faultSchema.nullable().describe('why judging failed'),
   versions: z.array(z.strictObject({ number: z.int(), created: time, by: z.string() })),
   main: z.string(),
   recipe: recipeSchema,
@@ -215,13 +219,23 @@ export const wholeDetail = (detail: AssetDetail): WholeDetail => ({
   output: detail.output ?? detail.source,
 })
 
-export const saveRecipeSchema = z.strictObject({ revision: z.int(), recipe: recipeSchema })
+/** Numbers that rows are counted by: PostgreSQL's integers end here. */
+const count = z.int().min(0).max(2_147_483_647)
+
+export const saveRecipeSchema = z.strictObject({ revision: count, recipe: recipeSchema })
 export const previewRequestSchema = z.strictObject({ recipe: recipeSchema })
 export const previewSchema = z.strictObject({ state: assetStateSchema, results: z.array(stepResultSchema) })
 export type Preview = z.infer<typeof previewSchema>
 export const assetChoiceSchema = z.strictObject({
   class: z.string().nullable().optional(),
   target: z.string().nullable().optional(),
+})
+
+export type AssetChoice = z.infer<typeof assetChoiceSchema>
+
+/** Which version an address asks for; the newest without it. */
+export const versionQuerySchema = z.object({
+  version: z.coerce.number().int().min(1).max(2_147_483_647).optional(),
 })
 
 export const namedPartSchema = z.strictObject({
@@ -237,7 +251,7 @@ export const foundSchema = z.strictObject({
   name: z.string(),
   asset: id,
   assetName: z.string(),
-  verdict: verdictSchema,
+  verdict: verdictSchema.nullable().describe('null: not judged'),
 })
 export type Found = z.infer<typeof foundSchema>
 export const findRequestSchema = z.object({
@@ -341,5 +355,23 @@ export const rulePageSchema = z.strictObject({
   text: z.string().describe('Markdown, made from the rule itself'),
 })
 
-export const undoSchema = z.strictObject({ revision: z.int() })
+export const undoSchema = z.strictObject({ revision: count })
 export const faultReplySchema = z.strictObject({ fault: faultSchema })
+
+const partState = z.enum(['ok', 'store/full', 'store/read-only', 'database/away', 'failed'])
+/** What the server can do just now. */
+export const healthSchema = z.strictObject({
+  ok: z.boolean(),
+  store: partState,
+  database: partState,
+  queue: z.strictObject({
+    waiting: z.int(),
+    running: z.int(),
+    givenUp: z.int().describe('jobs that failed as often as they may'),
+  }),
+  waitsFor: z
+    .enum(['store/full', 'store/read-only', 'database/away'])
+    .nullable()
+    .describe('what the work in the background waits for'),
+})
+export type Health = z.infer<typeof healthSchema>

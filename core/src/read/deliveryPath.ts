@@ -1,4 +1,4 @@
-import { bad, good, type Outcome } from '@stern-gate/contract'
+import { bad, good, isValidText, type Outcome } from '@stern-gate/contract'
 import { isTextureKind, kindByExtension } from './fileKind'
 
 const REMOTE = /^[a-z][a-z0-9+.-]*:/i
@@ -16,8 +16,8 @@ export function checkDeliveryPath(path: string): Outcome<string> {
     bad('file/unsafe-path', why, 'Deliver the file under a plain relative path.', { file: path })
   if (parts.includes('..')) return refuse('The path leaves the delivery.')
   if (/^([a-z]:|\/|\\)/i.test(path)) return refuse('The path is absolute.')
-  if (parts.length === 0 || /[\u0000-\u001f]/.test(path))
-    return refuse('The path is empty or holds control characters.')
+  if (parts.length === 0 || /[\u0000-\u001f]/.test(path) || !isValidText(path))
+    return refuse('The path is empty, or holds control characters or halves of characters.')
   if (path.length > 500) return refuse('The path is longer than 500 characters.')
   return good(parts.join('/'))
 }
@@ -29,7 +29,7 @@ export function checkDeliveryPath(path: string): Outcome<string> {
 export function referencePath(from: string, uri: string): Outcome<string> {
   const decoded = decodeReference(uri).replaceAll('\\', '/')
   const refuse = (why: string, hint: string) =>
-    bad('gltf/unsafe-reference', why, hint, { file: from, reference: decoded.slice(0, 200) })
+    bad('gltf/unsafe-reference', why, hint, { file: from, reference: decoded })
   if (REMOTE.test(decoded) || decoded.startsWith('//'))
     return refuse(
       'A reference points outside: to a network address or a drive.',

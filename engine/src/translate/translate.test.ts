@@ -7,7 +7,7 @@ import { measureFile } from '../measureFile'
 import { binaryFbx, fbxBox, fbxNode, textFbx, type FbxNode } from './fbxFixture'
 
 const measure = (path: string, bytes: Uint8Array) =>
-  measureFile(path, bytes, { paths: [path], read: () => null, progress: () => undefined, thumbnail: false })
+  measureFile(path, bytes, { find: () => null, progress: () => undefined, thumbnail: false })
 async function factsOf(path: string, bytes: Uint8Array): Promise<MeshFacts> {
   const { measured } = await measure(path, bytes)
   if (measured.facts?.kind !== 'mesh') throw new Error(JSON.stringify(measured.fault))

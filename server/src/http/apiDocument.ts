@@ -14,6 +14,7 @@ import {
   faultReplySchema,
   findRequestSchema,
   foundSchema,
+  healthSchema,
   intakePresetSchema,
   newDeliverySchema,
   newProjectSchema,
@@ -29,6 +30,7 @@ import {
   saveSizesSchema,
   sharedRemedySchema,
   undoSchema,
+  versionQuerySchema,
 } from '@stern-gate/contract'
 
 extendZodWithOpenApi(z)
@@ -51,7 +53,6 @@ const page = z.object({
   limit: z.int().min(1).max(500).default(200),
   before: z.string().describe('updated and id of the last row of the page before, joined by |').optional(),
 })
-const version = z.object({ version: z.int().min(1).describe('the newest without it').optional() })
 
 /**
  * Every route of the API with what it takes and gives, by the same schemas that check it. A test holds this
@@ -62,8 +63,8 @@ export const apiRoutes: readonly ApiRoute[] = [
     method: 'get',
     path: '/health',
     group: 'Server',
-    does: 'Answers when server and database are up.',
-    gives: z.strictObject({ ok: z.boolean() }),
+    does: 'Whether store, database and queue work; 503 while one of them does not.',
+    gives: healthSchema,
   },
   {
     method: 'get',
@@ -214,7 +215,7 @@ export const apiRoutes: readonly ApiRoute[] = [
     path: '/assets/{asset}',
     group: 'Assets',
     does: 'Everything that the bench shows of an asset.',
-    query: version,
+    query: versionQuerySchema,
     gives: assetDetailSchema,
   },
   {
@@ -263,7 +264,7 @@ export const apiRoutes: readonly ApiRoute[] = [
     path: '/assets/{asset}/model',
     group: 'Bytes',
     does: 'One GLB of what arrived, with every picture inside.',
-    query: version,
+    query: versionQuerySchema,
     gives: 'bytes',
   },
   {

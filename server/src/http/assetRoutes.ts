@@ -3,17 +3,19 @@ import * as z from 'zod'
 import {
   assetChoiceSchema,
   bad,
+  cutText,
   findRequestSchema,
   newDeliverySchema,
   previewRequestSchema,
   saveRecipeSchema,
   undoSchema,
+  versionQuerySchema,
+  type AssetChoice,
   type Recipe,
 } from '@stern-gate/contract'
 import { remedies } from '@stern-gate/core'
 import { localPerson } from '../auth/localPerson'
 import { assetDetail, previewOf } from '../judging/assetDetail'
-import { judgeAsset } from '../judging/judgeAsset'
 import type { Services } from '../services'
 import {
   findAsset,
@@ -25,9 +27,11 @@ import {
   saveRecipe,
   type AssetRecord,
 } from '../store/assets'
-import { copyVersionFiles, createDelivery, withProgress } from '../store/deliveries'
+import { createDelivery, withProgress } from '../store/deliveries'
+import type { Transaction } from '../store/database'
 import { addEvent } from '../store/eventLog'
 import { findNames } from '../store/findNames'
+import { addJudging } from '../store/jobQueue'
 import { currentRulebook } from '../store/projects'
 import { FaultReply, notFound, parse, route } from './faults'
 import { projectOf, uuid } from './projectRoutes'
@@ -36,16 +40,13 @@ const pageSchema = z.object({
   limit: z.coerce.number().int().min(1).max(500).default(200),
   before: z
     .string()
-    .regex(/^[^|]+\|[0-9a-f-]{36}$/)
+    .transform((text) => text.split('|'))
+    .pipe(z.tuple([z.iso.datetime(), z.uuid()]))
     .optional(),
 })
-const versionSchema = z.object({ version: z.coerce.number().int().min(1).optional() })
 
 export function assetRoutes(services: Services): Router {
-  const {
-    connection: { db },
-    queue,
-  } = services
+  const { db } = services.connection
   const assetOf = async (request: Request): Promise<AssetRecord> => {
     const asset = await findAsset(db, uuid(request.params['asset']))
     if (!asset) throw notFound('asset')
@@ -55,7 +56,7 @@ export function assetRoutes(services: Services): Router {
   const keep = async (asset: AssetRecord, revision: number, recipe: Recipe, history: Recipe[]) => {
     const saved = await db.transaction(async (tx) => {
       if (!(await saveRecipe(tx, asset.id, revision, recipe, history))) return false
-      await addEvent(tx, asset.projectId, { kind: 'asset', asset: asset.id }, localPerson.name)
+      await judgeSoon(tx, asset)
       return true
     })
     if (!saved)
@@ -66,7 +67,6 @@ export function assetRoutes(services: Services): Router {
           'Look at the new recipe and apply the step again.',
         ).fault,
       )
-    await queue.add('judge_asset', { asset: asset.id }, { key: `judge:${asset.id}`, priority: -10 })
   }
   return Router()
     .get(
@@ -74,7 +74,7 @@ export function assetRoutes(services: Services): Router {
       route(async (request, response) => {
         const project = await projectOf(db, request.params['project'])
         const { limit, before } = parse(pageSchema, request.query)
-        const [updated, id] = before?.split('|') ?? []
+        const [updated, id] = before ?? []
         const rows = await listAssets(db, project.id, await currentRulebook(db, project), {
           limit,
           before: updated && id ? { updated, id } : null,
@@ -94,7 +94,11 @@ export function assetRoutes(services: Services): Router {
       '/assets/:asset',
       route(async (request, response) => {
         response.json(
-          await assetDetail(services, await assetOf(request), parse(versionSchema, request.query).version),
+          await assetDetail(
+            services,
+            await assetOf(request),
+            parse(versionQuerySchema, request.query).version,
+          ),
         )
       }),
     )
@@ -102,12 +106,15 @@ export function assetRoutes(services: Services): Router {
       '/assets/:asset',
       route(async (request, response) => {
         const asset = await assetOf(request)
-        const { class: classChoice, target: targetChoice } = parse(assetChoiceSchema, request.body)
-        await saveChoice(db, asset.id, {
-          ...(classChoice === undefined ? {} : { classChoice }),
-          ...(targetChoice === undefined ? {} : { targetChoice }),
+        const choice = parse(assetChoiceSchema, request.body)
+        await checkChoice(services, asset, choice)
+        await db.transaction(async (tx) => {
+          await saveChoice(tx, asset.id, {
+            ...(choice.class === undefined ? {} : { classChoice: choice.class }),
+            ...(choice.target === undefined ? {} : { targetChoice: choice.target }),
+          })
+          await judgeSoon(tx, asset)
         })
-        await judgeAsset(services, asset.id)
         response.json(await assetDetail(services, (await findAsset(db, asset.id))!))
       }),
     )
@@ -118,8 +125,8 @@ export function assetRoutes(services: Services): Router {
         const { note } = parse(newDeliverySchema, request.body)
         const version = await findVersion(db, asset.id, asset.currentVersion)
         if (!version) throw notFound('version')
-        const row = await createDelivery(db, asset.projectId, note, localPerson.name)
-        await copyVersionFiles(db, row.id, await listVersionFiles(db, version.id))
+        const files = await listVersionFiles(db, version.id)
+        const row = await createDelivery(db, asset.projectId, note, localPerson.name, { files })
         response.status(201).json(await withProgress(db, row))
       }),
     )
@@ -164,14 +171,46 @@ export function assetRoutes(services: Services): Router {
     )
 }
 
+/** Has a changed asset judged before all that waits, and tells the pages; for the end of a transaction. */
+async function judgeSoon(tx: Transaction, asset: AssetRecord): Promise<void> {
+  await addJudging(tx, [asset.id], { soon: true })
+  await addEvent(tx, asset.projectId, { kind: 'asset', asset: asset.id }, localPerson.name)
+}
+
+/** Refuses a class or target that the project's rulebook does not have. */
+async function checkChoice(
+  { connection: { db } }: Services,
+  asset: AssetRecord,
+  choice: AssetChoice,
+): Promise<void> {
+  const project = await projectOf(db, asset.projectId)
+  const rulebook = await currentRulebook(db, project)
+  for (const [field, known] of [
+    ['class', rulebook.classes],
+    ['target', rulebook.targets],
+  ] as const) {
+    const chosen = choice[field]
+    if (chosen != null && !Object.hasOwn(known, chosen))
+      throw new FaultReply(
+        bad(
+          'request/invalid',
+          `The rulebook has no ${field} of that name.`,
+          `Choose one of: ${Object.keys(known).join(', ')}.`,
+          { part: field },
+        ).fault,
+      )
+  }
+}
+
 /** Options are checked at the door, so that no recipe is kept that cannot be applied. */
 function checkSteps(recipe: Recipe): void {
   for (const [step, { remedy: id, options }] of recipe.steps.entries()) {
     const remedy = remedies.find((r) => r.id === id)
     if (!remedy)
       throw new FaultReply(
-        bad('remedy/unknown', `There is no remedy called ${id.slice(0, 60)}.`, 'Reload the page.', { step })
-          .fault,
+        bad('remedy/unknown', `There is no remedy called ${cutText(id, 60, '…')}.`, 'Reload the page.', {
+          step,
+        }).fault,
       )
     const parsed = remedy.options.safeParse(options)
     if (!parsed.success)

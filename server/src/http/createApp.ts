@@ -2,14 +2,16 @@ import express, { type Express, type RequestHandler } from 'express'
 import helmet from 'helmet'
 import { existsSync } from 'node:fs'
 import { join } from 'node:path'
-import { bad } from '@stern-gate/contract'
+import { bad, cutText } from '@stern-gate/contract'
 import type { Services } from '../services'
 import { assetRoutes } from './assetRoutes'
 import { bulkRoutes } from './bulkRoutes'
 import { documentRoutes } from './documentRoutes'
 import { deliveryRoutes } from './deliveryRoutes'
-import { FaultReply, finalHandler, route } from './faults'
+import { ownAddress, readableAddress, validBody } from './door'
+import { FaultReply, finalHandler } from './faults'
 import { fileRoutes } from './fileRoutes'
+import { healthRoutes } from './healthRoutes'
 import { intakeRoutes } from './intakeRoutes'
 import { liveRoutes } from './liveRoutes'
 import { projectRoutes } from './projectRoutes'
@@ -45,18 +47,12 @@ export function createApp(
       strictTransportSecurity: false,
     }),
   )
-  app.all([UPLOADS_PATH, `${UPLOADS_PATH}/{*id}`], sameOrigin, files.uploads)
+  app.use(ownAddress(services.settings), readableAddress)
+  app.all([UPLOADS_PATH, `${UPLOADS_PATH}/{*id}`], files.uploads)
   const api = express.Router()
-  api.use(sameOrigin)
-  api.use(express.json({ limit: '2mb' }))
-  api.get(
-    '/health',
-    route(async (_, response) => {
-      await services.connection.pool.query('select 1')
-      response.json({ ok: true })
-    }),
-  )
+  api.use(express.json({ limit: '2mb' }), validBody)
   api.use(
+    healthRoutes(services),
     projectRoutes(services),
     deliveryRoutes(services),
     assetRoutes(services),
@@ -70,7 +66,7 @@ export function createApp(
     throw new FaultReply(
       bad(
         'request/not-found',
-        `There is nothing at ${request.method} ${request.path.slice(0, 100)}.`,
+        `There is nothing at ${request.method} ${cutText(request.path, 100, '…')}.`,
         'Check the address.',
       ).fault,
     )
@@ -93,15 +89,4 @@ export function createApp(
   }
   app.use(finalHandler(services.log))
   return app
-}
-
-/** A page of another site must not act here: browsers say where a request comes from. */
-const sameOrigin: express.RequestHandler = (request, _, next) => {
-  const site = request.get('Sec-Fetch-Site')
-  const reads = request.method === 'GET' || request.method === 'HEAD'
-  if (!reads && site !== undefined && site !== 'same-origin' && site !== 'none')
-    throw new FaultReply(
-      bad('request/invalid', 'The request comes from another site.', "Use Stern Gate's own page.").fault,
-    )
-  next()
 }

@@ -1,30 +1,30 @@
 import { Router, type Request } from 'express'
-import { bad, newDeliverySchema } from '@stern-gate/contract'
+import { bad, newDeliverySchema, type DeliveryState } from '@stern-gate/contract'
 import { localPerson } from '../auth/localPerson'
-import { addAssembly } from '../jobs/queue'
 import type { Services } from '../services'
 import {
   createDelivery,
-  fileChange,
   fileReply,
   findDelivery,
   listDeliveries,
   listFiles,
-  setDeliveryState,
+  listWaitingFiles,
+  moveDelivery,
+  setAsideWaiting,
   withProgress,
   type DeliveryRow,
 } from '../store/deliveries'
+import type { Transaction } from '../store/database'
 import { addEvent } from '../store/eventLog'
+import { addAssembly, addJobs } from '../store/jobQueue'
 import { findIntakePreset } from '../store/intakePresets'
+import { deliveryClosed } from '../faultReply'
 import { FaultReply, notFound, parse, route } from './faults'
 import { projectOf, uuid } from './projectRoutes'
 import { receiveFiles } from './receiveFiles'
 
 export function deliveryRoutes(services: Services): Router {
-  const {
-    connection: { db },
-    queue,
-  } = services
+  const { db } = services.connection
   const deliveryOf = async (request: Request): Promise<DeliveryRow> => {
     const row = await findDelivery(db, uuid(request.params['delivery']))
     if (!row) throw notFound('delivery')
@@ -71,7 +71,7 @@ export function deliveryRoutes(services: Services): Router {
       '/deliveries/:delivery/files',
       route(async (request, response) => {
         const row = await deliveryOf(request)
-        if (row.state !== 'receiving') throw closed(row)
+        if (row.state !== 'receiving') throw deliveryClosed(row)
         response.status(201).json((await receiveFiles(services, row, request)).map(fileReply))
       }),
     )
@@ -79,24 +79,20 @@ export function deliveryRoutes(services: Services): Router {
       '/deliveries/:delivery/close',
       route(async (request, response) => {
         const row = await deliveryOf(request)
-        if (row.state !== 'receiving') throw closed(row)
-        await db.transaction(async (tx) => {
-          await setDeliveryState(tx, row.id, 'measuring')
-          await addEvent(
+        // State and jobs come as one act: a delivery is never closed without its work being in the queue
+        const closes = await db.transaction(async (tx) => {
+          if (!(await moveDelivery(tx, row.id, ['receiving'], 'measuring'))) return false
+          const waiting = await listWaitingFiles(tx, row.id)
+          await addJobs(
             tx,
-            row.projectId,
-            { kind: 'delivery', delivery: row.id, state: 'measuring' },
-            localPerson.name,
+            'measure_file',
+            waiting.map((file) => ({ payload: { file }, key: `measure:${file}` })),
           )
+          if (waiting.length === 0) await addAssembly(tx, row.id)
+          await tell(tx, row, 'measuring')
+          return true
         })
-        const waiting = (await listFiles(db, row.id)).filter((f) => f.state === 'waiting')
-        // Small files first: the first verdicts come soon
-        waiting.sort((a, b) => a.sizeBytes - b.sizeBytes)
-        await queue.addMany(
-          'measure_file',
-          waiting.map((file) => ({ payload: { file: file.id }, key: `measure:${file.id}` })),
-        )
-        if (waiting.length === 0) await addAssembly(queue, row.id)
+        if (!closes) throw deliveryClosed(await deliveryOf(request))
         response.json(await withProgress(db, { ...row, state: 'measuring' }))
       }),
     )
@@ -104,28 +100,18 @@ export function deliveryRoutes(services: Services): Router {
       '/deliveries/:delivery/cancel',
       route(async (request, response) => {
         const row = await deliveryOf(request)
-        if (row.state === 'done') throw closed(row)
-        await db.transaction(async (tx) => {
-          await setDeliveryState(tx, row.id, 'cancelled')
-          for (const file of await listFiles(tx, row.id))
-            if (file.state === 'waiting') await fileChange(tx, file.id, { state: 'set-aside' })
-          await addEvent(
-            tx,
-            row.projectId,
-            { kind: 'delivery', delivery: row.id, state: 'cancelled' },
-            localPerson.name,
-          )
+        const cancels = await db.transaction(async (tx) => {
+          if (!(await moveDelivery(tx, row.id, ['receiving', 'measuring', 'cancelled'], 'cancelled')))
+            return false
+          await setAsideWaiting(tx, row.id)
+          await tell(tx, row, 'cancelled')
+          return true
         })
+        if (!cancels) throw deliveryClosed(await deliveryOf(request))
         response.json(await withProgress(db, { ...row, state: 'cancelled' }))
       }),
     )
 }
 
-const closed = (row: DeliveryRow): FaultReply =>
-  new FaultReply(
-    bad(
-      row.state === 'cancelled' ? 'delivery/cancelled' : 'delivery/closed',
-      `Delivery ${row.number} takes nothing more: it is ${row.state}.`,
-      'Begin a new delivery.',
-    ).fault,
-  )
+const tell = (tx: Transaction, row: DeliveryRow, state: DeliveryState): Promise<void> =>
+  addEvent(tx, row.projectId, { kind: 'delivery', delivery: row.id, state }, localPerson.name)

@@ -3,6 +3,7 @@ import type * as z from 'zod'
 import type { Logger } from 'pino'
 import { bad, faultCatalogue, type Fault } from '@stern-gate/contract'
 import { FaultReply } from '../faultReply'
+import { waitable, waitableFault } from '../waitable'
 
 export { FaultReply, notFound } from '../faultReply'
 
@@ -32,26 +33,35 @@ export const sendFault = (response: Response, fault: Fault): void => {
   response.status(faultCatalogue[fault.code]).json({ fault })
 }
 
-/** Maps faults to status; anything else is our own bug and says nothing of its inside. */
+/** The fault that an error is answered with; what is our own bug is logged, and says nothing of its inside. */
+export function trouble(error: unknown, log: Logger, path = ''): Fault {
+  if (error instanceof FaultReply) return error.fault
+  const cause = waitable(error)
+  if (cause) {
+    log.warn({ error, path }, cause)
+    return waitableFault(cause)
+  }
+  const status = (error as { status?: number }).status
+  if (status !== undefined && status < 500)
+    return bad(
+      status === 413 ? 'request/too-large' : 'request/invalid',
+      'The request cannot be read.',
+      'Reload the page and try again.',
+    ).fault
+  log.error({ error, path }, 'a request failed')
+  return bad(
+    'server/failed',
+    'The server met a fault of its own.',
+    'Try again; the server log has the details.',
+  ).fault
+}
+
+/** Maps faults to status. */
 export const finalHandler =
   (log: Logger): ErrorRequestHandler =>
   (error: unknown, request, response, next) => {
+    // Nobody is there to read it any more
+    if (response.destroyed) return
     if (response.headersSent) return next(error)
-    if (error instanceof FaultReply) return sendFault(response, error.fault)
-    const status = (error as { status?: number }).status
-    if (status !== undefined && status < 500)
-      return sendFault(
-        response,
-        bad(
-          status === 413 ? 'request/too-large' : 'request/invalid',
-          'The request cannot be read.',
-          'Reload the page and try again.',
-        ).fault,
-      )
-    log.error({ error, path: request.path }, 'a request failed')
-    sendFault(
-      response,
-      bad('server/failed', 'The server met a fault of its own.', 'Try again; the server log has the details.')
-        .fault,
-    )
+    sendFault(response, trouble(error, log, request.path))
   }

@@ -1,12 +1,14 @@
 import { Router, type Response } from 'express'
 import { ZipArchive } from 'archiver'
-import { fileKind, fileName } from '@stern-gate/core'
+import { versionQuerySchema } from '@stern-gate/contract'
+import { FILE_KIND_BYTES, fileKind, fileName } from '@stern-gate/core'
 import { open } from 'node:fs/promises'
+import { pipeline } from 'node:stream/promises'
 import type { Services } from '../services'
 import { activeSteps, engineFiles, makeOutput } from '../judging/makeOutput'
 import { findAsset, findVersion, getRecipe, listVersionFiles } from '../store/assets'
 import { findOutput } from '../store/outputs'
-import { FaultReply, notFound, route } from './faults'
+import { FaultReply, notFound, parse, route } from './faults'
 import { uuid } from './projectRoutes'
 
 const types: Record<string, string> = {
@@ -53,7 +55,11 @@ export function fileRoutes(services: Services): Router {
       route(async (request, response) => {
         const asset = await findAsset(db, uuid(request.params['asset']))
         const version = asset
-          ? await findVersion(db, asset.id, Number(request.query['version'] ?? asset.currentVersion))
+          ? await findVersion(
+              db,
+              asset.id,
+              parse(versionQuerySchema, request.query).version ?? asset.currentVersion,
+            )
           : null
         if (!asset || !version) throw notFound('model')
         const files = await listVersionFiles(db, version.id)
@@ -111,9 +117,15 @@ export function fileRoutes(services: Services): Router {
         const archive = new ZipArchive({ zlib: { level: 6 }, forceLocalTime: false })
         response.attachment(`${output?.name ?? asset.name}.zip`).type('application/zip')
         archive.on('error', (error: Error) => response.destroy(error))
+        // A page that goes away leaves nothing open
+        response.on('close', () => archive.abort())
         archive.pipe(response)
+        // Opened one after the other, as the archive takes them
         for (const file of files)
-          archive.append(store.read(file.sha256), { name: file.path, date: new Date(Date.UTC(2000, 0, 1)) })
+          archive.file(store.localFile(file.sha256), {
+            name: file.path,
+            date: new Date(Date.UTC(2000, 0, 1)),
+          })
         await archive.finalize()
       }),
     )
@@ -121,9 +133,12 @@ export function fileRoutes(services: Services): Router {
 
 async function sendBlob({ store }: Services, response: Response, sha: string): Promise<void> {
   const file = await open(store.localFile(sha))
-  const head = new Uint8Array(64)
-  await file.read(head, 0, 64, 0)
-  await file.close()
+  const head = new Uint8Array(FILE_KIND_BYTES)
+  try {
+    await file.read(head, 0, FILE_KIND_BYTES, 0)
+  } finally {
+    await file.close()
+  }
   // Delivered bytes never run as a page, whatever they are
   response.set({
     'Content-Type': types[fileKind(head, '')] ?? 'application/octet-stream',
@@ -131,7 +146,8 @@ async function sendBlob({ store }: Services, response: Response, sha: string): P
     'Content-Security-Policy': "default-src 'none'; sandbox",
     'X-Content-Type-Options': 'nosniff',
   })
-  await new Promise<void>((resolve, reject) => {
-    store.read(sha).on('error', reject).pipe(response).on('finish', resolve).on('close', resolve)
+  await pipeline(store.read(sha), response).catch((error: unknown) => {
+    // A page that goes away in the middle is no trouble
+    if (!response.destroyed) throw error
   })
 }

@@ -1,11 +1,15 @@
 import { Router } from 'express'
+import * as z from 'zod'
 import type { LiveEvent } from '@stern-gate/contract'
 import type { Services } from '../services'
 import { lastEventId, listEventsAfter } from '../store/eventLog'
-import { route } from './faults'
-import { uuid } from './projectRoutes'
+import { parse, route } from './faults'
+import { projectOf } from './projectRoutes'
 
 const KEEP_ALIVE_MS = 15_000
+
+/** Id of the last event that a page saw. */
+const placeSchema = z.coerce.number().int().min(0).max(Number.MAX_SAFE_INTEGER).optional()
 
 /**
  * Server-sent events of a project: what was missed since Last-Event-ID (or `?after=`) first, then as it
@@ -15,7 +19,8 @@ export function liveRoutes({ connection: { db }, hub }: Services): Router {
   return Router().get(
     '/projects/:project/events',
     route(async (request, response) => {
-      const projectId = uuid(request.params['project'])
+      const { id: projectId } = await projectOf(db, request.params['project'])
+      const given = parse(placeSchema, request.get('Last-Event-ID') ?? request.query['after'])
       response.set({
         'Content-Type': 'text/event-stream',
         'Cache-Control': 'no-cache, no-transform',
@@ -24,15 +29,20 @@ export function liveRoutes({ connection: { db }, hub }: Services): Router {
       })
       response.flushHeaders()
       response.write('retry: 800\n\n')
-      const given = Number(request.get('Last-Event-ID') ?? request.query['after'] ?? NaN)
-      let seen = Number.isFinite(given) ? given : await lastEventId(db, projectId)
-      if (!Number.isFinite(given)) response.write(`event: place\nid: ${seen}\ndata: \n\n`)
+      const alive = setInterval(() => response.write(': still here\n\n'), KEEP_ALIVE_MS)
+      const leaving: (() => void)[] = [() => clearInterval(alive)]
+      // Registered before anything is waited for: a page may be gone by then
+      response.on('close', () => leaving.forEach((leave) => leave()))
+      let seen = given ?? (await lastEventId(db, projectId))
+      if (given === undefined) response.write(`event: place\nid: ${seen}\ndata: \n\n`)
       let caughtUp = false
       const send = (id: number | null, event: LiveEvent) => {
         if (id !== null && id <= seen) return
         if (id !== null) seen = id
         response.write(`${id === null ? '' : `id: ${id}\n`}data: ${JSON.stringify(event)}\n\n`)
       }
+      // Where the database is away the hub notices, and calls again when it is back
+      const again = () => void catchUp().catch(() => undefined)
       const catchUp = async () => {
         caughtUp = false
         for (
@@ -44,18 +54,15 @@ export function liveRoutes({ connection: { db }, hub }: Services): Router {
         caughtUp = true
       }
       // What comes while the missed ones are read is read with them or right after
-      const leave = hub.subscribe((message) => {
-        if (message.projectId !== projectId) return
-        if (message.id === null || caughtUp) send(message.id, message.event)
-        else void catchUp()
-      })
-      const leaveGap = hub.onGap(() => void catchUp())
-      const alive = setInterval(() => response.write(': still here\n\n'), KEEP_ALIVE_MS)
-      response.on('close', () => {
-        leave()
-        leaveGap()
-        clearInterval(alive)
-      })
+      if (response.closed) return
+      leaving.push(
+        hub.subscribe((message) => {
+          if (message.projectId !== projectId) return
+          if (message.id === null || caughtUp) send(message.id, message.event)
+          else again()
+        }),
+        hub.onGap(again),
+      )
       await catchUp()
     }),
   )

@@ -1,34 +1,37 @@
 import busboy from 'busboy'
 import type { Request } from 'express'
 import type { Readable } from 'node:stream'
-import { bad } from '@stern-gate/contract'
+import { bad, cutText, faultAt, validText, type Fault } from '@stern-gate/contract'
 import { checkDeliveryPath, fileKind } from '@stern-gate/core'
 import { unpackZip } from '@stern-gate/engine'
+import { deliveryClosed } from '../faultReply'
 import type { Services } from '../services'
-import { removeFile, saveFile, type DeliveryFileRow, type DeliveryRow } from '../store/deliveries'
+import {
+  findDelivery,
+  saveFiles,
+  type ArrivedFile,
+  type DeliveryFileRow,
+  type DeliveryRow,
+} from '../store/deliveries'
+import { waitable } from '../waitable'
+import { endStalled } from './endStalled'
 import { FaultReply } from './faults'
+
+type Receiving = Pick<Services, 'connection' | 'store' | 'settings'>
 
 /**
  * Takes files from a multipart request, streaming each into the store. A field `path` before a file gives its
  * path in the delivery; else its file name does. Unsafe paths and files over the limit are noted as refused,
- * the rest goes on.
+ * the rest goes on. Throws a reply when the request breaks off, when the delivery was closed meanwhile, and
+ * when nothing can be stored.
  */
 export async function receiveFiles(
   services: Services,
   delivery: DeliveryRow,
   request: Request,
 ): Promise<DeliveryFileRow[]> {
-  const limit = services.settings.STERN_UPLOAD_MAX_MB * 1024 * 1024
-  if (!request.is('multipart/form-data'))
-    throw new FaultReply(
-      bad('request/invalid', 'Files come as multipart/form-data.', 'Send each file as a part.').fault,
-    )
-  const parser = busboy({
-    headers: request.headers,
-    defParamCharset: 'utf8',
-    preservePath: true,
-    limits: { fileSize: limit, fieldSize: 2000 },
-  })
+  const parser = parserOf(request, services.settings.STERN_UPLOAD_MAX_MB * 1024 * 1024)
+  endStalled(request, services.settings.STERN_STALL_SECONDS)
   const taken: Promise<DeliveryFileRow[]>[] = []
   let path: string | null = null
   await new Promise<void>((resolve, reject) => {
@@ -51,100 +54,92 @@ export async function receiveFiles(
     // No half-taken file may answer after the request is gone
     parser.destroy()
     await Promise.allSettled(taken)
-    throw error instanceof FaultReply
-      ? error
-      : new FaultReply(bad('request/invalid', 'The upload cannot be read.', 'Send the files again.').fault)
+    throw error instanceof FaultReply || waitable(error) ? error : unreadableUpload()
   })
   return (await Promise.all(taken)).flat()
 }
 
-/** Takes one file into a delivery; of an archive what is in it. */
-export const takeIn = async (
+function parserOf(request: Request, fileSize: number): busboy.Busboy {
+  if (!request.is('multipart/form-data'))
+    throw new FaultReply(
+      bad('request/invalid', 'Files come as multipart/form-data.', 'Send each file as a part.').fault,
+    )
+  try {
+    return busboy({
+      headers: request.headers,
+      defParamCharset: 'utf8',
+      preservePath: true,
+      limits: { fileSize, fieldSize: 2000 },
+    })
+  } catch {
+    throw unreadableUpload()
+  }
+}
+
+const unreadableUpload = (): FaultReply =>
+  new FaultReply(bad('request/invalid', 'The upload cannot be read.', 'Send the files again.').fault)
+
+/** Takes one file into a delivery; of an archive what is in it, all of it at once. */
+export async function takeIn(
   services: Receiving,
   delivery: DeliveryRow,
   path: string,
   stream: Readable,
-): Promise<DeliveryFileRow[]> =>
-  openArchive(services, delivery, await takeFile(services, delivery, path, stream))
-
-type Receiving = Pick<Services, 'connection' | 'store' | 'settings'>
+): Promise<DeliveryFileRow[]> {
+  const { db } = services.connection
+  const arrived = await openArchive(services, await takeFile(services, path, stream))
+  const rows = await saveFiles(db, delivery.id, arrived)
+  if (rows === null) throw deliveryClosed((await findDelivery(db, delivery.id)) ?? delivery)
+  return rows
+}
 
 /**
  * What came in an archive takes its place: each entry becomes a file of the delivery, below the folder of the
  * archive.
  */
-async function openArchive(
-  services: Receiving,
-  delivery: DeliveryRow,
-  row: DeliveryFileRow,
-): Promise<DeliveryFileRow[]> {
-  const {
-    connection: { db },
-    store,
-  } = services
-  if (row.kind !== 'zip' || row.sha256 === null) return [row]
-  const folder = row.path.includes('/') ? row.path.replace(/[^/]*$/, '') : '',
-    rows: DeliveryFileRow[] = []
-  const done = await unpackZip(store.localFile(row.sha256), row.sizeBytes, {
-    take: async (path, stream) => void rows.push(await takeFile(services, delivery, folder + path, stream)),
-    refuse: async (path, fault) =>
-      void rows.push(
-        await saveFile(db, {
-          deliveryId: delivery.id,
-          path: `${row.path}: ${path}`.slice(0, 500),
-          sha256: null,
-          sizeBytes: 0,
-          kind: 'unknown',
-          state: 'refused',
-          fault,
-        }),
-      ),
+async function openArchive(services: Receiving, archive: ArrivedFile): Promise<ArrivedFile[]> {
+  const { store } = services
+  if (archive.kind !== 'zip' || archive.sha256 === null) return [archive]
+  const folder = archive.path.includes('/') ? archive.path.replace(/[^/]*$/, '') : '',
+    files: ArrivedFile[] = []
+  const done = await unpackZip(store.localFile(archive.sha256), archive.sizeBytes, {
+    take: async (path, stream) => void files.push(await takeFile(services, folder + path, stream)),
+    refuse: async (path, fault) => void files.push(refused(`${archive.path}: ${path}`, fault)),
   })
-  if (!done.ok)
-    return [
-      ...rows,
-      await saveFile(db, {
-        deliveryId: delivery.id,
-        path: row.path,
-        sha256: row.sha256,
-        sizeBytes: row.sizeBytes,
-        kind: 'zip',
-        state: 'refused',
-        fault: { ...done.fault, where: { ...done.fault.where, file: row.path } },
-      }),
-    ]
-  await removeFile(db, row.id)
-  return rows
+  if (done.ok) return files
+  const fault = faultAt(done.fault, { file: archive.path })
+  return [...files, { ...archive, state: 'refused', fault }]
 }
 
+/** Longest path that is noted of a file that is refused for its path. */
+const LONGEST_PATH = 500
+
+const refused = (path: string, fault: Fault): ArrivedFile => ({
+  path: cutText(validText(path), LONGEST_PATH, '…'),
+  sha256: null,
+  sizeBytes: 0,
+  kind: 'unknown',
+  state: 'refused',
+  fault,
+})
+
 async function takeFile(
-  { connection: { db }, store, settings }: Receiving,
-  delivery: DeliveryRow,
+  { store, settings }: Receiving,
   given: string,
   stream: Readable & { truncated?: boolean },
-): Promise<DeliveryFileRow> {
+): Promise<ArrivedFile> {
   const path = checkDeliveryPath(given)
   if (!path.ok) {
     stream.resume()
-    return saveFile(db, {
-      deliveryId: delivery.id,
-      path: given.slice(0, 500).replaceAll('\u0000', ''),
-      sha256: null,
-      sizeBytes: 0,
-      kind: 'unknown',
-      state: 'refused',
-      fault: path.fault,
-    })
+    return refused(given, path.fault)
   }
   const stored = await store.putStream(stream)
   const base = {
-    deliveryId: delivery.id,
     path: path.value,
     sizeBytes: stored.sizeBytes,
     kind: fileKind(stored.head, path.value),
   }
-  if (!stream.truncated)
-    return saveFile(db, { ...base, sha256: stored.sha256, state: 'waiting', fault: null })
+  if (!stream.truncated) return { ...base, sha256: stored.sha256, state: 'waiting', fault: null }
   await store.remove(stored.sha256)
   const fault = bad(
     'file/too-large',
@@ -152,5 +147,5 @@ async function takeFile(
     'Split the file, or raise the limit (STERN_UPLOAD_MAX_MB).',
     { file: path.value },
   ).fault
-  return saveFile(db, { ...base, sha256: null, state: 'refused', fault })
+  return { ...base, sha256: null, state: 'refused', fault }
 }

@@ -4,11 +4,14 @@ import type { RequestHandler } from 'express'
 import { createReadStream, mkdirSync } from 'node:fs'
 import { rm } from 'node:fs/promises'
 import { join } from 'node:path'
-import { bad, type Fault } from '@stern-gate/contract'
+import * as z from 'zod'
+import { bad, faultCatalogue, type Fault } from '@stern-gate/contract'
 import type { Services } from '../services'
 import { fileReply, findDelivery, type DeliveryRow } from '../store/deliveries'
-import { notFound } from './faults'
+import { deliveryClosed } from '../faultReply'
+import { notFound, trouble } from './faults'
 import { takeIn } from './receiveFiles'
+import { endStalled } from './endStalled'
 
 /** Where large files go, piece by piece; by the tus protocol, version 1.0. */
 export const UPLOADS_PATH = '/api/uploads'
@@ -31,21 +34,10 @@ export function resumableUploads(services: Services): { handle: RequestHandler; 
   mkdirSync(directory, { recursive: true })
   const deliveryOf = async (metadata: Record<string, string | null> | undefined): Promise<DeliveryRow> => {
     const id = metadata?.['delivery'] ?? ''
-    const row = /^[0-9a-f-]{36}$/.test(id) ? await findDelivery(db, id) : null
+    const row = z.uuid().safeParse(id).success ? await findDelivery(db, id) : null
     if (!row)
-      throw refusal(
-        404,
-        bad('request/not-found', 'There is no such delivery.', 'Begin a delivery first.').fault,
-      )
-    if (row.state !== 'receiving')
-      throw refusal(
-        409,
-        bad(
-          'delivery/closed',
-          `Delivery ${row.number} takes nothing more: it is ${row.state}.`,
-          'Begin a new delivery.',
-        ).fault,
-      )
+      throw refusalOf(bad('request/not-found', 'There is no such delivery.', 'Begin a delivery first.').fault)
+    if (row.state !== 'receiving') throw refusalOf(deliveryClosed(row).fault)
     return row
   }
   const server = new Server({
@@ -60,7 +52,14 @@ export function resumableUploads(services: Services): { handle: RequestHandler; 
     async onUploadFinish(_, upload) {
       const delivery = await deliveryOf(upload.metadata),
         file = join(directory, upload.id)
-      const rows = await takeIn(services, delivery, upload.metadata?.['path'] ?? '', createReadStream(file))
+      const rows = await takeIn(
+        services,
+        delivery,
+        upload.metadata?.['path'] ?? '',
+        createReadStream(file),
+      ).catch((error: unknown) => {
+        throw refusalOf(trouble(error, log))
+      })
       await Promise.all([file, `${file}.json`].map((path) => rm(path, { force: true })))
       return {
         status_code: 200,
@@ -81,6 +80,7 @@ export function resumableUploads(services: Services): { handle: RequestHandler; 
     handle(request, response, next) {
       // Ids are made here, and nothing else names a file
       if (!/^\/api\/uploads(\/[0-9a-f]{32})?\/?$/.test(request.path)) return next(notFound('upload'))
+      endStalled(request, settings.STERN_STALL_SECONDS)
       server.handle(request, response).catch(next)
     },
     stop: () => clearInterval(tidy),
@@ -88,4 +88,7 @@ export function resumableUploads(services: Services): { handle: RequestHandler; 
 }
 
 /** What the protocol's server takes for a refusal; its body is a fault like everywhere else. */
-const refusal = (status: number, fault: Fault) => ({ status_code: status, body: JSON.stringify({ fault }) })
+const refusalOf = (fault: Fault) => ({
+  status_code: faultCatalogue[fault.code],
+  body: JSON.stringify({ fault }),
+})

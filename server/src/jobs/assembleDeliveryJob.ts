@@ -4,13 +4,13 @@ import { assetContext } from '../judging/assetContext'
 import { intakeOf, takeInBy } from '../judging/intakeOfDelivery'
 import { judgeAssets } from '../judging/judgeAsset'
 import { filesToAssemble } from '../judging/measuredFiles'
-import type { Services } from '../services'
+import type { JobServices } from '../services'
 import { takeInAssets, type ArrivingAsset } from '../store/arrivingAssets'
 import type { Queryable } from '../store/database'
 import {
   findDelivery,
   listFiles,
-  setDeliveryState,
+  moveDelivery,
   suggestIntake,
   type DeliveryFileRow,
   type DeliveryRow,
@@ -20,15 +20,13 @@ import { addEvent } from '../store/eventLog'
 import { jobPayloads } from './jobNames'
 import type { JobHandler } from './queue'
 
-type AssembleServices = Pick<Services, 'connection' | 'store' | 'engine' | 'log' | 'queue'>
-
 const emptyTally = Object.fromEntries(stations.map((s) => [s, { state: 'none', count: 0 }])) as Tally
 
 /**
  * Makes assets and versions of a measured delivery and judges them. Run twice it finds its versions there.
  */
 export const assembleDeliveryJob =
-  (services: AssembleServices): JobHandler =>
+  (services: JobServices): JobHandler =>
   async (payload, { signal }) => {
     const { db } = services.connection
     const delivery = await findDelivery(db, jobPayloads.assemble_delivery.parse(payload).delivery)
@@ -58,7 +56,7 @@ export const assembleDeliveryJob =
     // With the names that just came
     await judgeAssets(services, ids, signal, await assetContext(db, delivery.projectId))
     await db.transaction(async (tx) => {
-      await setDeliveryState(tx, delivery.id, 'done')
+      if (!(await moveDelivery(tx, delivery.id, ['measuring'], 'done'))) return
       await addEvent(tx, delivery.projectId, { kind: 'delivery', delivery: delivery.id, state: 'done' })
     })
   }

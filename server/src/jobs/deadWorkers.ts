@@ -1,69 +1,112 @@
 import pg from 'pg'
-import { makeWorkerUtils, type WorkerEvents } from 'graphile-worker'
+import type { WorkerEvents } from 'graphile-worker'
 import type { Logger } from 'pino'
 import type { Connection } from '../store/database'
+import { freeJobsOf } from '../store/jobQueue'
 
 const LOOK_EVERY_MS = 1500
-/** Advisory locks of two numbers: this one and the hash of a worker's id. */
+/** Advisory locks of two numbers: this one and the hash of a pool's id. */
 const LOCK_SPACE = 5417
 
+export interface WorkerWatch {
+  stop: () => Promise<void>
+}
+
 /**
- * Each worker holds an advisory lock of its own as long as its process lives; PostgreSQL frees it when the
- * connection dies. The watch looks who holds jobs: where the lock can be had, the worker is gone and its jobs
- * are given back. A worker must look dead twice running, since it may take its first job before its lock.
+ * The queue notes which pool of workers holds a job (`locked_by`). Each pool holds an advisory lock as long as
+ * its process lives; PostgreSQL frees it when the connection dies. The watch looks who holds jobs: where the
+ * lock can be had the pool is gone, and its jobs are given back. A pool must look dead twice running, since it
+ * may take its first job before its lock. When the database was away the watch connects again and takes the
+ * locks of its own pools again.
  */
-export async function watchDeadWorkers(
-  connection: Connection,
-  events: WorkerEvents,
-  log: Logger,
-): Promise<{ stop: () => Promise<void> }> {
-  const client = new pg.Client({ connectionString: connection.url })
-  client.on('error', (error) => log.warn({ error: error.message }, 'the worker watch lost its connection'))
-  await client.connect()
+export function watchDeadWorkers(connection: Connection, events: WorkerEvents, log: Logger): WorkerWatch {
   const own = new Set<string>()
+  let link: Link | null = null,
+    suspects = new Set<string>(),
+    stopped = false
   // One connection, one query at a time
   let turn: Promise<unknown> = Promise.resolve()
-  const inTurn = <T>(work: () => Promise<T>): Promise<T> => {
-    const done = turn.then(work)
-    turn = done.catch(() => undefined)
-    return done
+  const inTurn = (work: (link: Link) => Promise<void>): void => {
+    turn = turn
+      .then(async () => {
+        if (stopped) return
+        link ??= await openLink(connection.url)
+        await work(link)
+      })
+      .catch(async (error: Error) => {
+        log.debug({ error: error.message }, 'the worker watch lost its connection; it connects again')
+        const broken = link
+        link = null
+        suspects = new Set()
+        await broken?.client.end().catch(() => undefined)
+      })
   }
-  events.on('worker:create', ({ worker }) => {
-    own.add(worker.workerId)
-    inTurn(() =>
-      client.query('select pg_advisory_lock($1, hashtext($2))', [LOCK_SPACE, worker.workerId]),
-    ).catch((error: Error) => log.warn({ error: error.message }, 'a worker could not take its lock'))
-  })
-  const utils = await makeWorkerUtils({ pgPool: connection.pool })
-  let suspects = new Set<string>()
-  const look = async (): Promise<void> => {
-    const { rows } = await client.query<{ locked_by: string }>(
-      'select distinct locked_by from graphile_worker._private_jobs where locked_by is not null',
-    )
-    const dead = new Set<string>()
-    for (const { locked_by: id } of rows) if (!own.has(id) && (await isFree(client, id))) dead.add(id)
+  const onCreate = ({ workerPool }: { workerPool: { id: string } }): void => {
+    own.add(workerPool.id)
+    inTurn((open) => holdAll(open, own))
+  }
+  const onRelease = ({ workerPool }: { workerPool: { id: string } }): void => void own.delete(workerPool.id)
+  events.on('pool:create', onCreate)
+  events.on('pool:release', onRelease)
+  const look = async (open: Link): Promise<void> => {
+    await holdAll(open, own)
+    const dead = await deadHolders(open, own)
     const certain = [...dead].filter((id) => suspects.has(id))
     if (certain.length > 0) {
-      await utils.forceUnlockWorkers(certain)
+      await freeJobsOf(connection.db, certain)
       log.info({ workers: certain }, 'jobs of dead workers are free again')
     }
     suspects = dead
   }
-  const timer = setInterval(() => void inTurn(look).catch(() => undefined), LOOK_EVERY_MS)
+  const timer = setInterval(() => inTurn(look), LOOK_EVERY_MS)
   return {
     async stop() {
       clearInterval(timer)
-      await client.end().catch(() => undefined)
-      await utils.release()
+      stopped = true
+      events.off('pool:create', onCreate)
+      events.off('pool:release', onRelease)
+      await turn
+      await link?.client.end().catch(() => undefined)
     },
   }
 }
 
-async function isFree(client: pg.Client, workerId: string): Promise<boolean> {
-  const { rows } = await client.query<{ free: boolean }>(
-    'select pg_try_advisory_lock($1, hashtext($2)) as free',
-    [LOCK_SPACE, workerId],
+/** A connection and the pools whose locks it holds. */
+interface Link {
+  client: pg.Client
+  held: Set<string>
+}
+
+async function openLink(url: string): Promise<Link> {
+  const client = new pg.Client({ connectionString: url, application_name: 'stern-gate watch' })
+  client.on('error', () => undefined)
+  await client.connect()
+  return { client, held: new Set() }
+}
+
+/** Takes the locks of own pools that are not held yet; one that a dying session still has is tried again. */
+async function holdAll({ client, held }: Link, own: ReadonlySet<string>): Promise<void> {
+  for (const id of own) if (!held.has(id) && (await tryLock(client, id))) held.add(id)
+}
+
+/** Pools that hold jobs though nobody holds their lock. */
+async function deadHolders({ client }: Link, own: ReadonlySet<string>): Promise<Set<string>> {
+  const { rows } = await client.query<{ locked_by: string }>(
+    'select distinct locked_by from graphile_worker._private_jobs where locked_by is not null',
   )
-  if (rows[0]?.free) await client.query('select pg_advisory_unlock($1, hashtext($2))', [LOCK_SPACE, workerId])
-  return rows[0]?.free === true
+  const dead = new Set<string>()
+  for (const { locked_by: id } of rows) {
+    if (own.has(id) || !(await tryLock(client, id))) continue
+    await client.query('select pg_advisory_unlock($1, hashtext($2))', [LOCK_SPACE, id])
+    dead.add(id)
+  }
+  return dead
+}
+
+async function tryLock(client: pg.Client, id: string): Promise<boolean> {
+  const { rows } = await client.query<{ got: boolean }>(
+    'select pg_try_advisory_lock($1, hashtext($2)) as got',
+    [LOCK_SPACE, id],
+  )
+  return rows[0]?.got === true
 }

@@ -1,5 +1,5 @@
 import { judgeAsset } from '../judging/judgeAsset'
-import type { Services } from '../services'
+import type { JobServices } from '../services'
 import { assembleDeliveryJob } from './assembleDeliveryJob'
 import { jobPayloads } from './jobNames'
 import { measureFileJob } from './measureFileJob'
@@ -7,9 +7,7 @@ import type { JobHandler } from './queue'
 import { refreshAssetJob } from './refreshAssetJob'
 
 /** Every job by its name. */
-export const jobHandlers = (
-  services: Pick<Services, 'connection' | 'store' | 'engine' | 'log' | 'queue'>,
-): Record<keyof typeof jobPayloads, JobHandler> => ({
+export const jobHandlers = (services: JobServices): Record<keyof typeof jobPayloads, JobHandler> => ({
   measure_file: measureFileJob(services),
   assemble_delivery: assembleDeliveryJob(services),
   refresh_asset: refreshAssetJob(services),

@@ -1,31 +1,32 @@
-import { bad } from '@stern-gate/contract'
-import { mayRefer, readsBeside } from '@stern-gate/core'
-import { sha256, type FileMeasurement } from '@stern-gate/engine'
-import type { Services } from '../services'
+import { bad, type FaultCode } from '@stern-gate/contract'
+import { mayRefer } from '@stern-gate/core'
+import { nothingAround, sha256, type FileMeasurement } from '@stern-gate/engine'
+import type { JobServices } from '../services'
 import { keepMeasurement } from '../judging/keepMeasurement'
 import {
   countOpenFiles,
   fileChange,
   findFile,
-  listFilesBeside,
   type DeliveryFileRow,
   type DeliveryRow,
-  type FileBeside,
   type FileChange,
 } from '../store/deliveries'
 import { changeAndTell, tellProgress } from '../store/eventLog'
 import { findFacts } from '../store/factsStore'
-import { addAssembly, type JobHandler } from './queue'
+import { addAssembly } from '../store/jobQueue'
+import { waitable } from '../waitable'
+import { createDeliveryFiles, type DeliveryFiles } from './deliveryFiles'
 import { jobPayloads } from './jobNames'
 import { lateProgress } from './lateProgress'
+import type { JobHandler } from './queue'
 
-type MeasureServices = Pick<Services, 'connection' | 'store' | 'engine' | 'log' | 'queue'>
+type MeasureServices = JobServices & { deliveryFiles: DeliveryFiles }
 
 /** Measures one delivered file; the last of a delivery sets its assembly going. */
-export const measureFileJob =
-  (services: MeasureServices): JobHandler =>
-  async (payload, { signal, lastAttempt, log }) => {
-    const { db } = services.connection
+export const measureFileJob = (jobServices: JobServices): JobHandler => {
+  const services: MeasureServices = { ...jobServices, deliveryFiles: createDeliveryFiles(jobServices) }
+  const { db } = services.connection
+  return async (payload, { signal, lastAttempt, log }) => {
     const found = await findFile(db, jobPayloads.measure_file.parse(payload).file)
     if (!found || found.delivery.state === 'cancelled') return
     const { file, delivery } = found
@@ -34,7 +35,7 @@ export const measureFileJob =
       try {
         await measure(services, delivery, file, signal)
       } catch (error) {
-        if (!lastAttempt || signal.aborted) throw error
+        if (!lastAttempt || signal.aborted || waitable(error)) throw error
         log.error({ error, file: file.path }, 'measuring failed for good')
         await moveOn(services, delivery, file, {
           state: 'refused',
@@ -47,8 +48,10 @@ export const measureFileJob =
         })
       }
     }
-    if ((await countOpenFiles(db, delivery.id)) === 0) await addAssembly(services.queue, delivery.id)
+    if (delivery.state === 'measuring' && (await countOpenFiles(db, delivery.id)) === 0)
+      await addAssembly(db, delivery.id)
   }
+}
 
 async function moveOn(
   { connection: { db } }: MeasureServices,
@@ -68,12 +71,9 @@ async function measure(
   signal: AbortSignal,
 ): Promise<void> {
   const { db } = services.connection
-  const others = !mayRefer(file.path)
-    ? []
-    : (await listFilesBeside(db, delivery.id)).filter((f) => f.id !== file.id)
-  const key = factsKey(file, others)
+  const key = await factsKey(services, file)
   const known = (await findFacts(db, [key])).get(key)
-  const kept = known?.kept ?? (await measureNow(services, delivery, file, others, key, signal))
+  const kept = known?.kept ?? (await measureNow(services, delivery, file, key, signal))
   const fault = kept.fault ? { ...kept.fault, where: { ...kept.fault.where, file: file.path } } : null
   await moveOn(services, delivery, file, {
     state: fault ? 'refused' : 'measured',
@@ -87,11 +87,12 @@ async function measureNow(
   services: MeasureServices,
   delivery: DeliveryRow,
   file: DeliveryFileRow,
-  others: readonly FileBeside[],
   key: string,
   signal: AbortSignal,
 ) {
-  const siblings = others.map((o) => ({ path: o.path, file: services.store.localFile(o.sha256) }))
+  const beside = mayRefer(file.path)
+    ? (await services.deliveryFiles.get(file.deliveryId)).beside
+    : nothingAround
   const place = {
     path: file.path,
     file: services.store.localFile(file.sha256!),
@@ -108,25 +109,35 @@ async function measureNow(
       }).catch(() => undefined),
   )
   try {
-    const measured: FileMeasurement = await services.engine.measure(place, siblings, {
+    const measured: FileMeasurement = await services.engine.measure(place, beside, {
       signal,
       progress: progress.tell,
     })
+    const { fault } = measured.measured
+    if (fault && ofTheMoment.has(fault.code)) {
+      const { kind, facts, embedded } = measured.measured
+      return { kind, facts, embedded, fault }
+    }
     return (await keepMeasurement(services, measured, key)).kept
   } finally {
     progress.end()
   }
 }
 
+/** Trouble of the machine at that moment, not of the bytes: the same file may be measured another time. */
+const ofTheMoment: ReadonlySet<FaultCode> = new Set([
+  'file/timeout',
+  'file/out-of-memory',
+  'file/measure-failed',
+  'file/unreadable',
+])
+
 /**
  * Facts of a mesh depend on its buffers too, and on which files its references can find; those of anything
  * else on its own bytes and name alone.
  */
-function factsKey(file: DeliveryFileRow, others: readonly FileBeside[]): string {
+async function factsKey({ deliveryFiles }: MeasureServices, file: DeliveryFileRow): Promise<string> {
   if (!mayRefer(file.path)) return sha256(`${file.sha256}\n${/\.[^./]*$/.exec(file.path)?.[0] ?? ''}`)
-  const around = others
-    .filter((o) => readsBeside(file.path, o.path))
-    .map((o) => `${o.path}\n${o.sha256}`)
-    .sort()
-  return sha256([file.sha256, file.path, ...around].join('\n'))
+  const { hashAround } = await deliveryFiles.get(file.deliveryId)
+  return sha256([file.sha256, file.path, hashAround(file.path)].join('\n'))
 }

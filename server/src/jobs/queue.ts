@@ -1,111 +1,134 @@
 import { EventEmitter } from 'node:events'
+import { setTimeout as sleep } from 'node:timers/promises'
 import { makeWorkerUtils, run, type Runner, type TaskList, type WorkerEvents } from 'graphile-worker'
 import type { Logger } from 'pino'
 import type { Connection } from '../store/database'
+import { grantAttempt } from '../store/jobQueue'
+import { waitable } from '../waitable'
 import { watchDeadWorkers } from './deadWorkers'
 
-/** Jobs of one `queue` run one after the other. */
-export interface AddOptions {
-  key?: string
-  priority?: number
-  queue?: string
-}
-
-/** Puts jobs into the queue. */
-export interface JobQueue {
-  add: (name: string, payload: object, options?: AddOptions) => Promise<void>
-  /** Many of one kind, taken in this order. */
-  addMany: (name: string, jobs: readonly { payload: object; key: string }[]) => Promise<void>
-  /** How many jobs of these keys wait or run. */
-  countOpen: (keys: readonly string[]) => Promise<number>
-  close: () => Promise<void>
-}
-
-/** So many jobs go into the queue by one statement. */
-const MANY = 500
-
-/** Opens the queue for adding; makes its tables where they are missing. */
-export async function createQueue({ pool }: Connection): Promise<JobQueue> {
+/** Makes the queue's tables where they are missing; safe to call from several processes. */
+export async function migrateQueue({ pool }: Connection): Promise<void> {
   const utils = await makeWorkerUtils({ pgPool: pool })
   await utils.migrate()
-  return {
-    async add(name, payload, { key, priority, queue } = {}) {
-      await utils.addJob(name, payload, {
-        maxAttempts: 3,
-        ...(key === undefined ? {} : { jobKey: key, jobKeyMode: 'replace' }),
-        ...(priority === undefined ? {} : { priority }),
-        ...(queue === undefined ? {} : { queueName: queue }),
-      })
-    },
-    async addMany(name, jobs) {
-      const begin = Date.now() - jobs.length // jobs are taken by their times, a millisecond apart
-      const specs = jobs.map(({ payload, key }, k) => ({
-        identifier: name,
-        payload,
-        jobKey: key,
-        maxAttempts: 3,
-        runAt: new Date(begin + k),
-      }))
-      for (let k = 0; k < specs.length; k += MANY) await utils.addJobs(specs.slice(k, k + MANY))
-    },
-    async countOpen(keys) {
-      const { rows } = await pool.query<{ n: number }>(
-        'select count(*)::int as n from graphile_worker.jobs where key = any($1) and attempts < max_attempts',
-        [keys],
-      )
-      return rows[0]?.n ?? 0
-    },
-    close: async () => {
-      await utils.release()
-    },
-  }
+  await utils.release()
 }
-
-/** Has a delivery put together; once at a time, however many of its files were the last one. */
-export const addAssembly = (queue: JobQueue, delivery: string): Promise<void> =>
-  queue.add('assemble_delivery', { delivery }, { key: `assemble:${delivery}`, queue: `assemble:${delivery}` })
 
 export interface JobHandler {
   (payload: unknown, run: { signal: AbortSignal; lastAttempt: boolean; log: Logger }): Promise<void>
 }
 
+/** What a worker waits for just now: room in the store, or the database. */
+export interface WorkerState {
+  waitsFor: ReturnType<typeof waitable>
+}
+
+export interface RunningWorker {
+  state: WorkerState
+  stop: () => Promise<void>
+}
+
+/** A job that met a full disk or an absent database looks again after so long. */
+const LOOK_AGAIN_MS = 2000
+
 /**
  * Takes jobs from the queue until stopped, several at a time. Jobs of workers that died are freed within
- * seconds.
+ * seconds. It outlives its database: when the queue's connection is lost for good, it begins anew.
  */
-export async function runWorker(
+export function runWorker(
   connection: Connection,
   handlers: Record<string, JobHandler>,
   options: { concurrency: number; log: Logger },
-): Promise<{ stop: () => Promise<void> }> {
+): RunningWorker {
+  const { log } = options
   const events = new EventEmitter() as WorkerEvents
-  const watch = await watchDeadWorkers(connection, events, options.log)
-  const taskList: TaskList = Object.fromEntries(
-    Object.entries(handlers).map(([name, handle]) => [
-      name,
-      async (payload, helpers) => {
-        await handle(payload, {
-          signal: (helpers as { abortSignal?: AbortSignal }).abortSignal ?? new AbortController().signal,
-          lastAttempt: helpers.job.attempts >= helpers.job.max_attempts,
-          log: options.log,
-        })
-      },
-    ]),
-  )
-  const runner: Runner = await run({
+  const watch = watchDeadWorkers(connection, events, log)
+  const state: WorkerState = { waitsFor: null }
+  const taskList = taskListOf(connection, handlers, state, log)
+  let runner: Runner | null = null,
+    stopping = false
+  const settings = {
     pgPool: connection.pool,
     taskList,
     concurrency: options.concurrency,
     noHandleSignals: true,
     pollInterval: 1000,
     events,
-    logger: quietLogger(options.log) as never,
-  })
+    logger: quietLogger(log) as never,
+  }
+  const life = (async () => {
+    while (!stopping) {
+      try {
+        runner = await run(settings)
+        await runner.promise
+      } catch (error) {
+        log.warn({ error: (error as Error).message }, 'the queue was interrupted; it begins anew')
+      }
+      runner = null
+      if (!stopping) await sleep(1000)
+    }
+  })()
   return {
+    state,
     async stop() {
-      await runner.stop().catch(() => undefined)
+      stopping = true
+      await runner?.stop().catch(() => undefined)
+      await life
       await watch.stop()
     },
+  }
+}
+
+function taskListOf(
+  connection: Connection,
+  handlers: Record<string, JobHandler>,
+  state: WorkerState,
+  log: Logger,
+): TaskList {
+  return Object.fromEntries(
+    Object.entries(handlers).map(([name, handle]) => [
+      name,
+      async (payload, { abortSignal, job }) => {
+        const signal = abortSignal ?? new AbortController().signal
+        try {
+          await handleWhenPossible(
+            () => handle(payload, { signal, lastAttempt: job.attempts >= job.max_attempts, log }),
+            state,
+            signal,
+            log,
+          )
+        } catch (error) {
+          // It was interrupted, and has not failed by itself
+          if (signal.aborted) await grantAttempt(connection.db, job.id).catch(() => undefined)
+          throw error
+        }
+      },
+    ]),
+  )
+}
+
+/**
+ * Runs a job again and again while the store is full or the database away: neither is the job's fault, and
+ * nothing is refused for it.
+ */
+async function handleWhenPossible(
+  handle: () => Promise<void>,
+  state: WorkerState,
+  signal: AbortSignal,
+  log: Logger,
+): Promise<void> {
+  for (;;) {
+    try {
+      await handle()
+      state.waitsFor = null
+      return
+    } catch (error) {
+      const cause = waitable(error)
+      if (cause === null || signal.aborted) throw error
+      if (state.waitsFor !== cause) log.warn({ cause, error: (error as Error).message }, 'jobs wait')
+      state.waitsFor = cause
+      await sleep(LOOK_AGAIN_MS, undefined, { signal })
+    }
   }
 }
 

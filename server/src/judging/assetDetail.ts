@@ -6,7 +6,7 @@ import {
   type Preview,
   type Recipe,
 } from '@stern-gate/contract'
-import { faultSchema } from '@stern-gate/contract'
+import { faultSchema, versionStateSchema } from '@stern-gate/contract'
 import type { Services } from '../services'
 import { notFound } from '../faultReply'
 import {
@@ -46,22 +46,22 @@ export async function assetDetail(
   const wanted = activeSteps(recipe).length > 0
   const output = wanted ? await findOutput(db, outputKey(asset, files, recipe)) : null
   const previous = await previousVersion(db, context, asset, version.number)
-  const { state: source, classFrom } = await sourceState(
-    services,
-    { ...context, previous },
-    asset,
-    version,
-    files,
-  )
+  const {
+    state: source,
+    classFrom,
+    className,
+  } = await sourceState(services, { ...context, previous }, asset, version, files)
   const fault = version.outputFault === null ? null : faultSchema.parse(version.outputFault)
   return {
     id: asset.id,
     name: asset.name,
     kind: source.mesh ? 'mesh' : (asset.kind as AssetDetail['kind']),
-    class: version.className,
+    class: className,
     classFrom,
     target: asset.targetChoice ?? context.project.target,
     version: version.number,
+    state: versionStateSchema.parse(version.state),
+    fault: version.fault === null ? null : faultSchema.parse(version.fault),
     versions: all.map((v) => ({ number: v.number, created: new Date(v.created).toISOString(), by: v.by })),
     main: version.main,
     recipe,
@@ -84,7 +84,7 @@ async function sourceState(
   asset: AssetRecord,
   version: VersionRecord,
   files: readonly VersionFileRecord[],
-): Promise<{ state: AssetState; classFrom: AssetDetail['classFrom'] }> {
+): Promise<{ state: AssetState; classFrom: AssetDetail['classFrom']; className: string }> {
   const { files: measured, facts } = await measuredFiles(services.connection.db, files)
   const subject = subjectOf(context, asset, draftOf(asset, version, files), measured, context.previous)
   const state = describeState(subject, measured, {
@@ -104,7 +104,7 @@ async function sourceState(
       sizeBytes,
     })),
   })
-  return { state, classFrom: subject.classFrom }
+  return { state, classFrom: subject.classFrom, className: subject.className }
 }
 
 async function outputState(

@@ -9,7 +9,7 @@ import {
 import { remedies, rules } from '@stern-gate/core'
 import { localPerson } from '../auth/localPerson'
 import { FaultReply, notFound } from '../faultReply'
-import type { Services } from '../services'
+import type { JobServices } from '../services'
 import { getRecipe, listAssetIds, saveRecipe } from '../store/assets'
 import {
   bulkBodySchema,
@@ -22,16 +22,21 @@ import {
   type BulkRow,
 } from '../store/bulkChanges'
 import { addEvents } from '../store/eventLog'
-import type { Queryable } from '../store/database'
+import type { Queryable, Transaction } from '../store/database'
+import { addJudging, countOpenJobs } from '../store/jobQueue'
+import { lockAssets } from '../store/versionStates'
 
-type BulkServices = Pick<Services, 'connection' | 'queue'>
+type BulkServices = Pick<JobServices, 'connection'>
 
 const titleOf = (remedy: string): string => remedies.find((r) => r.id === remedy)?.title ?? remedy
 
 /** A bulk change as the API shows it, with how much of it is still to be done. */
-export async function bulkReply({ queue }: Pick<Services, 'queue'>, row: BulkRow): Promise<BulkChange> {
+export async function bulkReply({ connection: { db } }: BulkServices, row: BulkRow): Promise<BulkChange> {
   const body = bulkBodySchema.parse(row.body)
-  const open = await queue.countOpen(body.assets.map(({ asset }) => `judge:${asset}`))
+  const open = await countOpenJobs(
+    db,
+    body.assets.map(({ asset }) => `judge:${asset}`),
+  )
   return {
     open,
     id: row.id,
@@ -80,12 +85,13 @@ export async function applyToMany(
 ): Promise<BulkRow> {
   const { db } = services.connection,
     { remedy } = request
-  const row = await db.transaction(async (tx) => {
+  return db.transaction(async (tx) => {
     const wanted =
       'steps' in request
         ? await stepsByAsset(tx, projectId, request)
         : await offeredSteps(tx, projectId, request)
     const body: BulkBody = { assets: [], skipped: 0 }
+    await lockAssets(tx, [...wanted.keys()])
     for (const [asset, own] of wanted) {
       const steps = own.map((step): RecipeStep => ({ id: randomUUID(), remedy, on: true, ...step }))
       const now = await getRecipe(tx, asset)
@@ -111,15 +117,13 @@ export async function applyToMany(
       )
     const rule = 'steps' in request ? [...new Set(request.steps.map((s) => s.rule))].join(' ') : request.rule
     const written = await insertBulkChange(tx, { projectId, by: localPerson.name, rule, remedy, body })
-    await tellOf(
+    await judgeAndTell(
       tx,
       projectId,
       body.assets.map((a) => a.asset),
     )
     return written
   })
-  await judgeAll(services, bulkBodySchema.parse(row.body))
-  return row
 }
 
 /** What findings of the rule offer now. */
@@ -184,6 +188,10 @@ export async function undoMany(services: BulkServices, id: string): Promise<{ ro
   const body = bulkBodySchema.parse(row.body)
   const kept = await db.transaction(async (tx) => {
     const back: string[] = []
+    await lockAssets(
+      tx,
+      body.assets.map((a) => a.asset),
+    )
     for (const { asset, revision } of body.assets) {
       const now = await getRecipe(tx, asset)
       const last = now.history.at(-1)
@@ -196,24 +204,18 @@ export async function undoMany(services: BulkServices, id: string): Promise<{ ro
       back.push(asset)
     }
     await markUndone(tx, id)
-    await tellOf(tx, row.projectId, back)
+    await judgeAndTell(tx, row.projectId, back)
     return body.assets.length - back.length
   })
-  await judgeAll(services, body)
   return { row: { ...row, undone: true }, kept }
 }
 
-const tellOf = (tx: Queryable, projectId: string, assets: readonly string[]): Promise<void> =>
-  addEvents(
+async function judgeAndTell(tx: Transaction, projectId: string, assets: readonly string[]): Promise<void> {
+  await addJudging(tx, assets)
+  await addEvents(
     tx,
     projectId,
     assets.map((asset) => ({ kind: 'asset', asset })),
     localPerson.name,
-  )
-
-async function judgeAll({ queue }: BulkServices, { assets }: BulkBody): Promise<void> {
-  await queue.addMany(
-    'judge_asset',
-    assets.map(({ asset }) => ({ payload: { asset }, key: `judge:${asset}` })),
   )
 }

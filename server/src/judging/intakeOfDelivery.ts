@@ -2,12 +2,14 @@ import { and, eq } from 'drizzle-orm'
 import { intakeSchema, type Intake } from '@stern-gate/contract'
 import { withIntake } from '@stern-gate/core'
 import { localPerson } from '../auth/localPerson'
-import type { Services } from '../services'
+import type { JobServices } from '../services'
 import { getRecipe, saveRecipe } from '../store/assets'
-import type { Queryable } from '../store/database'
+import type { Transaction } from '../store/database'
 import { setDeliveryIntake, type DeliveryRow } from '../store/deliveries'
 import { addEvent, addEvents } from '../store/eventLog'
+import { addJudging } from '../store/jobQueue'
 import { assets, versions } from '../store/schema'
+import { lockAssets } from '../store/versionStates'
 
 /** How the assets of a delivery are taken in; null: as they came. */
 export const intakeOf = (delivery: Pick<DeliveryRow, 'intake'>): Intake | null =>
@@ -18,11 +20,12 @@ export const intakeOf = (delivery: Pick<DeliveryRow, 'intake'>): Intake | null =
  * changed.
  */
 export async function takeInBy(
-  tx: Queryable,
+  tx: Transaction,
   assetIds: readonly string[],
   intake: Intake | null,
 ): Promise<string[]> {
   const changed: string[] = []
+  await lockAssets(tx, assetIds)
   for (const id of assetIds) {
     const now = await getRecipe(tx, id),
       next = withIntake(now.recipe, intake)
@@ -37,11 +40,11 @@ export async function takeInBy(
  * that a later delivery brought again stay as they are.
  */
 export async function chooseIntake(
-  { connection: { db }, queue }: Pick<Services, 'connection' | 'queue'>,
+  { connection: { db } }: Pick<JobServices, 'connection'>,
   delivery: DeliveryRow,
   intake: Intake | null,
 ): Promise<void> {
-  const changed = await db.transaction(async (tx) => {
+  await db.transaction(async (tx) => {
     await setDeliveryIntake(tx, delivery.id, intake)
     const rows = await tx
       .select({ id: assets.id })
@@ -53,6 +56,7 @@ export async function chooseIntake(
       rows.map((r) => r.id),
       intake,
     )
+    await addJudging(tx, ids)
     await addEvent(
       tx,
       delivery.projectId,
@@ -65,10 +69,5 @@ export async function chooseIntake(
       ids.map((asset) => ({ kind: 'asset', asset })),
       localPerson.name,
     )
-    return ids
   })
-  await queue.addMany(
-    'judge_asset',
-    changed.map((asset) => ({ payload: { asset }, key: `judge:${asset}` })),
-  )
 }

@@ -1,8 +1,12 @@
+import { bad } from '@stern-gate/contract'
 import { judge } from '@stern-gate/core'
 import type { JobServices } from '../services'
-import { addEvents } from '../store/eventLog'
+import { addEvent, addEvents } from '../store/eventLog'
+import { findAsset } from '../store/assets'
 import { findFacts } from '../store/factsStore'
 import { findJudgeables, saveJudgements, type Judgeable, type JudgedVersion } from '../store/judgements'
+import { markFailed, markJudging } from '../store/versionStates'
+import { waitable } from '../waitable'
 import { assetContext, subjectOf, type AssetContext } from './assetContext'
 import { headlineOf, namesOf } from './describeState'
 import { draftOf, draftOfOutput } from './drafts'
@@ -29,20 +33,60 @@ export async function judgeAssets(
   known?: AssetContext,
 ): Promise<void> {
   for (let k = 0; k < assetIds.length; k += AT_ONCE) {
-    let open = assetIds.slice(k, k + AT_ONCE)
-    while (open.length > 0) {
-      signal?.throwIfAborted()
-      open = await judgeOnce(services, open, signal, known)
-    }
+    await judgeApart(services, assetIds.slice(k, k + AT_ONCE), { signal, known })
   }
 }
+
+interface Judging {
+  signal: AbortSignal | undefined
+  known: AssetContext | undefined
+}
+
+/**
+ * Judges assets together. Where that breaks off each is judged by itself, so that one never keeps others from
+ * their verdict; an asset that still breaks off says that judging failed.
+ */
+async function judgeApart(services: JobServices, ids: readonly string[], judging: Judging): Promise<void> {
+  try {
+    let open = ids
+    while (open.length > 0) {
+      judging.signal?.throwIfAborted()
+      open = await judgeOnce(services, open, judging)
+    }
+  } catch (error) {
+    if (judging.signal?.aborted || waitable(error)) throw error
+    if (ids.length === 1) return sayFailed(services, ids[0]!, error)
+    for (const id of ids) await judgeApart(services, [id], judging)
+  }
+}
+
+async function sayFailed(
+  { connection: { db }, log }: JobServices,
+  assetId: string,
+  error: unknown,
+): Promise<void> {
+  log.error({ error, asset: assetId }, 'judging failed')
+  await db.transaction(async (tx) => {
+    const asset = await findAsset(tx, assetId)
+    if (!asset) return
+    await markFailed(tx, assetId, judgingFailed(asset.name))
+    await addEvent(tx, asset.projectId, { kind: 'asset', asset: assetId })
+  })
+}
+
+const judgingFailed = (asset: string) =>
+  bad(
+    'job/failed',
+    'Judging broke off.',
+    'This is a fault of Stern Gate: see the server log, and report it with the file. A new recipe or version is judged again.',
+    { part: asset },
+  ).fault
 
 /** Gives the assets that changed in the meantime. */
 async function judgeOnce(
   services: JobServices,
   ids: readonly string[],
-  signal?: AbortSignal,
-  known?: AssetContext,
+  { signal, known }: Judging,
 ): Promise<string[]> {
   const { db } = services.connection
   const all = await findJudgeables(db, ids)
@@ -89,8 +133,9 @@ async function judgedVersion(
   facts: KnownFacts,
   signal?: AbortSignal,
 ): Promise<JudgedVersion> {
-  const made =
-    activeSteps(recipe).length > 0 ? await makeOutput(services, asset, version, files, recipe, signal) : null
+  const wanted = activeSteps(recipe).length > 0
+  if (wanted) await markJudging(services.connection.db, [asset.id])
+  const made = wanted ? await makeOutput(services, asset, version, files, recipe, signal) : null
   const output = made?.ok ? made.value : null
   const measured = output
     ? (

@@ -26,21 +26,26 @@ export async function createEventHub(url: string): Promise<EventHub> {
   let client: pg.Client | null = null,
     closed = false
   const open = async (): Promise<void> => {
-    const next = new pg.Client({ connectionString: url })
+    const next = new pg.Client({ connectionString: url, connectionTimeoutMillis: 5000, keepAlive: true })
     next.on('error', () => undefined)
     next.on('end', () => {
       if (!closed && client === next) setTimeout(() => void reopen(), RETRY_MS)
     })
     next.on('notification', ({ payload }) => {
-      const parsed = messageSchema.safeParse(JSON.parse(payload ?? 'null'))
+      const parsed = messageSchema.safeParse(parseJson(payload))
       if (parsed.success)
         for (const listener of listeners)
           listener({ id: parsed.data.id ?? null, projectId: parsed.data.projectId, event: parsed.data.event })
     })
-    await next.connect()
-    await next.query(`listen ${EVENT_CHANNEL}`)
-    await next.query(`listen ${PROGRESS_CHANNEL}`)
-    client = next
+    try {
+      await next.connect()
+      await next.query(`listen ${EVENT_CHANNEL}`)
+      await next.query(`listen ${PROGRESS_CHANNEL}`)
+      client = next
+    } catch (error) {
+      await next.end().catch(() => undefined)
+      throw error
+    }
   }
   const reopen = async (): Promise<void> => {
     if (closed) return
@@ -65,5 +70,13 @@ export async function createEventHub(url: string): Promise<EventHub> {
       closed = true
       await client?.end()
     },
+  }
+}
+
+function parseJson(text: string | undefined): unknown {
+  try {
+    return JSON.parse(text ?? 'null')
+  } catch {
+    return null
   }
 }

@@ -2,14 +2,16 @@ import { and, asc, desc, eq, lt, or, sql } from 'drizzle-orm'
 import {
   recipeSchema,
   tallySchema,
+  verdictSchema,
+  versionStateSchema,
   type AssetKind,
   type AssetRow,
   type Recipe,
   type Rulebook,
-  type Verdict,
 } from '@stern-gate/contract'
-import type { Queryable } from './database'
+import type { Queryable, Transaction } from './database'
 import { assets, recipes, versionFiles, versions } from './schema'
+import { lockAssets, markUnjudged } from './versionStates'
 
 export type AssetRecord = typeof assets.$inferSelect
 export type VersionRecord = typeof versions.$inferSelect
@@ -60,32 +62,43 @@ export async function getRecipe(db: Queryable, assetId: string): Promise<RecipeR
 /** At most this many earlier recipes are kept for undo. */
 const UNDO_DEPTH = 50
 
-/** Saves a recipe if nobody was faster; false when the revision is no longer the newest. */
+/**
+ * Saves a recipe if nobody was faster; false when the revision is no longer the newest. The asset counts as
+ * unjudged from then on.
+ */
 export async function saveRecipe(
-  db: Queryable,
+  tx: Transaction,
   assetId: string,
   revision: number,
   recipe: Recipe,
   history: Recipe[],
 ): Promise<boolean> {
-  const changed = await db
+  await lockAssets(tx, [assetId])
+  const changed = await tx
     .update(recipes)
     .set({ revision: revision + 1, body: recipe, history: history.slice(-UNDO_DEPTH) })
     .where(and(eq(recipes.assetId, assetId), eq(recipes.revision, revision)))
     .returning({ id: recipes.assetId })
-  if (changed.length > 0)
-    await db
-      .update(assets)
-      .set({ updated: sql`now()` })
-      .where(eq(assets.id, assetId))
-  return changed.length > 0
+  if (changed.length === 0) return false
+  await tx
+    .update(assets)
+    .set({ updated: sql`now()` })
+    .where(eq(assets.id, assetId))
+  await markUnjudged(tx, [assetId])
+  return true
 }
 
-export const saveChoice = (
-  db: Queryable,
+/** Notes a chosen class or target; the asset counts as unjudged from then on. */
+export async function saveChoice(
+  tx: Transaction,
   id: string,
   choice: { classChoice?: string | null; targetChoice?: string | null },
-): Promise<unknown> => db.update(assets).set(choice).where(eq(assets.id, id))
+): Promise<void> {
+  if (Object.keys(choice).length === 0) return
+  await lockAssets(tx, [id])
+  await tx.update(assets).set(choice).where(eq(assets.id, id))
+  await markUnjudged(tx, [id])
+}
 
 /** One page of assets, newest first, by key: `before` is the last row of the page before. */
 export async function listAssets(
@@ -121,7 +134,7 @@ export async function listAssets(
     class: version.className,
     classTitle: rulebook.classes[version.className]?.title ?? version.className,
     version: version.number,
-    verdict: version.verdict as Verdict,
+    ...shownState(version),
     tally: tallySchema.parse(version.tally),
     headline: version.headline,
     thumbnail: version.thumbnail,
@@ -129,6 +142,12 @@ export async function listAssets(
     updated: new Date(asset.updated).toISOString(),
     ...counts,
   }))
+}
+
+/** A verdict is shown only where it is that of the newest judgement. */
+const shownState = (version: VersionRecord): Pick<AssetRow, 'state' | 'verdict'> => {
+  const state = versionStateSchema.parse(version.state)
+  return { state, verdict: state === 'judged' ? verdictSchema.parse(version.verdict) : null }
 }
 
 const levelCount = (level: string) =>

@@ -13,7 +13,7 @@ export interface StoredBlob {
   head: Uint8Array
 }
 
-/** Bytes by their hash. A folder now; another service can stand behind the same six functions. */
+/** Bytes by their hash. A folder now; another service can stand behind the same functions. */
 export interface BlobStore {
   /** Takes a stream, hashing on the way; nothing is held in memory. */
   putStream: (source: Readable) => Promise<StoredBlob>
@@ -23,10 +23,14 @@ export interface BlobStore {
   /** Path of the bytes on this machine. */
   localFile: (sha: string) => string
   remove: (sha: string) => Promise<void>
+  /** Writes a few bytes and takes them away again; throws when nothing can be stored. */
+  tryWriting: () => Promise<void>
 }
 
 /** Enough to recognise what a file is. */
 const HEAD_BYTES = FILE_KIND_BYTES
+/** Larger than what a full disk may still find room for. */
+const TRIAL = new Uint8Array(16_384)
 /** A day: no upload takes longer. */
 const STALE_MS = 86_400_000
 
@@ -52,7 +56,7 @@ export async function createFolderStore(folder: string): Promise<BlobStore> {
         const stored = await writeHashed(source, temporary)
         return await settle(temporary, stored)
       } catch (error) {
-        await rm(temporary, { force: true })
+        await rm(temporary, { force: true }).catch(() => undefined)
         throw error
       }
     },
@@ -60,8 +64,13 @@ export async function createFolderStore(folder: string): Promise<BlobStore> {
       const stored = { sha256: sha256(bytes), sizeBytes: bytes.length, head: bytes.subarray(0, HEAD_BYTES) }
       if ((await stat(localFile(stored.sha256)).catch(() => null))?.size === bytes.length) return stored
       const temporary = join(incoming, randomUUID())
-      await writeFile(temporary, bytes, { flush: true })
-      return settle(temporary, stored)
+      try {
+        await writeFile(temporary, bytes, { flush: true })
+        return await settle(temporary, stored)
+      } catch (error) {
+        await rm(temporary, { force: true }).catch(() => undefined)
+        throw error
+      }
     },
     read: (sha) => createReadStream(localFile(sha)),
     has: (sha) =>
@@ -69,6 +78,14 @@ export async function createFolderStore(folder: string): Promise<BlobStore> {
         () => true,
         () => false,
       ),
+    async tryWriting() {
+      const temporary = join(incoming, randomUUID())
+      try {
+        await writeFile(temporary, TRIAL, { flush: true })
+      } finally {
+        await rm(temporary, { force: true }).catch(() => undefined)
+      }
+    },
     remove: (sha) => rm(localFile(sha), { force: true }),
   }
 }

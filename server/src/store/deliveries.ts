@@ -4,6 +4,7 @@ import {
   faultSchema,
   type Delivery,
   type DeliveryFile,
+  type DeliveryState,
   type Fault,
   type FileState,
   type Intake,
@@ -21,7 +22,7 @@ export async function createDelivery(
   projectId: string,
   note: string,
   by: string,
-  more: { arrived?: string; intake?: Intake } = {},
+  more: { arrived?: string; intake?: Intake; files?: readonly VersionFileRecord[] } = {},
 ): Promise<DeliveryRow> {
   return db.transaction(async (tx) => {
     await tx.execute(sql`select pg_advisory_xact_lock(hashtext(${`delivery ${projectId}`}))`)
@@ -41,6 +42,7 @@ export async function createDelivery(
         ...(more.intake ? { intake: more.intake } : {}),
       })
       .returning()
+    await copyVersionFiles(tx, row!.id, more.files ?? [])
     return row!
   })
 }
@@ -55,11 +57,42 @@ export const setDeliveryIntake = (db: Queryable, id: string, intake: Intake | nu
 export const suggestIntake = (db: Queryable, id: string, preset: string): Promise<unknown> =>
   db.update(deliveries).set({ suggested: preset }).where(eq(deliveries.id, id))
 
-export const setDeliveryState = (db: Queryable, id: string, state: string): Promise<unknown> =>
-  db.update(deliveries).set({ state }).where(eq(deliveries.id, id))
+/**
+ * Moves a delivery on, if it is still in one of the states it may come from; whoever is second finds that it
+ * moved already.
+ */
+export async function moveDelivery(
+  db: Queryable,
+  id: string,
+  from: readonly DeliveryState[],
+  to: DeliveryState,
+): Promise<boolean> {
+  const moved = await db
+    .update(deliveries)
+    .set({ state: to })
+    .where(and(eq(deliveries.id, id), inArray(deliveries.state, [...from])))
+    .returning({ id: deliveries.id })
+  return moved.length > 0
+}
+
+/** Files that wait to be measured, the small ones first: the first verdicts come soon. */
+export async function listWaitingFiles(db: Queryable, deliveryId: string): Promise<string[]> {
+  const rows = await db
+    .select({ id: deliveryFiles.id })
+    .from(deliveryFiles)
+    .where(and(eq(deliveryFiles.deliveryId, deliveryId), eq(deliveryFiles.state, 'waiting')))
+    .orderBy(deliveryFiles.sizeBytes, deliveryFiles.path)
+  return rows.map((r) => r.id)
+}
+
+/** Files that were not measured yet stay unmeasured. */
+export const setAsideWaiting = (db: Queryable, deliveryId: string): Promise<unknown> =>
+  db
+    .update(deliveryFiles)
+    .set({ state: 'set-aside' })
+    .where(and(eq(deliveryFiles.deliveryId, deliveryId), eq(deliveryFiles.state, 'waiting')))
 
 export interface ArrivedFile {
-  deliveryId: string
   path: string
   sha256: string | null
   sizeBytes: number
@@ -68,26 +101,60 @@ export interface ArrivedFile {
   fault: Fault | null
 }
 
-/** Notes an arrived file; the same path again replaces it. */
-export async function saveFile(db: Queryable, file: ArrivedFile): Promise<DeliveryFileRow> {
-  if (file.sha256 !== null)
-    await db
-      .insert(blobs)
-      .values({ sha256: file.sha256, sizeBytes: file.sizeBytes, kind: file.kind })
-      .onConflictDoNothing()
-  const [row] = await db
-    .insert(deliveryFiles)
-    .values(file)
-    .onConflictDoUpdate({ target: [deliveryFiles.deliveryId, deliveryFiles.path], set: file })
-    .returning()
-  return row!
+/**
+ * Notes arrived files, if the delivery still takes any: null when it was closed or cancelled in the meantime.
+ * Closing waits until this is committed. The same path again replaces a file.
+ */
+export async function saveFiles(
+  db: Database,
+  deliveryId: string,
+  files: readonly ArrivedFile[],
+): Promise<DeliveryFileRow[] | null> {
+  return db.transaction(async (tx) => {
+    const [open] = await tx
+      .select({ state: deliveries.state })
+      .from(deliveries)
+      .where(eq(deliveries.id, deliveryId))
+      .for('share')
+    if (open?.state !== 'receiving') return null
+    const rows: DeliveryFileRow[] = []
+    const newest = [...new Map(files.map((f) => [f.path, { ...f, deliveryId }])).values()]
+    for (let k = 0; k < newest.length; k += ROWS) {
+      const some = newest.slice(k, k + ROWS)
+      const stored = some.flatMap(({ sha256, sizeBytes, kind }) =>
+        sha256 === null ? [] : [{ sha256, sizeBytes, kind }],
+      )
+      if (stored.length > 0) await tx.insert(blobs).values(stored.sort(bySha)).onConflictDoNothing()
+      rows.push(
+        ...(await tx
+          .insert(deliveryFiles)
+          .values(some)
+          .onConflictDoUpdate({ target: [deliveryFiles.deliveryId, deliveryFiles.path], set: arrived })
+          .returning()),
+      )
+    }
+    return rows
+  })
+}
+
+/** Rows that go into one statement: its parameters are numbered by 16 bits. */
+const ROWS = 1000
+/** In one order, so that two deliveries with the same files do not wait for each other in a ring. */
+const bySha = (a: { sha256: string }, b: { sha256: string }): number => (a.sha256 < b.sha256 ? -1 : 1)
+const arrived = {
+  sha256: sql`excluded.sha256`,
+  sizeBytes: sql`excluded.size_bytes`,
+  kind: sql`excluded.kind`,
+  state: sql`excluded.state`,
+  fault: sql`excluded.fault`,
+  factsKey: sql`null`,
 }
 
 /**
  * Puts the files of an asset's newest version into a delivery, so that what is sent to it completes them.
  * They wait as if they had come anew: what a mesh says may hang on what comes.
  */
-export async function copyVersionFiles(
+async function copyVersionFiles(
   db: Queryable,
   deliveryId: string,
   files: readonly VersionFileRecord[],
@@ -108,13 +175,10 @@ export async function copyVersionFiles(
     .onConflictDoNothing()
 }
 
-export const removeFile = (db: Queryable, id: string): Promise<unknown> =>
-  db.delete(deliveryFiles).where(eq(deliveryFiles.id, id))
-
 export const listFiles = (db: Queryable, deliveryId: string): Promise<DeliveryFileRow[]> =>
   db.select().from(deliveryFiles).where(eq(deliveryFiles.deliveryId, deliveryId)).orderBy(deliveryFiles.path)
 
-/** What a measurement asks of the files around it: a delivery of thousands is read for every mesh of it. */
+/** What a measurement asks of the files around it. */
 export interface FileBeside {
   id: string
   path: string

@@ -17,10 +17,10 @@ export async function findNames(
 ): Promise<Found[]> {
   // What a person types is no pattern
   const pattern = `%${find.replace(/[\\%_]/g, (c) => `\\${c}`)}%`
-  const inside = sql`select part->>'what' as what, part->>'name' as name, ${assets.id} as asset, ${versions.shownName} as "assetName", ${versions.verdict} as verdict
+  const inside = sql`select part->>'what' as what, part->>'name' as name, ${assets.id} as asset, ${versions.shownName} as "assetName", case when ${versions.state} = 'judged' then ${versions.verdict} end as verdict
     from ${assets} join ${versions} on ${versions.assetId} = ${assets.id} and ${versions.number} = ${assets.currentVersion}
     cross join lateral jsonb_array_elements(${versions.names}) as part where ${assets.projectId} = ${projectId}`
-  const files = sql`select 'file' as what, ${versionFiles.path} as name, ${assets.id} as asset, ${versions.shownName} as "assetName", ${versions.verdict} as verdict
+  const files = sql`select 'file' as what, ${versionFiles.path} as name, ${assets.id} as asset, ${versions.shownName} as "assetName", case when ${versions.state} = 'judged' then ${versions.verdict} end as verdict
     from ${assets} join ${versions} on ${versions.assetId} = ${assets.id} and ${versions.number} = ${assets.currentVersion}
     join ${versionFiles} on ${versionFiles.versionId} = ${versions.id} where ${assets.projectId} = ${projectId}`
   const result = await db.execute<

@@ -11,6 +11,7 @@ import {
 import type { AssetRecord, VersionFileRecord, VersionRecord } from './assets'
 import type { Queryable, Transaction } from './database'
 import { assets, findings, recipes, versionFiles, versions } from './schema'
+import { lockAssets } from './versionStates'
 
 /** What a judgement of an asset depends on, besides facts and rulebook. */
 export interface Judgeable {
@@ -91,8 +92,15 @@ export async function saveJudgements(
     )
   })
   if (kept.length === 0) return []
-  const rows = kept.map(({ of, judged: { findings: _, ...rest } }) => ({ ...of.version, ...rest }))
+  const rows = kept.map(({ of, judged: { findings: _, ...rest } }) => ({
+    ...of.version,
+    ...rest,
+    state: 'judged',
+    fault: null,
+  }))
   const columns = {
+    state: sql`excluded.state`,
+    fault: sql`excluded.fault`,
     shownName: sql`excluded.shown_name`,
     className: sql`excluded.class_name`,
     tally: sql`excluded.tally`,
@@ -126,19 +134,3 @@ export async function saveJudgements(
 
 /** Rows that go into one statement: its parameters are numbered by 16 bits. */
 const ROWS = 1000
-
-/** What judgements depend on, held still until the transaction ends. */
-const lockAssets = (tx: Transaction, ids: readonly string[]) =>
-  tx
-    .select({
-      id: assets.id,
-      revision: recipes.revision,
-      currentVersion: assets.currentVersion,
-      classChoice: assets.classChoice,
-      targetChoice: assets.targetChoice,
-    })
-    .from(assets)
-    .innerJoin(recipes, eq(recipes.assetId, assets.id))
-    .where(inArray(assets.id, [...ids]))
-    .orderBy(assets.id)
-    .for('update')

@@ -1,17 +1,29 @@
+import { sql } from 'drizzle-orm'
 import {
   bigint,
   bigserial,
   boolean,
+  customType,
   index,
   integer,
-  jsonb,
   pgTable,
   primaryKey,
-  text,
   timestamp,
   uniqueIndex,
   uuid,
 } from 'drizzle-orm/pg-core'
+import { validText } from '@stern-gate/contract'
+import { storableJson } from './storableText'
+
+/** Text as PostgreSQL takes it: what no text may hold becomes U+FFFD on the way in, here and nowhere else. */
+const text = customType<{ data: string; driverData: string }>({
+  dataType: () => 'text',
+  toDriver: validText,
+})
+const jsonb = customType<{ data: unknown; driverData: string }>({
+  dataType: () => 'jsonb',
+  toDriver: storableJson,
+})
 
 const created = () => timestamp('created', { withTimezone: true, mode: 'string' }).notNull().defaultNow()
 
@@ -142,6 +154,10 @@ export const versions = pgTable(
     shownName: text('shown_name').notNull(),
     className: text('class_name').notNull(),
     tally: jsonb('tally').notNull(),
+    /** waiting, judging, judged or failed: a verdict counts only while it is judged. */
+    state: text('state').notNull().default('waiting'),
+    /** Why judging failed. */
+    fault: jsonb('fault'),
     verdict: text('verdict').notNull(),
     headline: text('headline').notNull().default(''),
     /** What in it has a name, for the search. */
@@ -154,6 +170,9 @@ export const versions = pgTable(
   (t) => [
     uniqueIndex('versions_number').on(t.assetId, t.number),
     uniqueIndex('versions_delivery').on(t.assetId, t.deliveryId),
+    index('versions_unjudged')
+      .on(t.id)
+      .where(sql`${t.state} <> 'judged'`),
   ],
 )
 

@@ -7,6 +7,7 @@ import {
   deliverySchema,
   deliveryFileSchema,
   faultReplySchema,
+  healthSchema,
   intakePresetSchema,
   previewSchema,
   projectSchema,
@@ -22,6 +23,7 @@ import {
   type DeliveryFile,
   type Fault,
   type Found,
+  type Health,
   foundSchema,
   type IntakePreset,
   type Preview,
@@ -70,6 +72,13 @@ const json = (method: string, body: unknown, signal?: AbortSignal): RequestInit 
   body: JSON.stringify(body),
   ...(signal ? { signal } : {}),
 })
+
+/** What the server can do just now; it answers so even while it can do nothing. Null: it does not answer. */
+export async function askHealth(): Promise<Health | null> {
+  const response = await fetch('/api/health').catch(() => null)
+  const parsed = healthSchema.safeParse(await response?.json().catch(() => null))
+  return parsed.success ? parsed.data : null
+}
 
 export const listProjects = (): Promise<Project[]> => call(projectSchema.array(), '/projects')
 export const createProject = (name: string): Promise<Project> =>

@@ -5,6 +5,7 @@ import { eventSchema, type LiveEvent } from '@stern-gate/contract'
  * so long.
  */
 const HIDDEN_MS = 10_000
+const RETRY_MS = 2000
 
 /**
  * Follows a project's events while the page is looked at, and goes on after the last one seen. A lost
@@ -24,7 +25,13 @@ export function followEvents(
     if (source) return
     source = new EventSource(`/api/projects/${project}/events${seen === null ? '' : `?after=${seen}`}`)
     source.onopen = () => onState(true)
-    source.onerror = () => onState(false)
+    source.onerror = () => {
+      onState(false)
+      // A browser tries again by itself, but for an answer that says no: as while the database is away
+      if (source?.readyState !== EventSource.CLOSED) return
+      giveBack()
+      hiding = setTimeout(open, RETRY_MS)
+    }
     source.addEventListener('place', (message) => {
       seen = message.lastEventId
     })

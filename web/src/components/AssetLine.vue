@@ -3,6 +3,7 @@ import type { AssetRow } from '@stern-gate/contract'
 import { blobAddress } from '../api/client'
 import { whenText } from '../words/formats'
 import { tallyShapes, tallyWords } from '../marks/levelShapes'
+import { shownVerdict } from '../marks/verdictWords'
 import VerdictMark from './VerdictMark.vue'
 
 defineProps<{ asset: AssetRow; to: object; chosen: boolean }>()
@@ -38,10 +39,15 @@ defineEmits<{ toggle: [] }>()
       >
       <span class="narrow">{{ asset.kind === 'mesh' ? asset.classTitle : 'Texture set' }}</span>
       <span class="mono version">{{ asset.version }}</span>
-      <svg class="tally" role="img" :aria-label="tallyWords(asset.tally)" v-html="tallyShapes(asset.tally)" />
+      <svg
+        class="tally"
+        role="img"
+        :aria-label="asset.state === 'judged' ? tallyWords(asset.tally) : 'Not judged yet'"
+        v-html="tallyShapes(asset.tally)"
+      />
       <VerdictMark
         class="verdict-cell"
-        :verdict="asset.verdict"
+        :verdict="shownVerdict(asset)"
         :stops="asset.stops"
         :cautions="asset.cautions"
         :notes="asset.notes"

@@ -4,6 +4,7 @@ import { useRouter } from 'vue-router'
 import { foundKinds, type Found } from '@stern-gate/contract'
 import { findNames } from '../api/client'
 import LevelShape from '../marks/LevelShape.vue'
+import { verdictShapes } from '../marks/verdictWords'
 import { useFaults } from '../stores/faults'
 import { useProject } from '../stores/project'
 
@@ -132,7 +133,7 @@ function pieces(name: string): [string, string, string] {
             >{{ pieces(row.name)[2] }}</span
           >
           <span class="of"
-            ><LevelShape :state="row.verdict === 'held' ? 'stop' : 'clear'" /><span
+            ><LevelShape :state="verdictShapes[row.verdict ?? 'unjudged']" /><span
               v-if="row.what !== 'asset'"
               class="soft"
               >{{ row.assetName }}</span

@@ -1,26 +1,31 @@
 <script setup lang="ts">
 import { computed } from 'vue'
-import type { Verdict } from '@stern-gate/contract'
 import { formatCount } from '@stern-gate/core/messages'
 import LevelShape from '../marks/LevelShape.vue'
+import { verdictShapes, verdictWords, type ShownVerdict } from '../marks/verdictWords'
 
-const props = defineProps<{ verdict: Verdict; stops: number; cautions: number; notes: number }>()
-const state = computed(() => (props.verdict === 'held' ? 'stop' : props.cautions > 0 ? 'caution' : 'clear'))
+const props = defineProps<{ verdict: ShownVerdict; stops: number; cautions: number; notes: number }>()
+const isJudged = computed(() => props.verdict === 'held' || props.verdict === 'clear')
+const state = computed(() =>
+  props.verdict === 'clear' && props.cautions > 0 ? 'caution' : verdictShapes[props.verdict],
+)
 const plural = (n: number, word: string): string => `${formatCount(n)} ${word}${n === 1 ? '' : 's'}`
 const rest = computed(() =>
-  props.stops > 0
-    ? plural(props.stops, 'stop')
-    : props.cautions > 0
-      ? plural(props.cautions, 'caution')
-      : props.notes > 0
-        ? plural(props.notes, 'note')
-        : '',
+  !isJudged.value
+    ? ''
+    : props.stops > 0
+      ? plural(props.stops, 'stop')
+      : props.cautions > 0
+        ? plural(props.cautions, 'caution')
+        : props.notes > 0
+          ? plural(props.notes, 'note')
+          : '',
 )
 </script>
 
 <template>
   <span class="verdict" :class="state"
-    ><LevelShape :state="state" /><b>{{ verdict === 'held' ? 'Held' : 'Clear' }}</b
+    ><LevelShape :state="state" /><b>{{ verdictWords[verdict] }}</b
     ><span v-if="rest" class="narrow">{{ rest }}</span></span
   >
 </template>
@@ -42,6 +47,10 @@ const rest = computed(() =>
 .caution b,
 .caution .narrow {
   color: var(--caution);
+}
+.waiting b {
+  color: var(--soft);
+  font-weight: 500;
 }
 .clear b {
   color: var(--clear);

@@ -1,6 +1,6 @@
 import { stations, stationTitles, type StationState, type Tally } from '@stern-gate/contract'
 
-export type LevelState = StationState | 'waived'
+export type LevelState = StationState | 'waived' | 'waiting'
 
 /**
  * Shapes of the levels in a box of 14 × 14, as SVG. Levels are colour and shape and word: a shape never
@@ -14,6 +14,8 @@ export const levelShapes: Record<LevelState, string> = {
   clear: '<path d="M3.2 7.4 6 10l4.8-6" fill="none" stroke="var(--clear)" stroke-width="1.7" opacity=".75"/>',
   waived:
     '<g stroke="var(--soft)" stroke-width="1.6" fill="none"><circle cx="7" cy="7" r="4.6"/><path d="M3 11 11 3"/></g>',
+  waiting:
+    '<g fill="var(--soft)"><circle cx="2.6" cy="7" r="1.3"/><circle cx="7" cy="7" r="1.3"/><circle cx="11.4" cy="7" r="1.3"/></g>',
   none: '<path d="M5 7h4" stroke="var(--line)" stroke-width="1.6"/>',
 }
 

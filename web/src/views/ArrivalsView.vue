@@ -11,6 +11,7 @@ import DeliveryLine from '../components/DeliveryLine.vue'
 import IntakeOffer from '../components/IntakeOffer.vue'
 import RefusedFiles from '../components/RefusedFiles.vue'
 import { usePacedRows } from '../components/pacedRows'
+import { shownVerdict } from '../marks/verdictWords'
 import { isTyping, useWindowKey } from '../keys/useWindowKey'
 import { useArrivals } from '../stores/arrivals'
 import { useIntake } from '../stores/intake'
@@ -44,7 +45,9 @@ const station = computed(
 
 const DAY_MS = 86_400_000
 const isNew = (row: AssetRow): boolean => Date.now() - Date.parse(row.updated) < DAY_MS
-const held = computed(() => arrivals.assets.filter((a) => a.verdict === 'held'))
+const held = computed(() =>
+  arrivals.assets.filter((a) => shownVerdict(a) === 'held' || shownVerdict(a) === 'failed'),
+)
 const fresh = computed(() => arrivals.assets.filter(isNew))
 const rows = computed(() => {
   const find = text('find').toLowerCase()

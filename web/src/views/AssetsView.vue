@@ -7,6 +7,7 @@ import AssetHeads from '../components/AssetHeads.vue'
 import AssetLine from '../components/AssetLine.vue'
 import BulkBar from '../components/BulkBar.vue'
 import LevelShape from '../marks/LevelShape.vue'
+import { shownVerdict, verdictShapes, verdictWords, type ShownVerdict } from '../marks/verdictWords'
 import { isTyping, useWindowKey } from '../keys/useWindowKey'
 import { useArrivals } from '../stores/arrivals'
 import { useBulk } from '../stores/bulk'
@@ -31,8 +32,8 @@ const facets: Facet[] = [
   {
     key: 'verdict',
     title: 'Verdict',
-    of: (r) => [r.verdict],
-    word: (v) => (v === 'held' ? 'Held' : 'Clear'),
+    of: (r) => [shownVerdict(r)],
+    word: (v) => verdictWords[v as ShownVerdict],
   },
   {
     key: 'station',
@@ -139,7 +140,7 @@ useWindowKey((event) => {
             @click="setQuery({ [f.key]: query(f.key) === v.value ? undefined : v.value })"
           >
             <span
-              ><LevelShape v-if="f.key === 'verdict'" :state="v.value === 'held' ? 'stop' : 'clear'" />
+              ><LevelShape v-if="f.key === 'verdict'" :state="verdictShapes[v.value as ShownVerdict]" />
               {{ f.word(v.value) }}</span
             ><span class="mono">{{ v.count }}</span>
           </button>

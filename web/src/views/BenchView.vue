@@ -23,6 +23,7 @@ import { bundlesOf } from '../bench/bundles'
 import FindingBundle from '../components/FindingBundle.vue'
 import LevelShape from '../marks/LevelShape.vue'
 import LongName from '../marks/LongName.vue'
+import { shownVerdict, type ShownVerdict } from '../marks/verdictWords'
 import RecipeStrip from '../components/RecipeStrip.vue'
 import StationRail from '../components/StationRail.vue'
 import VerdictMark from '../components/VerdictMark.vue'
@@ -81,6 +82,14 @@ watch(
     if (name) document.title = `${name} · Stern Gate`
   },
 )
+
+/** Of the newest version what was judged last; of an older one, and of the source, what is judged here. */
+const verdict = computed<ShownVerdict>(() => {
+  const now = detail.value,
+    shownSide = judged.value?.verdict ?? 'unjudged'
+  if (!now || now.version !== now.versions.at(-1)?.number || bench.side === 'source') return shownSide
+  return now.state === 'judged' ? shownSide : shownVerdict({ state: now.state, verdict: null })
+})
 
 /** The station of the address; without one the first that has findings. */
 const station = computed<Station>(() => {
@@ -308,13 +317,16 @@ useBenchKeys({
       >
       <span v-if="uploads.sending" class="soft" role="status">taking the files in …</span>
       <span v-else-if="bench.busy || detail.making" class="soft" role="status">making the output …</span>
+      <span v-else-if="detail.fault" class="broken" role="status" :title="detail.fault.hint">{{
+        detail.fault.why
+      }}</span>
       <span v-else-if="detail.outputFault" class="broken" role="status" :title="detail.outputFault.hint"
         >The recipe cannot be applied: {{ detail.outputFault.why }}</span
       >
       <span class="gap" />
       <VerdictMark
         data-verdict
-        :verdict="judged.verdict"
+        :verdict="verdict"
         :stops="count('stop')"
         :cautions="count('caution')"
         :notes="count('note')"

@@ -1,0 +1,85 @@
+import { sql } from 'drizzle-orm'
+import type { Queryable } from './database'
+import { storableJson } from './storableText'
+
+/** One job to be put into the queue. */
+export interface NewJob {
+  payload: object
+  /** A waiting job of the same key is replaced; one that runs already is followed by this one. */
+  key: string
+  /** Lower numbers are taken first. */
+  priority?: number
+  /** Jobs of one named queue run one after the other. */
+  queue?: string
+}
+
+/** A job that fails so often is given up. */
+const MOST_ATTEMPTS = 3
+/** Jobs that go into the queue by one statement. */
+const AT_ONCE = 1000
+
+/**
+ * Puts jobs of one kind into the queue, to be taken in this order. Within a transaction they come with its
+ * commit, so that a change and the work that follows from it are one act.
+ */
+export async function addJobs(db: Queryable, name: string, jobs: readonly NewJob[]): Promise<void> {
+  for (let from = 0; from < jobs.length; from += AT_ONCE) {
+    const some = jobs.slice(from, from + AT_ONCE)
+    // Jobs of equal priority are taken by their times: a millisecond apart, the last one now
+    await db.execute(sql`
+      select count(*) from graphile_worker.add_jobs(array(
+        select row(${name}::text, job->'payload', job->>'queue', now() - make_interval(secs => (${jobs.length - from} - place) * 0.001),
+          ${MOST_ATTEMPTS}::int, job->>'key', coalesce((job->>'priority')::int, 0), null)::graphile_worker.job_spec
+        from json_array_elements(${storableJson(some)}::json) with ordinality as j(job, place) order by place))`)
+  }
+}
+
+/** Has a delivery put together; once at a time, however many of its files were the last one. */
+export const addAssembly = (db: Queryable, delivery: string): Promise<void> =>
+  addJobs(db, 'assemble_delivery', [
+    { payload: { delivery }, key: `assemble:${delivery}`, queue: `assemble:${delivery}` },
+  ])
+
+/** Has assets judged by their newest recipes. `soon`: before what waits already. */
+export const addJudging = (
+  db: Queryable,
+  assets: readonly string[],
+  options: { soon?: boolean } = {},
+): Promise<void> =>
+  addJobs(
+    db,
+    'judge_asset',
+    [...assets]
+      .sort()
+      .map((asset) => ({ payload: { asset }, key: `judge:${asset}`, priority: options.soon ? -10 : 0 })),
+  )
+
+/** A job that waits, runs, or is tried again; one that was given up is none of these. */
+export const isLive = sql.raw('(jobs.locked_by is not null or jobs.attempts < jobs.max_attempts)')
+
+/** How many jobs of these keys wait or run. */
+export async function countOpenJobs(db: Queryable, keys: readonly string[]): Promise<number> {
+  const { rows } = await db.execute<{ n: number }>(
+    sql`select count(*)::int as n from graphile_worker._private_jobs as jobs where key = any(${sql.param([...keys])}::text[]) and ${isLive}`,
+  )
+  return rows[0]?.n ?? 0
+}
+
+/**
+ * Gives back what gone workers held. A job is not to blame for the end of its worker, so the attempt is given
+ * back too; not for ever, since a job may be what ended it.
+ */
+export async function freeJobsOf(db: Queryable, workers: readonly string[]): Promise<void> {
+  const ids = sql.param([...workers])
+  await db.execute(
+    sql`update graphile_worker._private_jobs set max_attempts = least(max_attempts + 1, ${MOST_ATTEMPTS + 7}) where locked_by = any(${ids}::text[]) and attempts >= max_attempts`,
+  )
+  await db.execute(sql`select graphile_worker.force_unlock_workers(${ids}::text[])`)
+}
+
+/** Lets a running job be tried once more than it would. */
+export async function grantAttempt(db: Queryable, jobId: string): Promise<void> {
+  await db.execute(
+    sql`update graphile_worker._private_jobs set max_attempts = max_attempts + 1 where id = ${jobId}::bigint`,
+  )
+}
