@@ -26,7 +26,33 @@ const entries = {
 const present = (files) =>
   Object.fromEntries(Object.entries(files).filter(([, file]) => existsSync(join(root, file))))
 
-export async function buildNode() {
+/** Builds what runs in Node, unless nothing that goes into it changed; whether it built. */
+export async function buildNode({ force = false, say = () => undefined } = {}) {
+  const fresh = isFresh('node', [
+    [
+      'contract/src',
+      'core/src',
+      'core/package.json',
+      'engine',
+      'cli',
+      'server/src',
+      'demo/src',
+      'bench/src',
+      'tools',
+    ],
+    ['package-lock.json'],
+  ])
+  if (!force && fresh.is && everyEntry().every((name) => existsSync(join(root, 'dist', `${name}.js`))))
+    return false
+  say()
+  await buildEntries()
+  fresh.note()
+  return true
+}
+
+const everyEntry = () => Object.keys({ ...present(quickEntries), ...present(entries) })
+
+async function buildEntries() {
   const { build } = await import('esbuild')
   const shared = {
     absWorkingDir: root,
@@ -126,43 +152,43 @@ function dropOldParts(outputs) {
   }
 }
 
-/** Digest of everything that the page is built from. */
-function webDigest() {
+/** Whether these folders and files are as they were when `note` was last called under this name. */
+function isFresh(name, paths) {
   const hash = createHash('sha256')
-  const walk = (folder) => {
-    for (const entry of readdirSync(folder, { withFileTypes: true }).sort((a, b) =>
-      a.name < b.name ? -1 : 1,
-    )) {
-      const path = join(folder, entry.name)
-      if (entry.isDirectory()) walk(path)
-      else hash.update(path.slice(root.length)).update(readFileSync(path))
-    }
+  const walk = (path) => {
+    const info = statSync(join(root, path), { throwIfNoEntry: false })
+    if (!info) return
+    if (!info.isDirectory()) return void hash.update(path).update(readFileSync(join(root, path)))
+    for (const entry of readdirSync(join(root, path)).sort())
+      if (entry !== 'node_modules' && entry !== 'dist') walk(join(path, entry))
   }
-  for (const folder of ['web/src', 'web/public', 'core/src', 'contract/src'])
-    if (existsSync(join(root, folder))) walk(join(root, folder))
-  for (const file of ['web/index.html', 'web/vite.config.ts', 'package-lock.json'])
-    hash.update(readFileSync(join(root, file)))
-  return hash.digest('hex')
+  for (const path of paths.flat()) walk(path)
+  const digest = hash.digest('hex'),
+    stamp = join(root, 'dist', `${name}.sha256`)
+  return {
+    is: existsSync(stamp) && readFileSync(stamp, 'utf8') === digest,
+    note() {
+      mkdirSync(join(root, 'dist'), { recursive: true })
+      writeFileSync(stamp, digest)
+    },
+  }
 }
 
-export async function buildWeb({ force = false } = {}) {
-  const stamp = join(root, 'dist', 'web.sha256')
-  const digest = webDigest()
-  if (
-    !force &&
-    existsSync(stamp) &&
-    readFileSync(stamp, 'utf8') === digest &&
-    existsSync(join(root, 'dist/web/index.html'))
-  )
-    return false
+/** Builds the page, unless nothing that goes into it changed; whether it built. */
+export async function buildWeb({ force = false, say = () => undefined } = {}) {
+  const fresh = isFresh('web', [
+    ['web/src', 'web/public', 'core/src', 'contract/src'],
+    ['web/index.html', 'web/vite.config.ts', 'package-lock.json'],
+  ])
+  if (!force && fresh.is && existsSync(join(root, 'dist/web/index.html'))) return false
+  say()
   const { build } = await import('vite')
   await build({ root: join(root, 'web'), configFile: join(root, 'web/vite.config.ts'), logLevel: 'warn' })
-  mkdirSync(join(root, 'dist'), { recursive: true })
-  writeFileSync(stamp, digest)
+  fresh.note()
   return true
 }
 
 if (process.argv[1] === new URL(import.meta.url).pathname) {
-  await buildNode()
+  await buildNode({ force: process.argv.includes('--force') })
   if (!process.argv.includes('--node')) await buildWeb({ force: process.argv.includes('--force') })
 }

@@ -1,36 +1,10 @@
 import { fork } from 'node:child_process'
-import { existsSync, mkdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
 import { join } from 'node:path'
 import { buildNode, buildWeb } from './build.mjs'
+import { claim, runningInstallation } from './claim.mjs'
 import { ensureDebian } from './debian.mjs'
 import { startPostgres } from './postgres.mjs'
 import { root } from './root.mjs'
-
-/** One running installation a name: a second start says where the first one is. */
-function claim(name) {
-  const file = join(root, '.stern', `${name}.running`)
-  if (existsSync(file)) {
-    const { pid, url } = JSON.parse(readFileSync(file, 'utf8') || '{}')
-    if (pid && isAlive(pid)) {
-      console.log(`It runs already: ${url ?? `process ${pid}`}`)
-      process.exit(0)
-    }
-  }
-  mkdirSync(join(root, '.stern'), { recursive: true })
-  const write = (url, more = {}) =>
-    writeFileSync(file, JSON.stringify({ pid: process.pid, url, ...more }), { mode: 0o600 })
-  write()
-  return { write, free: () => rmSync(file, { force: true }) }
-}
-
-function isAlive(pid) {
-  try {
-    process.kill(pid, 0)
-    return readFileSync(`/proc/${pid}/cmdline`, 'utf8').includes('tools')
-  } catch {
-    return false
-  }
-}
 
 /**
  * Brings up an installation: PostgreSQL unless STERN_DATABASE_URL names one, the built page and server. Calls
@@ -39,6 +13,11 @@ function isAlive(pid) {
  */
 export async function runServer(name, { ready = async () => undefined } = {}) {
   const held = claim(name)
+  if (!held) {
+    const first = runningInstallation(name)
+    console.log(`It runs already: ${first?.url ?? `process ${first?.pid}`}`)
+    process.exit(0)
+  }
   const own = !process.env.STERN_DATABASE_URL
   if (own) {
     ensureDebian('postgresql')
@@ -63,9 +42,9 @@ export async function runServer(name, { ready = async () => undefined } = {}) {
   }
   for (const signal of ['SIGINT', 'SIGTERM', 'SIGHUP']) process.on(signal, () => void end(0))
   try {
-    console.log('Building …')
-    await buildNode()
-    await buildWeb()
+    const say = () => console.log('Building …')
+    await buildNode({ say })
+    await buildWeb({ say })
     const env = {
       ...process.env,
       STERN_DATA: process.env.STERN_DATA ?? join(root, '.stern', name),

@@ -1,8 +1,8 @@
 // npm run worker: a second process that takes jobs from the queue of a running installation. Without
 // STERN_DATABASE_URL it joins the one that runs in this checkout (npm run demo or npm start).
-import { existsSync, readFileSync } from 'node:fs'
 import { fork } from 'node:child_process'
 import { join } from 'node:path'
+import { runningInstallation } from './claim.mjs'
 import { ensurePackages } from './packages.mjs'
 import { root } from './root.mjs'
 
@@ -11,9 +11,8 @@ const { buildNode } = await import('./build.mjs')
 await buildNode()
 const env = { ...process.env }
 if (!env.STERN_DATABASE_URL) {
-  const running = ['demo', 'start'].map((name) => join(root, '.stern', `${name}.running`)).find(existsSync)
-  const known = running ? JSON.parse(readFileSync(running, 'utf8') || '{}') : {}
-  if (!known.database) {
+  const known = runningInstallation('demo') ?? runningInstallation('start')
+  if (!known?.database) {
     console.error(
       'Nothing runs in this checkout. Start npm run demo or npm start first, or name the database (STERN_DATABASE_URL) and the folder of the stored files (STERN_DATA).',
     )

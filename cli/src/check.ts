@@ -1,7 +1,7 @@
 import { readFile, writeFile } from 'node:fs/promises'
 import { dirname, relative, resolve } from 'node:path'
 import { bad, type Report, type Rulebook } from '@stern-gate/contract'
-import { checkRulebook, defaultRulebook, isMeshName } from '@stern-gate/core'
+import { checkRulebook, defaultRulebook, isMeshName, jsonTrouble } from '@stern-gate/core'
 import { checkFiles, createFactsCache, findFiles, type Engine, type FoundFile } from '@stern-gate/engine'
 import { cacheFolder } from './cacheFolder'
 import { junitReport } from './junitReport'
@@ -115,7 +115,7 @@ export async function readRulebook(file: string): Promise<Rulebook> {
     raw = JSON.parse(text)
   } catch (error) {
     throw new CannotRun(
-      bad('rulebook/invalid', `It is no JSON: ${(error as Error).message}`, 'Correct the file.', { file })
+      bad('rulebook/invalid', `It is no JSON: ${jsonTrouble(text, error)}.`, 'Correct the file.', { file })
         .fault,
     )
   }

@@ -106,7 +106,9 @@ function ended(error: unknown, around: Surroundings): ExitCode {
     return 2
   }
   if (error instanceof CommanderError) return error.exitCode === 0 ? 0 : 2
-  around.err(`stern-gate broke off: ${error instanceof Error ? error.message : String(error)}\n`)
+  around.err(
+    `stern-gate broke off by a fault of its own; please report it.\n${error instanceof Error ? error.stack : String(error)}\n`,
+  )
   return 2
 }
 

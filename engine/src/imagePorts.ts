@@ -23,14 +23,8 @@ export const decodeImage: DecodeImage = async (bytes, header) => {
     )
       return await (await import('./floatTexels')).decodeFloats(bytes, header)
     return await decodeWithVips(bytes, header)
-  } catch (error) {
-    return undecodable(
-      header,
-      String((error as Error).message)
-        .split('\n')[0]!
-        .slice(0, 160)
-        .replace(/^THREE\.\w+: *|\.$/g, ''),
-    )
+  } catch {
+    return undecodable(header, 'its data do not decode')
   }
 }
 

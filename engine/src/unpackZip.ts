@@ -49,8 +49,8 @@ export async function unpackZip(
       decodeStrings: false,
       validateEntrySizes: true,
     })
-  } catch (error) {
-    return damaged(error)
+  } catch {
+    return damaged()
   }
   try {
     if (zip.entryCount > limits.entries)
@@ -58,19 +58,15 @@ export async function unpackZip(
     const entries = await listEntries(zip)
     const claimed = checkClaims(entries, archiveBytes, limits)
     return claimed.ok ? good({ taken: await unpackEntries(zip, entries, to, limits) }) : claimed
-  } catch (error) {
-    return damaged(error)
+  } catch {
+    return damaged()
   } finally {
     zip.close()
   }
 }
 
-const damaged = (error: unknown) =>
-  bad(
-    'archive/damaged',
-    `The archive cannot be read: ${String((error as Error).message).slice(0, 160)}`,
-    'Pack or copy it again.',
-  )
+const damaged = () =>
+  bad('archive/damaged', 'The archive cannot be read to its end.', 'Pack or copy it again.')
 const tooLarge = (why: string) =>
   bad('archive/too-large', why, 'Deliver its files by themselves, or in several archives.')
 
@@ -127,7 +123,7 @@ async function unpackEntries(
       await to.take(path.value, await openEntry(zip, entry))
       taken++
     } catch (error) {
-      await to.refuse(path.value, faultAt(damaged(error).fault, { file: path.value }))
+      await to.refuse(path.value, faultAt(damaged().fault, { file: path.value }))
     }
   }
   return taken

@@ -78,10 +78,10 @@ export async function unwrapSurface(
         'Take a larger lightmap or a smaller gap.',
       )
     return good({ parts: parts.map((_, i) => readPart(atlas.getMesh(i), size)), islands: atlas.chartCount })
-  } catch (error) {
+  } catch {
     return bad(
       'remedy/not-applicable',
-      `The surface cannot be cut into islands: ${(error as Error).message.slice(0, 160)}.`,
+      'The surface cannot be cut into islands.',
       'Mend the mesh first: points that are no numbers, triangles without an area.',
     )
   } finally {

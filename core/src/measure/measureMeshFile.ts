@@ -1,10 +1,13 @@
-import type { MeshFilePart, MeshImage } from '@stern-gate/contract'
+import { cutText, type MeshFilePart, type MeshImage } from '@stern-gate/contract'
 import type { GltfReference } from '../read/gltfReferences'
 import { mimeTypeByName, type MeshSource } from '../read/readMesh'
 import type { GltfContainer } from '../read/readGltfContainer'
 import { fileName } from '../read/deliveryPath'
 import { strays } from '../scene/strays'
 import { measureClips } from './measureClips'
+
+/** Some exporters write their whole licence here. */
+const LONGEST_GENERATOR = 300
 
 /**
  * What the container says: references, embedded images, strays, clips. Works without geometry, as far as it
@@ -24,7 +27,7 @@ export function measureMeshFile(
     format,
     declared: { unitMetres: origin ? origin.unitMetres : 1, upAxis: origin ? origin.upAxis : 'y' },
     lost: [...(origin?.lost ?? [])],
-    generator: (json.asset.generator ?? '').slice(0, 300),
+    generator: cutText(json.asset.generator ?? '', LONGEST_GENERATOR),
     sizeBytes,
     extensionsUsed: json.extensionsUsed,
     extensionsLost: source?.extensionsLost ?? [],

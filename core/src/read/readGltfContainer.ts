@@ -1,5 +1,14 @@
-import { bad, good, type MeshFormat, type Outcome, type UpAxis } from '@stern-gate/contract'
+import {
+  bad,
+  cutText,
+  good,
+  validText,
+  type MeshFormat,
+  type Outcome,
+  type UpAxis,
+} from '@stern-gate/contract'
 import { gltfSchema, type GltfJson } from './gltfSchema'
+import { jsonTrouble } from './jsonTrouble'
 import { checkGltfStructure } from './checkGltfStructure'
 
 /** What a file of another format says of itself, where glTF has no word for it. */
@@ -96,22 +105,37 @@ function splitGlb(bytes: Uint8Array): Outcome<GlbParts> {
   return good({ format: 'glb', text, binary })
 }
 
+/** Only as escapes can a text in UTF-8 hold NUL or halves of characters. */
+const INVALID = /\\u(0000|d[89a-f])/i
+const onlyValid = (part: unknown): unknown => (typeof part === 'string' ? validText(part) : part)
+
+function decodeUtf8(bytes: Uint8Array): string | null {
+  try {
+    return new TextDecoder('utf-8', { fatal: true }).decode(bytes)
+  } catch {
+    return null
+  }
+}
+
 function parseJson(text: Uint8Array): Outcome<GltfJson> {
+  const decoded = decodeUtf8(text)
+  if (decoded === null)
+    return bad('gltf/bad-json', 'The JSON is not written in UTF-8.', 'Export the file again.')
   let raw: unknown
   try {
-    raw = JSON.parse(new TextDecoder('utf-8', { fatal: true }).decode(text))
+    raw = JSON.parse(decoded, INVALID.test(decoded) ? (_, part) => onlyValid(part) : undefined)
   } catch (error) {
     return bad(
       'gltf/bad-json',
-      `The JSON cannot be parsed: ${String((error as Error).message).slice(0, 160)}`,
-      'Export the file again; if it was edited by hand, look at the named position.',
+      `The JSON cannot be parsed: ${jsonTrouble(decoded, error)}.`,
+      'Export the file again; if it was edited by hand, look at the named place.',
     )
   }
   const asset = (raw as { asset?: { version?: unknown } } | null)?.asset
   if (asset && typeof asset.version === 'string' && !/^2\./.test(asset.version))
     return bad(
       'gltf/unsupported-version',
-      `The file says glTF ${asset.version.slice(0, 16)}; only 2.x is read.`,
+      `The file says glTF ${cutText(asset.version, 16, '…')}; only 2.x is read.`,
       'Export as glTF 2.0.',
       { part: 'asset.version' },
     )

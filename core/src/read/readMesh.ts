@@ -1,5 +1,5 @@
 import type { Document, GLTF, JSONDocument } from '@gltf-transform/core'
-import { bad, faultAt, good, type Outcome } from '@stern-gate/contract'
+import { bad, cutText, faultAt, good, type Outcome } from '@stern-gate/contract'
 import { createGltfIo, DRACO, readExtensions, type LoadDraco } from './gltfIo'
 import { dataUriBytes, isDataUri, type GltfReference } from './gltfReferences'
 import { fileName } from './deliveryPath'
@@ -45,7 +45,7 @@ export async function readMesh(
   if (required !== undefined)
     return bad(
       'gltf/extension-not-read',
-      `The file requires ${required.slice(0, 80)}, which is not read yet.`,
+      `The file requires ${cutText(required, 80, '…')}, which is not read yet.`,
       'Export without it (for compressed meshes: without compression).',
       { part: 'extensionsRequired' },
     )
@@ -70,10 +70,10 @@ export async function readMesh(
 async function buildDocument(jsonDocument: JSONDocument, draco?: LoadDraco): Promise<Outcome<Document>> {
   try {
     return good(await (await createGltfIo(await draco?.())).readJSON(jsonDocument))
-  } catch (error) {
+  } catch {
     return bad(
       'gltf/bad-structure',
-      `The glTF cannot be put together: ${String((error as Error).message).slice(0, 160)}`,
+      'The glTF cannot be put together: something in it refers to what is not there.',
       'The file is damaged or was written by a faulty exporter; export it again.',
     )
   }

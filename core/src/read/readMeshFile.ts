@@ -65,10 +65,11 @@ async function translate(
   if (!translator) return readGltfContainer(bytes)
   try {
     return await translator(bytes, path, resource)
-  } catch (error) {
+  } catch {
+    // What a library or the engine says is for programmers, and would not help who made the file
     return bad(
       'mesh/bad-structure',
-      `The ${kind.toUpperCase()} cannot be read: ${String((error as Error).message).slice(0, 160)}`,
+      `The ${kind.toUpperCase()} cannot be put together from what stands in it.`,
       'The file is damaged or was written by a faulty exporter; export it again.',
     )
   }

@@ -1,4 +1,4 @@
-import { bad, good, type Outcome } from '@stern-gate/contract'
+import { bad, cutText, good, type Outcome } from '@stern-gate/contract'
 
 /** One piece of a pattern: literal text, a named part, or a group that may be left out. */
 export type PatternToken =
@@ -34,12 +34,8 @@ export function compilePattern(source: string): Outcome<Pattern> {
     return fail(source, `The part {${doubled}} stands twice.`, source.lastIndexOf(`{${doubled}`))
   try {
     return good({ source, tokens, parts, expression: new RegExp(`^${expressionOf(tokens)}$`) })
-  } catch (error) {
-    return fail(
-      source,
-      `A shape is no valid expression: ${String((error as Error).message).slice(0, 120)}`,
-      0,
-    )
+  } catch {
+    return fail(source, 'A shape is no valid regular expression.', 0)
   }
 }
 
@@ -95,14 +91,22 @@ function write(tokens: PatternToken[], parts: Record<string, string>): string | 
 }
 
 function firstMisfit(pattern: Pattern, name: string): NameMatch {
-  const short = name.slice(0, LONGEST_NAME)
+  const short = cutText(name, LONGEST_NAME)
   for (let kept = pattern.tokens.length - 1; kept > 0; kept--) {
     const head = new RegExp(`^${expressionOf(pattern.tokens.slice(0, kept))}`).exec(short)
     if (head && head[0].length > 0)
-      return { fits: false, from: head[0].length, expected: describe(pattern.tokens[kept]!) }
+      return {
+        fits: false,
+        from: startOfCharacter(name, head[0].length),
+        expected: describe(pattern.tokens[kept]!),
+      }
   }
   return { fits: false, from: 0, expected: describe(pattern.tokens[0]!) }
 }
+
+/** The place itself, or that before it where it would cut a character in two. */
+const startOfCharacter = (name: string, at: number): number =>
+  /^[\uDC00-\uDFFF]/.test(name.slice(at)) ? at - 1 : at
 
 function describe(token: PatternToken): string {
   if (token.kind === 'text') return `“${token.text}”`

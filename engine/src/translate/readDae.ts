@@ -2,6 +2,7 @@ import { DOMParser } from 'linkedom'
 import { ColladaLoader } from 'three/examples/jsm/loaders/ColladaLoader.js'
 import { bad, good, type Outcome, type UpAxis } from '@stern-gate/contract'
 import { buildContainer, type GltfContainer } from '@stern-gate/core'
+import { passedOver } from './passedOver'
 import { hearing, innerPictures, keepingPaths } from './quietLoading'
 import { translateScene } from './translateScene'
 
@@ -28,11 +29,7 @@ export async function readDae(bytes: Uint8Array): Promise<Outcome<GltfContainer>
     hearing(() => keepingPaths(() => new ColladaLoader().parse(text, ''))),
   )
   if (!value?.scene)
-    return bad(
-      'mesh/bad-structure',
-      said[0] ?? 'The COLLADA cannot be put together.',
-      'Export it again; it is damaged.',
-    )
+    return bad('mesh/bad-structure', 'The COLLADA cannot be put together.', 'Export it again; it is damaged.')
   const unitMetres = meter > 0 && Number.isFinite(meter) ? meter : null
   const scene = translateScene(value.scene.children, value.scene.animations, {
     metres: unitMetres ?? 1,
@@ -47,7 +44,7 @@ export async function readDae(bytes: Uint8Array): Promise<Outcome<GltfContainer>
       unitMetres,
       upAxis: axis ?? null,
       companions: [],
-      lost: [...scene.lost, ...said],
+      lost: [...scene.lost, ...passedOver(said)],
       nodes: scene.nodes,
       slots: scene.slots,
       skins: scene.skins,

@@ -1,6 +1,7 @@
 import { FBXLoader } from 'three/examples/jsm/loaders/FBXLoader.js'
 import { bad, good, type Outcome, type UpAxis } from '@stern-gate/contract'
 import { buildContainer, type GltfContainer } from '@stern-gate/core'
+import { passedOver } from './passedOver'
 import { hearing, innerPictures, keepingPaths } from './quietLoading'
 import { translateScene } from './translateScene'
 
@@ -35,7 +36,7 @@ export async function readFbx(bytes: Uint8Array): Promise<Outcome<GltfContainer>
       unitMetres,
       upAxis,
       companions: [],
-      lost: [...scene.lost, ...said],
+      lost: [...scene.lost, ...passedOver(said)],
       nodes: scene.nodes,
       slots: scene.slots,
       skins: scene.skins,

@@ -1,6 +1,7 @@
 import { randomUUID } from 'node:crypto'
 import {
   bad,
+  cutText,
   type BulkChange,
   type BulkRequest,
   type RecipeStep,
@@ -155,8 +156,11 @@ async function stepsByAsset(
   const schema = remedies.find((r) => r.id === remedy)?.options
   if (!schema)
     throw new FaultReply(
-      bad('remedy/unknown', `There is no remedy ${remedy.slice(0, 80)}.`, 'Take one of GET /api/remedies.')
-        .fault,
+      bad(
+        'remedy/unknown',
+        `There is no remedy ${cutText(remedy, 80, '…')}.`,
+        'Take one of GET /api/remedies.',
+      ).fault,
     )
   const known = new Set(await listAssetIds(tx, projectId))
   const byAsset = new Map<string, Steps>()
@@ -168,7 +172,7 @@ async function stepsByAsset(
           'remedy/bad-options',
           `The remedy does not take these options: ${checked.error.issues[0]!.message}.`,
           'Change the row and send it again.',
-          { part: JSON.stringify(options).slice(0, 160) },
+          { part: cutText(JSON.stringify(options), 160, '…') },
         ).fault,
       )
     if (known.has(asset)) byAsset.set(asset, [...(byAsset.get(asset) ?? []), { options, why: rule }])

@@ -1,4 +1,4 @@
-import type { AssetState, NamedPart } from '@stern-gate/contract'
+import { cutText, type AssetState, type NamedPart } from '@stern-gate/contract'
 import {
   compilePattern,
   judge,
@@ -115,5 +115,5 @@ export function headlineOf(findings: AssetState['findings']): string {
   const texts = [...findings]
     .sort((a, b) => rank[a.level] - rank[b.level])
     .map((f) => f.text.split(/(?<=[.:])\s/)[0]!.replace(/[.:]$/, ''))
-  return [...new Set(texts)].slice(0, 2).join(' · ').slice(0, 160)
+  return cutText([...new Set(texts)].slice(0, 2).join(' · '), 160, '…')
 }

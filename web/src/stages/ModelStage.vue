@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { troubleWords } from '../words/troubleWords'
 import { computed, onBeforeUnmount, onMounted, ref, shallowRef, watch } from 'vue'
 import type { AssetState } from '@stern-gate/contract'
 import { formatLength } from '@stern-gate/core/messages'
@@ -126,7 +127,7 @@ async function redraw(): Promise<void> {
     drawn.value = model
     stage.pose(posed.clip, posed.seconds)
   } catch (error) {
-    if ((error as Error).name !== 'AbortError') trouble.value = (error as Error).message
+    if ((error as Error).name !== 'AbortError') trouble.value = troubleWords(error)
   }
 }
 onMounted(async () => {

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { troubleWords } from '../words/troubleWords'
 import { computed, onBeforeUnmount, onMounted, ref, shallowRef, watch } from 'vue'
 import type { BenchTexture } from '@stern-gate/contract'
 import { pictureAddress } from '../api/client'
@@ -68,7 +69,7 @@ async function redraw(): Promise<void> {
     // The page may have gone on meanwhile
     if (canvas.value) canvas.value.dataset['ready'] = 'yes'
   } catch (error) {
-    trouble.value = (error as Error).message
+    trouble.value = troubleWords(error)
   }
 }
 onMounted(() => {
@@ -78,7 +79,7 @@ onMounted(() => {
       scale.value = { pxPerUnit: p.pxPerTexel, zeroX: p.zeroX, zeroY: p.zeroY, unit: 'texels' }
     })
   } catch (error) {
-    trouble.value = (error as Error).message
+    trouble.value = troubleWords(error)
     return
   }
   watcher = new ResizeObserver(() => stage?.resize())

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { troubleWords } from '../words/troubleWords'
 import { computed, onBeforeUnmount, onMounted, ref, shallowRef, watch } from 'vue'
 import type { AssetState } from '@stern-gate/contract'
 import { useNight } from '../theme/useNight'
@@ -118,7 +119,7 @@ async function drawModel(): Promise<void> {
     if (model !== stage.model() || !model) model = stage.model()
     layOut()
   } catch (error) {
-    if ((error as Error).name !== 'AbortError') trouble.value = (error as Error).message
+    if ((error as Error).name !== 'AbortError') trouble.value = troubleWords(error)
   }
 }
 let laidFor = ''

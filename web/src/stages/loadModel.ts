@@ -1,3 +1,4 @@
+import { SaidError } from '../words/troubleWords'
 import { Box3, Mesh, Object3D, type AnimationClip, type MeshStandardMaterial, type Texture } from 'three'
 import { GLTFLoader, type GLTF } from 'three/examples/jsm/loaders/GLTFLoader.js'
 import { MeshoptDecoder } from 'three/examples/jsm/libs/meshopt_decoder.module.js'
@@ -34,7 +35,7 @@ interface GltfJson {
  */
 export async function loadModel(address: string, signal: AbortSignal): Promise<StageModel> {
   const response = await fetch(address, { signal })
-  if (!response.ok) throw new Error('The model cannot be shown: the server has none.')
+  if (!response.ok) throw new SaidError('The model cannot be shown: the server has none.')
   const bytes = await response.arrayBuffer()
   const gltf = await new GLTFLoader().setMeshoptDecoder(MeshoptDecoder).parseAsync(bytes, '')
   return { root: gltf.scene, clips: gltf.animations, meshes: namedMeshes(gltf) }

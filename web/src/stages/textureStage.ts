@@ -1,3 +1,4 @@
+import { SaidError } from '../words/troubleWords'
 import { listenToHand } from './listenToHand'
 
 export type TextureView = 'all' | 'R' | 'G' | 'B' | 'A' | 'light' | 'tiled'
@@ -90,7 +91,7 @@ export function createTextureStage(
   onPlaced: (placement: Placement) => void,
 ): TextureStage {
   const gl = canvas.getContext('webgl2', { preserveDrawingBuffer: true, antialias: false })
-  if (!gl) throw new Error('This browser has no WebGL 2, which the texture desk needs.')
+  if (!gl) throw new SaidError('This browser has no WebGL 2, which the texture desk needs.')
   const program = makeProgram(gl)
   const at = (name: string) => gl.getUniformLocation(program, name)
   const pictures = new Map<string, Promise<Picture>>()
@@ -220,7 +221,7 @@ interface Picture {
 
 async function loadPicture(gl: WebGL2RenderingContext, address: string): Promise<Picture> {
   const response = await fetch(address)
-  if (!response.ok) throw new Error('The texture cannot be shown: the server does not have it.')
+  if (!response.ok) throw new SaidError('The texture cannot be shown: the server does not have it.')
   const bitmap = await createImageBitmap(await response.blob(), {
     colorSpaceConversion: 'none',
     premultiplyAlpha: 'none',

@@ -9,13 +9,15 @@ export const useFaults = defineStore('faults', () => {
   const put = (error: unknown): void => {
     if ((error as Error).name === 'AbortError') return
     if (error instanceof CallFailed) shown.value = error.fault
-    else
+    else {
+      reportError(error)
       shown.value = {
         code: 'server/failed',
-        why: error instanceof Error ? error.message : String(error),
-        hint: 'Reload the page and try again.',
+        why: 'The page met a fault of its own.',
+        hint: 'Load it again; the console of the browser has the details.',
         where: {},
       }
+    }
   }
   const clear = (): void => {
     shown.value = null

@@ -1,3 +1,4 @@
+import { troubleWords } from '../words/troubleWords'
 import { computed, ref, shallowRef } from 'vue'
 import type { RemedyOptions, RenameFollow, RenamePlan } from '@stern-gate/contract'
 import { planRenames } from '../api/client'
@@ -31,7 +32,7 @@ export function useRenames() {
     try {
       rows.value = (await planRenames(project, assets)).flatMap(rowsOf)
     } catch (error) {
-      trouble.value = (error as Error).message
+      trouble.value = troubleWords(error)
     } finally {
       reading.value = false
     }

@@ -29,7 +29,7 @@ export const characters = defineRule({
       const { name } = thing
       if (PLAIN.test(name) && name.length <= longest && (name.length > LONGEST_DEVICE || !DEVICE.test(name)))
         continue
-      const bad = [...new Set(name.match(/[^A-Za-z0-9._@-]/g) ?? [])]
+      const bad = [...new Set(name.match(NOT_PLAIN) ?? [])]
       const message =
         bad.length > 0
           ? 'letters'
@@ -55,7 +55,7 @@ export const characters = defineRule({
           kind: 'name',
           what: thing.what,
           name: thing.full,
-          span: [from, message === 'letters' ? from + 1 : name.length],
+          span: [from, message === 'letters' ? from + bad[0]!.length : name.length],
         },
         remedies: renameOffer(thing, propose(thing)),
       })
@@ -64,6 +64,8 @@ export const characters = defineRule({
   },
 })
 
+/** One character that a reader sees: with its accents, and whole where it takes two units. */
+const NOT_PLAIN = /[^A-Za-z0-9._@-]\p{M}*/gu
 /** Nothing to say about the letters of such a name. */
 const PLAIN = /^[A-Za-z0-9_@-]+$/
 const LONGEST_DEVICE = 4
