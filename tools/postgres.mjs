@@ -37,10 +37,10 @@ const freePort = () =>
 
 /**
  * Starts the private PostgreSQL of a name on loopback, making its cluster first where there is none. A server
- * that a killed run left behind is taken over. `flags` are server settings. Gives the connection URL and a
+ * that a killed run left behind is taken over. `flags` are server settings; `port` wants just that one. Gives the connection URL and a
  * stop function.
  */
-export async function startPostgres(name, { flags = [] } = {}) {
+export async function startPostgres(name, { flags = [], port: wanted = null } = {}) {
   const bin = postgresBin()
   const folder = clusterFolder(name)
   const data = join(folder, 'data')
@@ -59,7 +59,7 @@ export async function startPostgres(name, { flags = [] } = {}) {
     }
   }
   for (let attempt = 0; ; attempt++) {
-    const port = await freePort()
+    const port = wanted ?? (await freePort())
     const options = [
       `-p ${port}`,
       '-c listen_addresses=127.0.0.1',
@@ -106,6 +106,18 @@ function runningPort(data) {
   const [, pid] = [null, join(data, 'postmaster.pid')]
   const text = asRoot ? run('cat', [pid]).stdout : existsSync(pid) ? readFileSync(pid, 'utf8') : ''
   return Number(text.split('\n')[3]) || null
+}
+
+/** Stops the private PostgreSQL of a name as a power cut would; its cluster stays. */
+export function stopPostgresHard(name) {
+  run(join(postgresBin(), 'pg_ctl'), [
+    '-D',
+    join(clusterFolder(name), 'data'),
+    '-m',
+    'immediate',
+    '-w',
+    'stop',
+  ])
 }
 
 /** Stops and removes the private cluster of a name. */

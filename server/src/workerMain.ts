@@ -1,10 +1,12 @@
 import { fileURLToPath } from 'node:url'
 import { readSettings } from './settings'
 import { startWorker } from './startWorker'
+import { outliveDatabase } from './outliveDatabase'
 import { keepHeapSteady } from './steadyHeap'
 import { stopOnSignals } from './stopOnSignals'
 
 keepHeapSteady()
+outliveDatabase()
 
 const beside = (path: string) => fileURLToPath(new URL(path, import.meta.url))
 

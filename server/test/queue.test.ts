@@ -71,6 +71,28 @@ describe('a worker that lives', () => {
   }, 20_000)
 })
 
+it('a job that is done but could not be reported is given back, though its worker lives', async () => {
+  const connection = connect(await createDatabase())
+  await migrateQueue(connection)
+  let runs = 0
+  const worker = runWorker(connection, { once: async () => void runs++ }, { concurrency: 1, log })
+  await addJobs(connection.db, 'once', [{ payload: {}, key: 'a' }])
+  for (let i = 0; i < 100 && runs < 1; i++) await sleep(50)
+  await sleep(300)
+  // As it stands when the database goes away between the work and its report
+  const { rows } = await connection.pool.query<{ pool: string }>(
+    "insert into graphile_worker._private_jobs (task_id, payload, key, attempts, max_attempts, locked_by, locked_at) select id, '{}', 'b', 1, 3, 'pool-x', now() from graphile_worker._private_tasks where identifier = 'once' returning id",
+  )
+  expect(rows.length).toBe(1)
+  await connection.pool.query('update graphile_worker._private_jobs set locked_by = $1', [
+    worker.poolIds()[0],
+  ])
+  for (let i = 0; i < 100 && runs < 2; i++) await sleep(100)
+  expect(runs).toBe(2)
+  await worker.stop()
+  await connection.pool.end()
+}, 20_000)
+
 it('jobs of a dead worker get their attempt back, up to ten', async () => {
   const connection = connect(await createDatabase())
   await migrateQueue(connection)
@@ -85,7 +107,7 @@ it('jobs of a dead worker get their attempt back, up to ten', async () => {
     await connection.pool.query(
       "update graphile_worker._private_jobs set locked_by = 'pool-gone', locked_at = now(), attempts = attempts + 1",
     )
-    await freeJobsOf(connection.db, ['pool-gone'])
+    await freeJobsOf(connection.db, { workers: ['pool-gone'] })
     expect(await job()).toEqual({ attempts: kill, max: Math.min(10, Math.max(3, kill + 1)), by: null })
   }
   await connection.pool.end()

@@ -130,6 +130,14 @@ export const benchTextureSchema = z.strictObject({
   uses: z.array(
     z.strictObject({ slot: z.string(), input: slotInputSchema, field: z.string(), channel: z.int() }),
   ),
+  content: z
+    .strictObject({
+      role: textureRoleSchema.nullable().describe('null: undecided'),
+      probabilities: z.array(z.strictObject({ role: textureRoleSchema, probability: z.number() })),
+      reason: z.string(),
+    })
+    .nullable()
+    .describe('what its pixels say that it carries; null: not measured'),
   facts: textureFactsSchema.nullable(),
   fault: faultSchema.nullable(),
 })

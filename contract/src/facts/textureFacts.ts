@@ -79,12 +79,43 @@ export const floatFactsSchema = z.strictObject({
 })
 export type FloatFacts = z.infer<typeof floatFactsSchema>
 
+/** What fills a texture outside of its islands. */
+export const groundFactsSchema = z.strictObject({
+  kind: z.enum(['black', 'white', 'flat-normal', 'transparent', 'flat']),
+  value: z.array(z.number()).describe('of each colour channel, 0 to 255; of what is transparent none'),
+  share: z.number().min(0).max(1).describe('of the picture'),
+})
+export type GroundFacts = z.infer<typeof groundFactsSchema>
+
+/** Figures that tell what a texture carries; over used texels, values 0 to 1. */
+export const contentFactsSchema = z.strictObject({
+  grey: z.number().describe('share of texels whose channels are alike; 1 for a single channel'),
+  colourful: z.number().describe('mean difference of the greatest and the least channel'),
+  mean: z.array(z.number()),
+  deviation: z.array(z.number()),
+  extreme: z.array(z.number()).describe('share of values near 0 or near 1, by channel'),
+  low: z.number().describe('share of texels whose brightness is near 0'),
+  high: z.number().describe('share near 1'),
+  correlation: z
+    .array(z.number())
+    .describe('of red with green, red with blue, green with blue; 0 for one channel'),
+  detail: z.array(z.number()).describe('mean difference of neighbours, by channel'),
+  bend: z.number().describe('second differences against first ones, of the first channel: 1.7 is noise'),
+  apart: z.number().describe('share of neighbours that differ by a quarter and more, of the first channel'),
+  channelsDiffer: z.number().describe('mean difference between channels of their detail'),
+  used: z.number().min(0).max(1).describe('share of texels that are not ground'),
+  alphaVaries: z.boolean(),
+})
+export type ContentFacts = z.infer<typeof contentFactsSchema>
+
 export const textureFactsSchema = z.strictObject({
   kind: z.literal('texture'),
   header: textureHeaderSchema,
   range: rangeFactsSchema.nullable(),
   channels: z.array(channelFactsSchema).nullable(),
   normal: normalFactsSchema.nullable().describe('null for fewer than three channels or when not measured'),
+  ground: groundFactsSchema.nullable().describe('null: none was found, or not measured'),
+  content: contentFactsSchema.nullable(),
   floats: floatFactsSchema.nullable().describe('null: whole numbers, or not measured'),
   notMeasured: z.array(faultSchema),
 })

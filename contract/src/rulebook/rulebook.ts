@@ -119,6 +119,10 @@ export const rulebookSchema = z
       .default(null)
       .describe('metres between the strong lines of the grid; null: by the size of what stands on it'),
     green: z.enum(['up', 'down']).describe('the way that green points in this project'),
+    colourTags: z
+      .enum(['count', 'ignored'])
+      .default('count')
+      .describe('what colour tags in texture files mean: read by somebody, or ignored by everybody'),
     rules: z.record(z.string(), ruleSettingSchema),
   })
   .refine((b) => b.defaultClass in b.classes, {

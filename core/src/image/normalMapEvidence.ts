@@ -1,7 +1,9 @@
-import type { NormalFacts } from '@stern-gate/contract'
+import type { ContentFacts, NormalFacts } from '@stern-gate/contract'
 import { inKernels, type KernelRoom, type Kernels } from '../kernels/inKernels'
+import { contentSurvey } from './contentSurvey'
+import { findGround, type Ground } from './findGround'
 import { fullValue, type Pixels } from './pixels'
-import { holdTexels, sampledTexels, valueBytes } from './sampledTexels'
+import { holdTexels, sampledTexels, valueBytes, type SampledTexels } from './sampledTexels'
 import type { Window } from './sampleWindows'
 
 /** Slopes steeper than this are seams or noise, not relief. */
@@ -37,18 +39,41 @@ const undecided: NormalFacts['green'] = {
  * difference, that vote with the whole. What is hardly a normal map has no green to point, and is not asked.
  * Null for fewer than three channels.
  */
-export function normalMapEvidence(pixels: Pixels, sample = sampledTexels(pixels)): NormalFacts | null {
+export function normalMapEvidence(
+  pixels: Pixels,
+  sample = sampledTexels(pixels),
+  ground = findGround(pixels, sample),
+  content = contentSurvey(pixels, sample, ground),
+): NormalFacts | null {
   if (pixels.channels < 3) return null
+  const used = ground ? withoutGround(sample, ground) : sample
   return inKernels((room) => {
-    const at = holdTexels(room, sample),
-      lengths = surveyVectors(room, pixels, at, sample.texels),
-      isNormalMap = likelihood(lengths)
-    return {
-      ...lengths,
-      isNormalMap,
-      green: isNormalMap < LEAST_LIKELY ? undecided : greenDirection(room, pixels, at, sample.windows),
-    }
+    const lengths = surveyVectors(room, pixels, holdTexels(room, used), used.texels),
+      isNormalMap = likelihood(lengths, content)
+    if (isNormalMap < LEAST_LIKELY) return { ...lengths, isNormalMap, green: undecided }
+    // Black texels point away from the sheet, and have no slope
+    const at = holdTexels(room, ground ? withBlackGround(sample, ground) : sample)
+    return { ...lengths, isNormalMap, green: greenDirection(room, pixels, at, sample.windows) }
   })
+}
+
+/** The sampled texels that are not ground, one after the other. */
+function withoutGround(sample: SampledTexels, { mask, used }: Ground): SampledTexels {
+  const size = sample.bytes.length / sample.texels,
+    bytes = new Uint8Array(used * size)
+  let to = 0
+  for (let t = 0; t < sample.texels; t++) {
+    if (mask[t]) continue
+    for (let k = 0; k < size; k++) bytes[to++] = sample.bytes[t * size + k]!
+  }
+  return { windows: [], texels: used, bytes }
+}
+
+function withBlackGround(sample: SampledTexels, { mask }: Ground): SampledTexels {
+  const size = sample.bytes.length / sample.texels,
+    bytes = sample.bytes.slice()
+  for (let t = 0; t < sample.texels; t++) if (mask[t]) bytes.fill(0, t * size, (t + 1) * size)
+  return { ...sample, bytes }
 }
 
 type Lengths = Omit<NormalFacts, 'isNormalMap' | 'green'>
@@ -103,18 +128,56 @@ const MOST_SURE_IF_SHORT = 0.85
  * Unit lengths, facing out, and a mean that points out of the sheet: all three, or it is something else.
  * Shorter vectors do where the mean points out more strictly, and red does not go along with green as in a
  * picture of colours – in a normal map it does where all slopes run along one diagonal, and then the mean
- * points straight out.
+ * points straight out. What is left out of both are steep maps and maps that lean as a whole, and maps whose
+ * blue was given up: of them the spread of directions tells (see below).
  */
-function likelihood(v: Lengths): number {
-  const out = rise(v.meanDirection[2], 0.4, 0.7) * (1 - Math.min(1, v.shareFacingAway * 10))
+function likelihood(v: Lengths, content: ContentFacts): number {
+  const out = rise(v.meanDirection[2], 0.4, 0.7) * facingOut(v, content)
   const aslant = Math.hypot(v.meanDirection[0], v.meanDirection[1])
   const long = v.shareUnitLength * (1 - rise(aslant, 0.2, 0.5))
   const short =
     v.sharePlausible *
     (1 - rise(aslant, 0.1, 0.3)) *
     (1 - rise(Math.abs(v.correlation), 0.4, 0.8) * rise(aslant, 0.01, 0.05))
-  return out * Math.max(long, MOST_SURE_IF_SHORT * short)
+  return Math.max(
+    out * Math.max(long, MOST_SURE_IF_SHORT * short),
+    steepOrTilted(v, content),
+    blueGivenUp(content),
+  )
 }
+
+/**
+ * Directions spread over both slopes while almost every vector is unit long: no picture of colours does that,
+ * however its mean leans. Deviations are of vectors, −1 to 1.
+ */
+function steepOrTilted(v: Lengths, content: ContentFacts): number {
+  const { deviation } = content,
+    spread = 2 * Math.min(deviation[0]!, deviation[1]!)
+  return (
+    rise(v.shareUnitLength, 0.85, 0.97) *
+    facingOut(v, content) *
+    rise(v.meanDirection[2], 0.1, 0.3) *
+    rise(spread, 0.04, 0.1)
+  )
+}
+
+/** Full blue everywhere, and slopes on both sides of flat that do not go along with each other. */
+function blueGivenUp({ mean, deviation, correlation }: ContentFacts): number {
+  const aslant = Math.hypot(2 * mean[0]! - 1, 2 * mean[1]! - 1),
+    spread = 2 * Math.min(deviation[0]!, deviation[1]!)
+  return (
+    MOST_SURE_IF_SHORT *
+    rise(mean[2]!, 0.97, 0.99) *
+    (1 - rise(deviation[2]!, 0.01, 0.03)) *
+    (1 - rise(aslant, 0.3, 0.6)) *
+    (1 - rise(Math.abs(correlation[0]!), 0.6, 0.9)) *
+    rise(spread, 0.03, 0.08)
+  )
+}
+
+/** Vectors face out of the sheet; at the border of islands lossy packing mixes in the ground. */
+const facingOut = (v: Lengths, { used }: ContentFacts): number =>
+  used < 1 ? 1 - rise(v.shareFacingAway, 0.05, 0.15) : 1 - Math.min(1, v.shareFacingAway * 10)
 
 /** From 0 up to `from` straight to 1 at `to`. */
 const rise = (value: number, from: number, to: number): number =>

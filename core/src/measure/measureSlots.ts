@@ -80,6 +80,9 @@ function coreTextures(material: Material, images: Texture[]): SlotTexture[] {
   )
 }
 
+/** Inputs of extensions that stand for one of the core's. */
+const inputsOfExtensions: Readonly<Record<string, SlotInput>> = { diffuseTexture: 'basecolor' }
+
 /** Textures that extensions bring; the edge of the graph names their input. */
 function extensionTextures(material: Material, images: Texture[]): SlotTexture[] {
   const graph = material.getGraph()
@@ -91,7 +94,7 @@ function extensionTextures(material: Material, images: Texture[]): SlotTexture[]
         ? []
         : [
             {
-              input: 'other' as const,
+              input: inputsOfExtensions[field] ?? ('other' as const),
               field,
               image,
               channel: texCoordOf(extension as unknown as Record<string, unknown>, field),

@@ -1,6 +1,8 @@
 import { faultAt, type Outcome, type TextureFacts, type TextureHeader } from '@stern-gate/contract'
 import { channelStatistics } from '../image/channelStatistics'
 import { colourRange } from '../image/colourRange'
+import { contentSurvey } from '../image/contentSurvey'
+import { findGround } from '../image/findGround'
 import { normalMapEvidence } from '../image/normalMapEvidence'
 import { fullValue, type Pixels } from '../image/pixels'
 import { sampledTexels } from '../image/sampledTexels'
@@ -17,19 +19,25 @@ export function measureTexture(header: TextureHeader, pixels: Outcome<Pixels>): 
       channels: null,
       normal: null,
       range: null,
+      ground: null,
+      content: null,
       floats: null,
       notMeasured: [faultAt(pixels.fault, { measure: 'pixels' })],
     }
-  const sample = sampledTexels(pixels.value)
+  const sample = sampledTexels(pixels.value),
+    ground = findGround(pixels.value, sample),
+    content = contentSurvey(pixels.value, sample, ground)
   const normal = isPairOfSlopes(header)
     ? normalMapEvidence(withBlue(pixels.value))
-    : normalMapEvidence(pixels.value, sample)
+    : normalMapEvidence(pixels.value, sample, ground, content)
   return {
     kind: 'texture',
     header,
     channels: channelStatistics(pixels.value),
     normal,
     range: colourRange(pixels.value, sample),
+    ground: ground?.facts ?? null,
+    content,
     floats: pixels.value.floats ?? null,
     notMeasured: [],
   }
@@ -42,6 +50,8 @@ export const measureHeaderOnly = (header: TextureHeader): TextureFacts => ({
   channels: null,
   normal: null,
   range: null,
+  ground: null,
+  content: null,
   floats: null,
   notMeasured: [],
 })

@@ -13,6 +13,7 @@ import { classOfAsset } from '../rulebook/classOfAsset'
 import { partsOfMesh } from '../measure/meshParts'
 import { wordsOfName } from '../rulebook/nameWords'
 import { roleOfWords } from '../rulebook/textureRole'
+import { roleByContent } from '../rules/roleByContent'
 import { joinBounds } from '../geometry/pointBounds'
 import { drawnPrimitives } from '../rules/drawnPrimitives'
 import { namedThings } from '../rules/namedThings'
@@ -201,7 +202,9 @@ function subjectTexture(
     words = wordsOfName(stem)
   const fromInput = roleOfInputs(uses),
     stated = fromInput ? null : statedRole(facts?.header.statedRole),
-    role = fromInput ?? stated ?? roleOfWords(rulebook, words.all)
+    // What feeds an input of an extension carries what that input takes, whatever its name says
+    byName = uses.length > 0 ? null : roleOfWords(rulebook, words.all),
+    role = fromInput ?? stated ?? byName
   return {
     name,
     stem,
@@ -215,6 +218,7 @@ function subjectTexture(
     role,
     roleFrom: fromInput ? 'input' : stated ? 'file' : role ? 'name' : 'unknown',
     tile: tileOf(stem),
+    content: facts ? roleByContent(facts) : null,
   }
 }
 

@@ -12,20 +12,37 @@ const WORDS = '[a-z0-9]+(?:_[a-z0-9]+)*?'
 const roleSynonyms: Record<TextureRole, { space: 'srgb' | 'linear'; synonyms: string[] }> = {
   basecolor: {
     space: 'srgb',
-    synonyms: ['basecolour', 'albedo', 'diffuse', 'diff', 'color', 'colour', 'col', 'bc', 'base'],
+    synonyms: [
+      'basecolour',
+      'albedo',
+      'alb',
+      'diffuse',
+      'diff',
+      'dif',
+      'dff',
+      'color',
+      'colour',
+      'col',
+      'colormap',
+      'colourmap',
+      'bc',
+    ],
   },
-  normal: { space: 'linear', synonyms: ['normals', 'norm', 'nrm', 'nml', 'nor', 'normalmap'] },
+  normal: {
+    space: 'linear',
+    synonyms: ['normals', 'norm', 'nrm', 'nrml', 'nml', 'nor', 'nm', 'nmap', 'normalmap'],
+  },
   orm: {
     space: 'linear',
     synonyms: ['packed', 'arm', 'occlusionroughnessmetallic', 'metallicroughness', 'metalrough'],
   },
-  occlusion: { space: 'linear', synonyms: ['ao', 'ambientocclusion', 'occ'] },
-  roughness: { space: 'linear', synonyms: ['rough', 'rgh', 'gloss', 'glossiness', 'smoothness'] },
-  metallic: { space: 'linear', synonyms: ['metal', 'metalness', 'mtl', 'met'] },
+  occlusion: { space: 'linear', synonyms: ['ao', 'ambientocclusion', 'ambocc', 'occ'] },
+  roughness: { space: 'linear', synonyms: ['rough', 'rgh', 'gloss', 'glossiness', 'glossy', 'smoothness'] },
+  metallic: { space: 'linear', synonyms: ['metalness', 'metallicity', 'met'] },
   emissive: { space: 'srgb', synonyms: ['emission', 'emis', 'emit', 'glow'] },
   opacity: { space: 'linear', synonyms: ['alpha', 'transparency', 'opac'] },
-  height: { space: 'linear', synonyms: ['displacement', 'disp', 'bump', 'hgt'] },
-  tint: { space: 'linear', synonyms: ['mask', 'tintmask', 'masks'] },
+  height: { space: 'linear', synonyms: ['displacement', 'disp', 'bump', 'bmp', 'hgt', 'heightmap'] },
+  tint: { space: 'linear', synonyms: ['mask', 'masks', 'tintmask', 'colormask', 'colourmask'] },
 }
 
 const surface: TextureRole[] = ['basecolor', 'normal']
@@ -220,5 +237,6 @@ export const defaultRulebook: Rulebook = rulebookSchema.parse({
   personHeight: 1.75,
   gridStep: null,
   green: 'up',
+  colourTags: 'count',
   rules: {},
 } satisfies Rulebook)

@@ -1,9 +1,11 @@
 import { textureRoles, type Rulebook, type TextureRole } from '@stern-gate/contract'
 import { fileStem } from '../read/deliveryPath'
-import { nameWords } from './nameWords'
+import { isMeaningful, nameWords } from './nameWords'
 
 /**
- * Role that a texture's name claims: the last part that is a role or one of its synonyms; null when none is.
+ * Role that a texture's name claims: its last telling word, where that is a role or one of its synonyms. Of
+ * words further in front only those count that name nothing else; a rough wall or a colour chart is a subject,
+ * and claims nothing. Null when there is none.
  */
 export const roleOfName = (rulebook: Rulebook, name: string): TextureRole | null =>
   roleOfWords(rulebook, nameWords(fileStem(name)))
@@ -11,14 +13,79 @@ export const roleOfName = (rulebook: Rulebook, name: string): TextureRole | null
 /** The same of the words of a name without its extension. */
 export function roleOfWords(rulebook: Rulebook, words: readonly string[]): TextureRole | null {
   const ranks = rolesByWord(rulebook)
-  for (let i = words.length - 1; i >= 0; i--) {
-    const own = ranks.get(words[i]!),
-      pair = i > 0 ? ranks.get(words[i - 1]! + words[i]!) : undefined
-    const rank = Math.min(own ?? Infinity, pair ?? Infinity)
-    if (rank < Infinity) return textureRoles[rank]!
+  let last = words.length - 1
+  while (last > 0 && tellsNothing(words[last]!)) last--
+  if (last < 0) return null
+  const own = ranks.get(words[last]!),
+    pair = last > 0 ? ranks.get(words[last - 1]! + words[last]!) : undefined
+  const rank = Math.min(own ?? Infinity, pair ?? Infinity)
+  if (rank < Infinity) return textureRoles[rank]!
+  for (let i = last - 1; i >= 0; i--) {
+    const known = NOTHING_ELSE.has(words[i]!) ? ranks.get(words[i]!) : undefined
+    if (known !== undefined) return textureRoles[known]!
   }
   return null
 }
+
+/** Words that are used for maps only, never for what is painted on them. */
+const NOTHING_ELSE = new Set([
+  'basecolor',
+  'basecolour',
+  'albedo',
+  'diffuse',
+  'normal',
+  'normals',
+  'normalmap',
+  'nrm',
+  'orm',
+  'ao',
+  'ambientocclusion',
+  'occlusion',
+  'roughness',
+  'metallic',
+  'metalness',
+  'emissive',
+  'emission',
+  'opacity',
+  'displacement',
+  'glossiness',
+  'smoothness',
+])
+
+/** Words behind the role that say how the map was made, stored or numbered, and not what it carries. */
+const AFTER_ROLE = new Set([
+  'map',
+  'maps',
+  'tex',
+  'texture',
+  'image',
+  'img',
+  'srgb',
+  'linear',
+  'lin',
+  'raw',
+  'gl',
+  'ogl',
+  'opengl',
+  'dx',
+  'directx',
+  'low',
+  'high',
+  'baked',
+  'bake',
+  'tile',
+  'tiled',
+  'tileable',
+  'seamless',
+  'inverted',
+  'png',
+  'tga',
+  'jpg',
+])
+
+/** Numbers, sizes such as 2k, single letters of a variant, empty words. */
+const tellsNothing = (word: string): boolean =>
+  AFTER_ROLE.has(word) || !isMeaningful(word) || /^(\d+k?|[a-z]\d*|\d+bit)$/.test(word)
 
 /**
  * Place in the list of roles by role and synonym; where two roles claim a word the first one has it. A

@@ -19,6 +19,7 @@ import type { NameWords } from '../rulebook/nameWords'
 import type { FileKind } from '../read/fileKind'
 import type { TileSet } from '../scene/tileNames'
 import type { DrawnPrimitives } from './drawnPrimitives'
+import type { RoleByContent } from './roleByContent'
 
 /** One texture of an asset as the rules see it. */
 export interface SubjectTexture {
@@ -37,6 +38,8 @@ export interface SubjectTexture {
   uses: { slot: string; input: SlotInput; field: string; channel: number }[]
   role: TextureRole | null
   roleFrom: 'input' | 'file' | 'name' | 'unknown'
+  /** What its pixels say that it carries; null where they were not measured. */
+  content: RoleByContent | null
   /** Tile number, where the name ends in one and it belongs to a numbered sequence. */
   tile: number | null
 }

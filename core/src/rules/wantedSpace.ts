@@ -11,19 +11,27 @@ const colourFields = new Set([
   'diffuseTransmissionColorTexture',
 ])
 
+/** Inputs that read alpha alone: alpha is a plain number in any picture, so that RGB may carry colour beside it. */
+const alphaFields = new Set(['sheenRoughnessTexture', 'specularTexture', 'diffuseTransmissionTexture'])
+
 /** Space that a texture's uses ask for. Inputs speak first, the name only where nothing uses the texture. */
 export function wantedSpace(
   texture: SubjectTexture,
   subject: Subject,
-): 'srgb' | 'linear' | 'both' | 'unknown' {
+): 'srgb' | 'linear' | 'both' | 'any' | 'unknown' {
   let colour = false,
-    data = false
+    data = false,
+    alpha = false
   for (const use of texture.uses) {
-    if (use.input === 'basecolor' || use.input === 'emissive' || colourFields.has(use.field)) colour = true
+    if (alphaFields.has(use.field)) alpha = true
+    else if (use.input === 'basecolor' || use.input === 'emissive' || colourFields.has(use.field))
+      colour = true
     else data = true
   }
   if (colour && data) return 'both'
   if (colour) return 'srgb'
   if (data) return 'linear'
+  if (alpha) return 'any'
+  if (texture.uses.length > 0) return 'any'
   return texture.role ? subject.rulebook.roles[texture.role].space : 'unknown'
 }

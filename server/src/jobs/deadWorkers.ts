@@ -17,9 +17,15 @@ export interface WorkerWatch {
  * its process lives; PostgreSQL frees it when the connection dies. The watch looks who holds jobs: where the
  * lock can be had the pool is gone, and its jobs are given back. A pool must look dead twice running, since it
  * may take its first job before its lock. When the database was away the watch connects again and takes the
- * locks of its own pools again.
+ * locks of its own pools again. A job that an own pool holds though nothing runs it was done while the database
+ * was away, and could not be reported: it is given back, too. Jobs are safe to run twice.
  */
-export function watchDeadWorkers(connection: Connection, events: WorkerEvents, log: Logger): WorkerWatch {
+export function watchDeadWorkers(
+  connection: Connection,
+  events: WorkerEvents,
+  log: Logger,
+  isRunning: (jobId: string) => boolean,
+): WorkerWatch {
   const own = new Set<string>()
   let link: Link | null = null,
     suspects = new Set<string>(),
@@ -50,13 +56,15 @@ export function watchDeadWorkers(connection: Connection, events: WorkerEvents, l
   events.on('pool:release', onRelease)
   const look = async (open: Link): Promise<void> => {
     await holdAll(open, own)
-    const dead = await deadHolders(open, own)
-    const certain = [...dead].filter((id) => suspects.has(id))
+    const held = await heldJobs(open)
+    const dead = await deadHolders(open, held, own)
+    const orphans = held.filter((job) => own.has(job.holder) && !isRunning(job.id)).map((job) => job.id)
+    const certain = [...dead, ...orphans].filter((id) => suspects.has(id))
     if (certain.length > 0) {
-      await freeJobsOf(connection.db, certain)
-      log.info({ workers: certain }, 'jobs of dead workers are free again')
+      await freeJobsOf(connection.db, { workers: certain, jobs: orphans.filter((id) => suspects.has(id)) })
+      log.info({ workersOrJobs: certain }, 'jobs that nobody runs are free again')
     }
-    suspects = dead
+    suspects = new Set([...dead, ...orphans])
   }
   const timer = setInterval(() => inTurn(look), LOOK_EVERY_MS)
   return {
@@ -89,13 +97,26 @@ async function holdAll({ client, held }: Link, own: ReadonlySet<string>): Promis
   for (const id of own) if (!held.has(id) && (await tryLock(client, id))) held.add(id)
 }
 
-/** Pools that hold jobs though nobody holds their lock. */
-async function deadHolders({ client }: Link, own: ReadonlySet<string>): Promise<Set<string>> {
-  const { rows } = await client.query<{ locked_by: string }>(
-    'select distinct locked_by from graphile_worker._private_jobs where locked_by is not null',
+interface HeldJob {
+  id: string
+  holder: string
+}
+
+async function heldJobs({ client }: Link): Promise<HeldJob[]> {
+  const { rows } = await client.query<HeldJob>(
+    'select id::text as id, locked_by as holder from graphile_worker._private_jobs where locked_by is not null',
   )
+  return rows
+}
+
+/** Pools that hold jobs though nobody holds their lock. */
+async function deadHolders(
+  { client }: Link,
+  held: readonly HeldJob[],
+  own: ReadonlySet<string>,
+): Promise<Set<string>> {
   const dead = new Set<string>()
-  for (const { locked_by: id } of rows) {
+  for (const id of new Set(held.map((job) => job.holder))) {
     if (own.has(id) || !(await tryLock(client, id))) continue
     await client.query('select pg_advisory_unlock($1, hashtext($2))', [LOCK_SPACE, id])
     dead.add(id)

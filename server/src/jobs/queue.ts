@@ -25,6 +25,8 @@ export interface WorkerState {
 
 export interface RunningWorker {
   state: WorkerState
+  /** Names under which it holds jobs, newest last. */
+  poolIds: () => string[]
   stop: () => Promise<void>
 }
 
@@ -42,9 +44,12 @@ export function runWorker(
 ): RunningWorker {
   const { log } = options
   const events = new EventEmitter() as WorkerEvents
-  const watch = watchDeadWorkers(connection, events, log)
+  const running = new Set<string>(),
+    pools = new Set<string>()
+  events.on('pool:create', ({ workerPool }) => void pools.add(workerPool.id))
+  const watch = watchDeadWorkers(connection, events, log, (job) => running.has(job))
   const state: WorkerState = { waitsFor: null }
-  const taskList = taskListOf(connection, handlers, state, log)
+  const taskList = taskListOf(connection, handlers, { state, running }, log)
   let runner: Runner | null = null,
     stopping = false
   const settings = {
@@ -70,6 +75,7 @@ export function runWorker(
   })()
   return {
     state,
+    poolIds: () => [...pools],
     async stop() {
       stopping = true
       await runner?.stop().catch(() => undefined)
@@ -82,7 +88,7 @@ export function runWorker(
 function taskListOf(
   connection: Connection,
   handlers: Record<string, JobHandler>,
-  state: WorkerState,
+  { state, running }: { state: WorkerState; running: Set<string> },
   log: Logger,
 ): TaskList {
   return Object.fromEntries(
@@ -90,6 +96,7 @@ function taskListOf(
       name,
       async (payload, { abortSignal, job }) => {
         const signal = abortSignal ?? new AbortController().signal
+        running.add(job.id)
         try {
           await handleWhenPossible(
             () => handle(payload, { signal, lastAttempt: job.attempts >= job.max_attempts, log }),
@@ -101,6 +108,8 @@ function taskListOf(
           // It was interrupted, and has not failed by itself
           if (signal.aborted) await grantAttempt(connection.db, job.id).catch(() => undefined)
           throw error
+        } finally {
+          running.delete(job.id)
         }
       },
     ]),

@@ -41,6 +41,7 @@ export function describeState(
       roleFrom: t.roleFrom,
       tile: t.tile,
       uses: t.uses,
+      content: t.content,
       facts: t.facts,
       fault: t.fault,
     })),

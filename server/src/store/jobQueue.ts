@@ -66,15 +66,21 @@ export async function countOpenJobs(db: Queryable, keys: readonly string[]): Pro
 }
 
 /**
- * Gives back what gone workers held. A job is not to blame for the end of its worker, so the attempt is given
+ * Gives back all jobs that gone workers held, and some by their ids. A job is not to blame for the end of its worker, so the attempt is given
  * back too; not for ever, since a job may be what ended it.
  */
-export async function freeJobsOf(db: Queryable, workers: readonly string[]): Promise<void> {
-  const ids = sql.param([...workers])
-  await db.execute(
-    sql`update graphile_worker._private_jobs set max_attempts = least(max_attempts + 1, ${MOST_ATTEMPTS + 7}) where locked_by = any(${ids}::text[]) and attempts >= max_attempts`,
-  )
-  await db.execute(sql`select graphile_worker.force_unlock_workers(${ids}::text[])`)
+export async function freeJobsOf(
+  db: Queryable,
+  { workers, jobs = [] }: { workers: readonly string[]; jobs?: readonly string[] },
+): Promise<void> {
+  const theirs = sql`(locked_by = any(${sql.param([...workers])}::text[]) or id = any(${sql.param([...jobs])}::bigint[]))`
+  await db.execute(sql`
+    with freed as (
+      update graphile_worker._private_jobs set locked_by = null, locked_at = null,
+        max_attempts = case when attempts >= max_attempts then least(max_attempts + 1, ${MOST_ATTEMPTS + 7}) else max_attempts end
+      where locked_by is not null and ${theirs} returning job_queue_id)
+    update graphile_worker._private_job_queues set locked_by = null, locked_at = null
+    where id in (select job_queue_id from freed) or locked_by = any(${sql.param([...workers])}::text[])`)
 }
 
 /** Lets a running job be tried once more than it would. */

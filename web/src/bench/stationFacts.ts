@@ -54,6 +54,19 @@ function boundsOf(state: AssetState): { min: number[]; max: number[] } | null {
   }
 }
 
+/** What the pixels say, with how sure; where they decide nothing the two likeliest. */
+const contentText = ({ content }: BenchTexture): string =>
+  !content
+    ? 'not measured'
+    : content.role
+      ? `${content.role} · ${formatShare(content.probabilities[0]!.probability)}`
+      : content.probabilities.length > 0
+        ? `undecided: ${content.probabilities
+            .slice(0, 2)
+            .map((p) => p.role)
+            .join(' or ')}`
+        : 'undecided'
+
 const textureRows = (t: BenchTexture | null): Rows => {
   const h = t?.facts?.header,
     floats = t?.facts?.floats
@@ -68,6 +81,7 @@ const textureRows = (t: BenchTexture | null): Rows => {
       h.colourSpace === 'unstated' ? 'nothing' : h.colourSpace === 'srgb' ? 'sRGB' : h.colourSpace,
     ),
     row('Carries', t.role ? `${t.role} · by ${t.roleFrom}` : 'not known'),
+    row('By its pixels', contentText(t)),
     ...(h.blockFormat ? [row('Stored in', h.blockFormat)] : []),
     ...(floats
       ? [

@@ -19,19 +19,23 @@ export const glossAsRoughness = defineRule({
   }),
   messages: {
     gloss: 'The name says gloss, and it is used as roughness.',
+    loose: {
+      level: 'note',
+      text: 'The name says gloss, and nothing uses it yet. Where roughness is wanted it has to be inverted.',
+    },
   },
   labels: { invert: 'Invert it to roughness', green: 'Invert its green channel to roughness' },
   judge(subject, { words }) {
-    const findings: RawFinding<'gloss', 'invert' | 'green'>[] = []
+    const findings: RawFinding<'gloss' | 'loose', 'invert' | 'green'>[] = []
     for (const texture of subject.textures) {
       if (!texture.facts?.header.decodes || texture.facts.header.statedRole === 'roughness') continue
-      const rough =
-        texture.uses.some((u) => u.input === 'metallic-roughness' || u.input === 'orm') ||
-        texture.role === 'roughness'
-      if (!rough || !texture.words.all.some((w) => words.includes(w))) continue
+      const isUsed = texture.uses.some((u) => u.input === 'metallic-roughness' || u.input === 'orm')
+      // A gloss map in an input of an extension may be meant as one
+      const isLoose = texture.uses.length === 0 && texture.role === 'roughness'
+      if (!(isUsed || isLoose) || !texture.words.all.some((w) => words.includes(w))) continue
       const packed = texture.uses.length > 0 && texture.facts.header.channels >= 3
       findings.push({
-        message: 'gloss',
+        message: isUsed ? 'gloss' : 'loose',
         data: {},
         place: { kind: 'texture', texture: texture.name },
         remedies: [

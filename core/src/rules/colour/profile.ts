@@ -19,7 +19,13 @@ export const profile = defineRule({
   labels: { srgb: 'Call it sRGB, values kept' },
   judge: (subject) =>
     subject.textures
-      .filter((t) => t.facts?.header.colourSpace === 'other' && wantedSpace(t, subject) === 'srgb')
+      .filter(
+        (t) =>
+          t.facts?.header.colourSpace === 'other' &&
+          subject.rulebook.colourTags === 'count' &&
+          !t.embedded &&
+          wantedSpace(t, subject) === 'srgb',
+      )
       .map((t) => ({
         message: 'other' as const,
         data: { evidence: t.facts!.header.colourEvidence.join(', ') || 'another profile' },

@@ -13,15 +13,23 @@ export const roleKnown = defineRule({
   },
   options: z.strictObject({}),
   messages: {
-    unknown: 'Nothing tells what it carries: no slot uses it, and its name ends in no role ({roles} …).',
+    unknown:
+      'Nothing tells what it carries: no slot uses it, and its name ends in no role ({roles} …). Its colour space and its block format are not judged.',
+    guessed:
+      'Nothing tells what it carries: no slot uses it, and its name ends in no role ({roles} …). By its pixels it is {guess} ({sure|%} sure): {reason}. Its colour space and its block format are not judged.',
   },
   labels: {},
   judge: (subject) =>
     subject.textures
-      .filter((t) => t.role === null && t.facts && !t.uses.some((u) => u.input === 'other'))
+      .filter((t) => t.role === null && t.facts && t.uses.length === 0)
       .map((t) => ({
-        message: 'unknown' as const,
-        data: { roles: Object.keys(subject.rulebook.roles).slice(0, 3).join(', ') },
+        message: t.content?.role ? ('guessed' as const) : ('unknown' as const),
+        data: {
+          roles: Object.keys(subject.rulebook.roles).slice(0, 3).join(', '),
+          guess: t.content?.role ?? '',
+          sure: t.content?.probabilities[0]?.probability ?? 0,
+          reason: t.content?.reason ?? '',
+        },
         place: {
           kind: 'name' as const,
           what: 'texture' as const,

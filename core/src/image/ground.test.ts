@@ -1,0 +1,114 @@
+import { describe, expect, it } from 'vitest'
+import { madeMaps, madeNormalMaps, type MadeMap } from '../fixtures/maps/madeMaps'
+import { pixelsOf } from '../fixtures/pngFixture'
+import { roleByContent, type RoleByContent } from '../rules/roleByContent'
+import { contentSurvey } from './contentSurvey'
+import { findGround } from './findGround'
+import { normalMapEvidence } from './normalMapEvidence'
+import { sampledTexels } from './sampledTexels'
+
+const SIDE = 64
+const evidence = ({ pixels }: Pick<MadeMap, 'pixels'>) => {
+  const sample = sampledTexels(pixels),
+    ground = findGround(pixels, sample),
+    content = contentSurvey(pixels, sample, ground)
+  return { ground, content, normal: normalMapEvidence(pixels, sample, ground, content) }
+}
+const roleOf = (map: MadeMap): RoleByContent => roleByContent(evidence(map))
+
+describe('the ground of a texture', () => {
+  /** Noise in the middle, one value around it: of 64 × 64 texels 48 × 64 are ground. */
+  const withGround = (value: readonly number[], error = 0) =>
+    pixelsOf(64, 64, 3, (x, y) =>
+      x < 16
+        ? [90 + ((x * 37 + y * 91) % 60), 70 + ((x * 53 + y * 17) % 60), 40 + ((x * 29 + y * 71) % 60)]
+        : value.map((v) => Math.max(0, v - (x % 16 === 0 && y % 16 === 0 ? error : 0))),
+    )
+  it.each([
+    ['black', [0, 0, 0]],
+    ['white', [255, 255, 255]],
+    ['flat-normal', [128, 128, 255]],
+    ['flat', [60, 120, 60]],
+  ] as const)('%s is found by its texels, and its share is right', (kind, value) => {
+    const { ground } = evidence({ pixels: withGround(value) })
+    expect(ground!.facts.kind).toBe(kind)
+    expect(ground!.facts.share).toBeCloseTo(0.75, 3)
+    ground!.facts.value.forEach((v, c) => expect(v).toBeCloseTo(value[c]!, 0))
+    // A border of four texels goes with it
+    expect(ground!.used).toBe(12 * 64)
+  })
+  it('is found though a few of its texels err a little', () => {
+    const { ground } = evidence({ pixels: withGround([200, 200, 200], 3) })
+    expect(ground!.facts.share).toBeCloseTo(0.75, 3)
+  })
+  it('is what is clear, where there is alpha', () => {
+    const { ground } = evidence({
+      pixels: pixelsOf(64, 64, 4, (x, y) => [(x * 37 + y * 91) % 255, 80, 60, x < 32 ? 255 : 0]),
+    })
+    expect(ground!.facts).toMatchObject({ kind: 'transparent', share: 0.5 })
+  })
+  it('is none in a gradient, in a mask of two values, and in one value alone', () => {
+    expect(evidence({ pixels: pixelsOf(64, 64, 3, (x, y) => [x * 3, y * 3, 90]) }).ground).toBeNull()
+    expect(
+      evidence({ pixels: pixelsOf(64, 64, 1, (x, y) => [(x >> 3) % 2 === (y >> 4) % 2 ? 255 : 0]) }).ground,
+    ).toBeNull()
+    expect(evidence({ pixels: pixelsOf(64, 64, 3, () => [0, 0, 0]) }).ground).toBeNull()
+  })
+})
+
+describe('figures of the content', () => {
+  it('mean, deviation, detail and correlation are those of used texels', () => {
+    // Red alternates 100 and 140 along a row, green is twice the way off, blue goes against both
+    const { content } = evidence({
+      pixels: pixelsOf(32, 32, 3, (x) => (x % 2 ? [140, 180, 90] : [100, 100, 110])),
+    })
+    expect(content.mean.map((v) => Math.round(v * 255))).toEqual([120, 140, 100])
+    expect(content.deviation.map((v) => Math.round(v * 255))).toEqual([20, 40, 10])
+    expect(content.detail.map((v) => Math.round(v * 255))).toEqual([40, 80, 20])
+    content.correlation.forEach((v, k) => expect(v).toBeCloseTo([1, -1, -1][k]!, 6))
+    // Each step is followed by the opposite one
+    expect(content.bend).toBeCloseTo(2, 6)
+    expect([content.grey, content.low, content.high, content.used]).toEqual([0, 0, 0, 1])
+  })
+  it('a ramp bends nowhere, and has no edges', () => {
+    const { content } = evidence({ pixels: pixelsOf(64, 64, 1, (x) => [x * 4]) })
+    expect([content.bend, content.apart]).toEqual([0, 0])
+  })
+})
+
+describe('labelled sets', () => {
+  it('of 160 normal maps with grounds, steep, tilted, clipped or lossy ones none counts as none', () => {
+    const maps = [...madeNormalMaps(11, 80, SIDE), ...madeNormalMaps(12, 80, SIDE)]
+    const low = maps.filter((m) => evidence(m).normal!.isNormalMap < 0.5)
+    // One in forty is so steep, tilted and lossy at once that hardly a vector is left whole
+    expect(low.map((m) => m.what).length).toBeLessThanOrEqual(4)
+    expect(low.filter((m) => !/lossy|tilted/.test(m.what))).toEqual([])
+    const told = maps.filter((m) => evidence(m).normal!.green.direction !== 'undecided')
+    expect(told.length).toBeGreaterThan(maps.length * 0.75)
+    expect(told.filter((m) => evidence(m).normal!.green.direction !== m.green)).toEqual([])
+  }, 60_000)
+  it('of 270 other pictures none is taken for a normal map', () => {
+    const others = madeMaps(13, 300, SIDE).filter((m) => m.role !== 'normal' && m.pixels.channels >= 3)
+    expect(others.length).toBeGreaterThan(100)
+    expect(others.filter((m) => evidence(m).normal!.isNormalMap > 0.3).map((m) => m.role)).toEqual([])
+  }, 60_000)
+  it('of 400 maps of all roles nine in ten of what is decided are right, and most are decided', () => {
+    const maps = madeMaps(14, 400, SIDE),
+      decided = maps.flatMap((m) => {
+        const { role } = roleOf(m)
+        return role ? [{ said: role, is: m.role }] : []
+      })
+    expect(decided.length).toBeGreaterThan(320)
+    expect(decided.filter((d) => d.said === d.is).length / decided.length).toBeGreaterThanOrEqual(0.9)
+    expect(decided.filter((d) => d.is === 'normal' && d.said !== 'normal')).toEqual([])
+    expect(decided.filter((d) => d.is !== 'normal' && d.said === 'normal')).toEqual([])
+  }, 60_000)
+})
+
+it('one value says nothing of what it is the value of', () => {
+  expect(roleOf({ ...madeMaps(1, 1, 8)[0]!, pixels: pixelsOf(8, 8, 1, () => [128]) })).toEqual({
+    role: null,
+    probabilities: [],
+    reason: '',
+  })
+})
