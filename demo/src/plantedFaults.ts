@@ -305,14 +305,6 @@ export const plantedFaults: readonly PlantedFault[] = [
   },
   {
     asset: 'harbour_chart_table_a',
-    rule: 'slots/missing-input',
-    place: 'chart_table-wood',
-    count: 1,
-    from: 'now',
-    words: 'the old specular and gloss set has no base colour',
-  },
-  {
-    asset: 'harbour_chart_table_a',
     rule: 'colour/not-a-normal',
     place: 'harbour_chart_table_a_normal.png',
     count: 1,
@@ -322,9 +314,9 @@ export const plantedFaults: readonly PlantedFault[] = [
   {
     asset: 'harbour_chart_table_a',
     rule: 'colour/specular-set',
-    place: 'texture',
+    place: 'chart_table-wood',
     count: 1,
-    from: 'later',
+    from: 'now',
     words: 'specular and gloss set',
   },
   {

@@ -35,6 +35,7 @@ import { setLoop } from './setLoop'
 import { setSpace } from './setSpace'
 import { shift } from './shift'
 import { shrink } from './shrink'
+import { specularSetToMetal } from './specularToMetal'
 import { takeOut } from './takeOut'
 import { turnAxes } from './turnAxes'
 import { turnFacing } from './turnFacing'
@@ -78,6 +79,7 @@ const list = [
   setSpace,
   shift,
   shrink,
+  specularSetToMetal,
   takeOut,
   turnAxes,
   turnFacing,

@@ -14,6 +14,7 @@ import { normalLength as colourNormalLength } from './colour/normalLength'
 import { notANormal as colourNotANormal } from './colour/notANormal'
 import { profile as colourProfile } from './colour/profile'
 import { space as colourSpace } from './colour/space'
+import { specularSet as colourSpecularSet } from './colour/specularSet'
 import { assetMemory as compressionAssetMemory } from './compression/assetMemory'
 import { blockMultiple as compressionBlockMultiple } from './compression/blockMultiple'
 import { largestSide as compressionLargestSide } from './compression/largestSide'
@@ -95,6 +96,7 @@ const list = [
   colourNotANormal,
   colourProfile,
   colourSpace,
+  colourSpecularSet,
   compressionAssetMemory,
   compressionBlockMultiple,
   compressionLargestSide,

@@ -35,6 +35,7 @@ const words: Record<string, (o: Options) => string> = {
   'colour/mark-normal': () => 'Mark as normal map',
   'colour/renormalise': () => 'Make vectors unit long',
   'colour/invert': (o) => (o['channel'] === 'all' ? 'Invert' : `Invert ${text(o, 'channel')}`),
+  'colour/specular-to-metal': () => 'Metallic and roughness',
   'colour/normal-from-height': () => 'Normal map from height',
   'colour/drop-alpha': () => 'Drop alpha',
   'colour/shrink': (o) => `Shrink to ${text(o, 'side')} × ${text(o, 'side')}`,
