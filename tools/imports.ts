@@ -53,6 +53,7 @@ const corePackages = [
   '@gltf-transform/core',
   '@gltf-transform/extensions',
   '@gltf-transform/functions',
+  'fflate',
   'meshoptimizer/decoder',
   'meshoptimizer/encoder',
   'meshoptimizer/simplifier',

@@ -87,6 +87,10 @@ export async function check(
   const text = print(report)
   if (options.out === undefined) around.out(text)
   else await writeFile(resolve(around.cwd, options.out), text)
+  if (report.totals.assets === 0 && report.totals.refused === 0) {
+    around.err('Nothing was judged: there is no mesh and no texture among these files.\n')
+    return 2
+  }
   if (report.totals.cautions > most)
     around.err(`${report.totals.cautions} cautions; at most ${most} are allowed.\n`)
   return report.verdict === 'clear' && report.totals.cautions <= most ? 0 : 1

@@ -41,6 +41,21 @@ async function lay(name: string, options: CrateOptions): Promise<string> {
 }
 
 describe('check', () => {
+  it('names what it does not look at, and exits 2 where nothing was judged', async () => {
+    const name = await lay('with-more', {})
+    await writeFile(join(folder, name, 'scene.work'), 'x')
+    await writeFile(join(folder, name, 'read me.txt'), 'x')
+    const { exit, out } = await stern('check', name)
+    expect(exit).toBe(0)
+    expect(out).toContain(
+      'not read  2 files of kinds that are not looked at: with-more/read me.txt, with-more/scene.work',
+    )
+    await mkdir(join(folder, 'texts'), { recursive: true })
+    for (const n of ['a.txt', 'b.txt']) await writeFile(join(folder, 'texts', n), 'x')
+    const nothing = await stern('check', 'texts')
+    expect(nothing.exit).toBe(2)
+    expect(nothing.err).toContain('Nothing was judged')
+  })
   it('exits 0 when all is clear', async () => {
     const { exit, out, err } = await stern('check', await lay('clean', {}))
     expect([exit, err]).toEqual([0, ''])
@@ -225,4 +240,19 @@ it('says the version of the workspace', async () => {
   expect(JSON.parse(await readFile(join(import.meta.dirname, '../../package.json'), 'utf8')).version).toBe(
     version,
   )
+})
+
+it('a remedy is not written under the name of another format', async () => {
+  const name = await lay('names', {})
+  const texture = join(name, 'props', 'harbour_crate_a_basecolor.png')
+  const wrong = await stern(
+    'remedy',
+    texture,
+    '--do',
+    'colour/set-space:space=linear,texture=harbour_crate_a_basecolor.png',
+    '--out',
+    'o.webp',
+  )
+  expect(wrong.exit).toBe(2)
+  expect(wrong.err).toContain('What is written is PNG')
 })

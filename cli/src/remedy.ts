@@ -1,7 +1,15 @@
 import { mkdir, writeFile } from 'node:fs/promises'
 import { basename, dirname, join, resolve } from 'node:path'
 import { bad, type Recipe, type RemedyOptions } from '@stern-gate/contract'
-import { fileStem, isMeshName, resolveReference, type SourceFile } from '@stern-gate/core'
+import {
+  FILE_KIND_BYTES,
+  fileKind,
+  fileStem,
+  isMeshName,
+  kindByExtension,
+  resolveReference,
+  type SourceFile,
+} from '@stern-gate/core'
 import { findAmong, findFiles, hashFile, type Engine } from '@stern-gate/engine'
 import { filesBeside } from './check'
 import { CannotRun, type ExitCode, type Surroundings } from './program'
@@ -49,6 +57,8 @@ export async function remedy(
   )
   if (!done.ok) throw new CannotRun(done.fault)
   const out = resolve(around.cwd, options.out)
+  const main = done.value.files.find((f) => f.path === done.value.main)
+  if (main) checkName(options.out, main.bytes)
   await mkdir(dirname(out), { recursive: true })
   for (const result of done.value.files) {
     const main = result.path === done.value.main
@@ -60,6 +70,21 @@ export async function remedy(
   for (const result of done.value.results)
     around.err(`${result.changed ? 'done' : 'nothing to do'}: ${result.remedy}: ${result.said}\n`)
   return 0
+}
+
+/** A name that says another format than is written would be taken for damaged by whoever reads it. */
+function checkName(out: string, bytes: Uint8Array): void {
+  const is = fileKind(bytes.subarray(0, FILE_KIND_BYTES), out),
+    says = kindByExtension(out)
+  if (is !== says && is !== 'unknown')
+    throw new CannotRun(
+      bad(
+        'request/invalid',
+        `What is written is ${is.toUpperCase()}, and the name ${basename(out)} says something else.`,
+        `Write --out ${fileStem(out)}.${is === 'jpeg' ? 'jpg' : is}, for example.`,
+        { part: '--out' },
+      ).fault,
+    )
 }
 
 /** Beside the mesh as it was; what lay above its folder comes into it. */

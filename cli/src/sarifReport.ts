@@ -46,6 +46,7 @@ export function sarifReport(report: Report): string {
       target: report.target,
       verdict: report.verdict,
       totals: report.totals,
+      notRead: report.notRead,
     },
   }
   return `${JSON.stringify({ $schema: SCHEMA, version: '2.1.0', runs: [run] }, null, 2)}\n`

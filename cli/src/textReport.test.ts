@@ -23,6 +23,7 @@ function report(findings: Finding[]): Report {
     target: 'desk',
     verdict: 'clear',
     refused: [],
+    notRead: [],
     totals: { assets: 1, held: 0, stops: 0, cautions: findings.length, notes: 0, refused: 0 },
     assets: [
       {

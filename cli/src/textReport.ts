@@ -8,6 +8,8 @@ import { faultText } from './program'
  * ten thousand times.
  */
 const MOST_OF_A_RULE = 8
+/** So many files that are not read are named. */
+const MOST_NAMED = 12
 
 /** The report for a person at a terminal. */
 export function textReport(report: Report): string {
@@ -26,6 +28,11 @@ export function textReport(report: Report): string {
     }
   }
   for (const fault of report.refused) lines.push(`refused  ${faultText(fault).trimEnd()}`)
+  const { notRead } = report
+  if (notRead.length > 0)
+    lines.push(
+      `not read  ${counted(notRead.length, 'file')} of kinds that are not looked at: ${notRead.slice(0, MOST_NAMED).join(', ')}${notRead.length > MOST_NAMED ? ' …' : ''}`,
+    )
   const { assets, held, refused, stops, cautions, notes } = report.totals
   lines.push(
     '',

@@ -38,5 +38,8 @@ export const reportSchema = z.strictObject({
   }),
   assets: z.array(assetReportSchema),
   refused: z.array(faultSchema).describe('files that could not be read'),
+  notRead: z
+    .array(z.string())
+    .describe('files of kinds that are not looked at, such as texts and working files'),
 })
 export type Report = z.infer<typeof reportSchema>

@@ -82,6 +82,7 @@ export interface CheckOptions {
   progress?: (done: number, total: number, path: string) => void
   cache?: FactsCache
   /** What was refused before any file was measured. */ refused?: readonly Fault[]
+  /** Files that were not looked at. */ notRead?: readonly string[]
 }
 
 /**
@@ -94,8 +95,11 @@ export async function checkFiles(
   beside: readonly FoundFile[],
   options: CheckOptions,
 ): Promise<Report> {
-  // A folder may hold anything: what is no part of an asset by name is left alone unless it was named itself
-  const files = given.filter((f) => isAssetName(f.path) || given.length === 1)
+  // A folder may hold anything: what is no part of an asset by name is left alone unless it was named itself,
+  // and the report says so
+  const isLookedAt = (f: FoundFile): boolean => isAssetName(f.path) || given.length === 1
+  const files = given.filter(isLookedAt)
+  const notRead = given.filter((f) => !isLookedAt(f)).map((f) => f.path)
   const measured: MeasuredFile[] = []
   const named = new Set(files.map((f) => f.file))
   const all = [...files, ...beside.filter((b) => !named.has(b.file))]
@@ -159,7 +163,7 @@ export async function checkFiles(
   const more = beside.filter((b) => asked.has(b.path) && !named.has(b.file))
   await inTurns(more, 4, measureOrRefuse)
   measured.sort((a, b) => (a.path < b.path ? -1 : 1))
-  return report(measured, options)
+  return report(measured, { ...options, notRead })
 }
 
 /** One file that cannot be opened refuses itself and nothing else; null for trouble of another kind. */
@@ -244,5 +248,6 @@ export function report(measured: readonly MeasuredFile[], options: Omit<CheckOpt
     },
     assets,
     refused,
+    notRead: [...(options.notRead ?? [])].sort(),
   }
 }

@@ -133,6 +133,7 @@ async function measureMeshFileBytes(
   )
   if (!mesh.source && mesh.facts.notMeasured[0]?.code !== 'gltf/missing-buffer')
     return refused(base, mesh.facts.notMeasured[0]!)
+  if (mesh.source && !drawsTriangles(mesh)) return refused(base, nothingDrawn)
   const embedded = await measureEmbedded(mesh, around.progress)
   const pictures = mesh.facts.file.images.flatMap((image) => {
     const bytes = mesh.source?.images[image.index]?.bytes
@@ -150,6 +151,16 @@ async function measureMeshFileBytes(
     pictures,
   }
 }
+
+/** Points and lines alone are no mesh, and a scene without either has nothing to be judged. */
+const drawsTriangles = ({ facts }: MeasuredMesh): boolean =>
+  facts.nodes?.some((n) => n.primitives.some((p) => p.triangles > 0)) ?? true
+
+const nothingDrawn = bad(
+  'mesh/nothing-drawn',
+  'The scene draws no triangle.',
+  'Export it with its meshes; lines, points, clips and empty nodes alone make no mesh.',
+).fault
 
 async function measureEmbedded(
   mesh: MeasuredMesh,

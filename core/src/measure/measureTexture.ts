@@ -1,4 +1,4 @@
-import { faultAt, type Outcome, type TextureFacts, type TextureHeader } from '@stern-gate/contract'
+import { bad, faultAt, type Outcome, type TextureFacts, type TextureHeader } from '@stern-gate/contract'
 import { channelStatistics } from '../image/channelStatistics'
 import { colourRange } from '../image/colourRange'
 import { contentSurvey } from '../image/contentSurvey'
@@ -53,7 +53,14 @@ export const measureHeaderOnly = (header: TextureHeader): TextureFacts => ({
   ground: null,
   content: null,
   floats: null,
-  notMeasured: [],
+  notMeasured: [
+    bad(
+      'image/format-not-read',
+      `The texels of this kind of ${header.format.toUpperCase()} are not read here; only its header is.`,
+      'Deliver the picture as PNG, or as a plain file of one part with a value for each texel.',
+      { measure: 'pixels' },
+    ).fault,
+  ],
 })
 
 /** Formats of two channels, which are there for normal maps. */

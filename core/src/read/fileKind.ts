@@ -1,3 +1,5 @@
+import { plainText } from './plainText'
+
 /** What a file is by its first bytes; the extension is not asked. */
 export type FileKind =
   | 'glb'
@@ -56,7 +58,8 @@ const extensionKinds: ReadonlyMap<string, FileKind> = new Map(
  * Recognises a file by magic bytes. Formats without one count by their name, where the bytes do not speak
  * against it: glTF (JSON), OBJ and its libraries, STL, COLLADA, text FBX, TGA.
  */
-export function fileKind(head: Uint8Array, path: string): FileKind {
+export function fileKind(given: Uint8Array, path: string): FileKind {
+  const head = plainText(given)
   const starts = (...bytes: number[]): boolean => bytes.every((b, i) => head[i] === b)
   if (starts(0x67, 0x6c, 0x54, 0x46)) return 'glb'
   if (starts(0x89, 0x50, 0x4e, 0x47)) return 'png'

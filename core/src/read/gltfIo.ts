@@ -11,12 +11,15 @@ export type LoadDraco = () => Promise<unknown>
 export const readExtensions: ReadonlySet<string> = new Set(ALL_EXTENSIONS.map((e) => e.EXTENSION_NAME))
 
 /** A reader and writer without file or network access: only its JSON-and-resources methods are used. */
-export async function createGltfIo(draco: unknown = null): Promise<WebIO> {
+export async function createGltfIo(
+  draco: unknown = null,
+  known: (extension: string) => boolean = () => true,
+): Promise<WebIO> {
   await MeshoptDecoder.ready
   return new WebIO()
     .setLogger(new Logger(Logger.Verbosity.SILENT))
     .setVertexLayout(VertexLayout.SEPARATE)
-    .registerExtensions(ALL_EXTENSIONS)
+    .registerExtensions(ALL_EXTENSIONS.filter((e) => known(e.EXTENSION_NAME)))
     .registerDependencies({
       'meshopt.decoder': MeshoptDecoder,
       ...(draco ? { 'draco3d.decoder': draco } : {}),

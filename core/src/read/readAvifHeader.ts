@@ -1,4 +1,5 @@
 import { bad, good, type Outcome, type TextureHeader } from '@stern-gate/contract'
+import { iccProfile } from './iccProfile'
 import { plainTexels } from './plainTexels'
 
 const hint = 'The picture is damaged; save or copy it again.'
@@ -57,7 +58,10 @@ function colourOf(
   for (const box of items) {
     if (box.type !== 'colr' || box.to - box.from < 10) continue
     const kind = view.getUint32(box.from)
-    if (kind !== 0x6e636c78) return { colourSpace: 'other', colourEvidence: ['ICC profile'] }
+    if (kind !== 0x6e636c78)
+      return iccProfile(
+        new Uint8Array(view.buffer, view.byteOffset + box.from + 4, Math.max(0, box.to - box.from - 4)),
+      )
     const transfer = view.getUint16(box.from + 6)
     return {
       colourSpace:

@@ -46,7 +46,13 @@ export function readExrHeader(bytes: Uint8Array): Outcome<TextureHeader> {
         }
       : null,
   })
-  if (fault) return fault
+  // What no reader here knows is not damaged: its header stands, its texels are not read
+  const unread =
+    (flags & (DEEP | PARTS)) !== 0 ||
+    channels.some((c) => c.subsampled) ||
+    (tiled && (tiles!.getUint8(8) & 15) === RIPMAP) ||
+    isOldDwa(bytes, end, attributes.get('compression')?.getUint8(0) ?? 0, height)
+  if (fault && !unread) return fault
   const colour = channels.some(({ name }) => /(^|\.)[RGB]$/.test(name)) ? 3 : 1,
     alpha = channels.some(({ name }) => /(^|\.)A$/.test(name))
   return good({
@@ -56,10 +62,22 @@ export function readExrHeader(bytes: Uint8Array): Outcome<TextureHeader> {
     channels: colour + (alpha ? 1 : 0),
     alpha,
     ...float,
+    decodes: !unread,
     colourEvidence: ['OpenEXR'],
     sizeBytes: bytes.length,
   })
 }
+
+/** Blocks of DWAA (32 rows) and DWAB (256) of the first version are packed otherwise than those of the second. */
+function isOldDwa(bytes: Uint8Array, from: number, compression: number, height: number): boolean {
+  const rows = ({ 8: 32, 9: 256 } as Record<number, number>)[compression]
+  if (rows === undefined) return false
+  const first = from + Math.ceil(height / rows) * 8 + 8
+  return first + 8 <= bytes.length && bytes[first]! < 2
+}
+
+/** How levels of tiles are made: 0 one level, 1 by halves, 2 by width and height apart. */
+const RIPMAP = 2
 
 /** Flags in the second byte of the version. */
 const TILED = 2,
@@ -92,12 +110,20 @@ function exrAttributes(bytes: Uint8Array): { attributes: Map<string, DataView>; 
   }
 }
 
+interface ExrChannel {
+  name: string
+  type: number
+  /** It has a texel for several of the picture's. */
+  subsampled: boolean
+}
+
 /**
- * Each: a name that ends with 0, then 16 bytes, of which the first four are its type; a 0 ends the list.
+ * Each: a name that ends with 0, then 16 bytes: its type, four that say nothing here, and how many texels of the
+ * picture it has one for, across and down. A 0 ends the list.
  * Empty where it is broken.
  */
-function channelsOf(list: DataView | undefined): { name: string; type: number }[] {
-  const channels: { name: string; type: number }[] = []
+function channelsOf(list: DataView | undefined): ExrChannel[] {
+  const channels: ExrChannel[] = []
   if (!list) return channels
   const bytes = new Uint8Array(list.buffer, list.byteOffset, list.byteLength)
   for (let at = 0; at < bytes.length && bytes[at] !== 0;) {
@@ -106,6 +132,7 @@ function channelsOf(list: DataView | undefined): { name: string; type: number }[
     channels.push({
       name: String.fromCharCode(...bytes.subarray(at, end)),
       type: list.getUint32(end + 1, true),
+      subsampled: list.getUint32(end + 9, true) > 1 || list.getUint32(end + 13, true) > 1,
     })
     at = end + 17
   }

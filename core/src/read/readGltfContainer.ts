@@ -105,6 +105,8 @@ function splitGlb(bytes: Uint8Array): Outcome<GlbParts> {
   return good({ format: 'glb', text, binary })
 }
 
+const isByName = (list: unknown): boolean => typeof list === 'object' && list !== null && !Array.isArray(list)
+
 /** Only as escapes can a text in UTF-8 hold NUL or halves of characters. */
 const INVALID = /\\u(0000|d[89a-f])/i
 const onlyValid = (part: unknown): unknown => (typeof part === 'string' ? validText(part) : part)
@@ -139,6 +141,9 @@ function parseJson(text: Uint8Array): Outcome<GltfJson> {
       'Export as glTF 2.0.',
       { part: 'asset.version' },
     )
+  // The first version had objects by name where the second has lists
+  if (isByName((raw as { meshes?: unknown } | null)?.meshes) && isByName((raw as { nodes?: unknown }).nodes))
+    return bad('gltf/unsupported-version', 'The file is glTF 1.0; only 2.x is read.', 'Export as glTF 2.0.')
   const parsed = gltfSchema.safeParse(raw)
   if (parsed.success) return good(parsed.data)
   const issue = parsed.error.issues[0]!

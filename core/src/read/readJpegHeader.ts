@@ -1,4 +1,5 @@
-import { bad, good, type ColourSpace, type Outcome, type TextureHeader } from '@stern-gate/contract'
+import { bad, good, type Outcome, type TextureHeader } from '@stern-gate/contract'
+import { iccProfile, type ColourTag } from './iccProfile'
 import { plainTexels } from './plainTexels'
 
 const hint = 'The picture is damaged; save or copy it again.'
@@ -11,10 +12,7 @@ const isFrame = (marker: number): boolean =>
  */
 export function readJpegHeader(bytes: Uint8Array): Outcome<TextureHeader> {
   const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength)
-  let colour: { colourSpace: ColourSpace; colourEvidence: string[] } = {
-    colourSpace: 'unstated',
-    colourEvidence: [],
-  }
+  const pieces: Uint8Array[] = []
   for (let at = 2; at + 4 <= bytes.length;) {
     if (bytes[at] !== 0xff)
       return bad('image/bad-structure', `At byte ${at} a JPEG marker was expected.`, hint, { offset: at })
@@ -26,8 +24,9 @@ export function readJpegHeader(bytes: Uint8Array): Outcome<TextureHeader> {
     const length = view.getUint16(at + 2)
     if (length < 2 || at + 2 + length > bytes.length) break
     const body = bytes.subarray(at + 4, at + 2 + length)
-    if (marker === 0xe2 && text(body, 11) === 'ICC_PROFILE') colour = profile(body)
-    if (isFrame(marker)) return frame(body, bytes.length, colour)
+    // Behind the name stand a 0, the piece's number and how many there are
+    if (marker === 0xe2 && text(body, 11) === 'ICC_PROFILE') pieces[body[12]!] = body.subarray(14)
+    if (isFrame(marker)) return frame(body, bytes.length, profile(pieces))
     if (marker === 0xda) break
     at += 2 + length
   }
@@ -36,19 +35,20 @@ export function readJpegHeader(bytes: Uint8Array): Outcome<TextureHeader> {
 
 const text = (bytes: Uint8Array, length: number): string => String.fromCharCode(...bytes.subarray(0, length))
 
-function profile(body: Uint8Array): { colourSpace: ColourSpace; colourEvidence: string[] } {
-  const name = /sRGB|IEC61966/.exec(text(body, Math.min(body.length, 4096)))?.[0]
-  return {
-    colourSpace: name ? 'srgb' : 'other',
-    colourEvidence: [name ? `ICC profile ${name}` : 'ICC profile'],
+/** A profile of more than 64 KB comes in several pieces, numbered from 1. */
+function profile(pieces: readonly Uint8Array[]): ColourTag {
+  const all = pieces.filter((p) => p !== undefined)
+  if (all.length === 0) return { colourSpace: 'unstated', colourEvidence: [] }
+  const bytes = new Uint8Array(all.reduce((sum, p) => sum + p.length, 0))
+  let at = 0
+  for (const piece of all) {
+    bytes.set(piece, at)
+    at += piece.length
   }
+  return iccProfile(bytes)
 }
 
-function frame(
-  body: Uint8Array,
-  sizeBytes: number,
-  colour: { colourSpace: ColourSpace; colourEvidence: string[] },
-): Outcome<TextureHeader> {
+function frame(body: Uint8Array, sizeBytes: number, colour: ColourTag): Outcome<TextureHeader> {
   const view = new DataView(body.buffer, body.byteOffset, body.byteLength)
   if (body.length < 6) return bad('image/truncated', 'The JPEG frame header is cut short.', hint)
   const height = view.getUint16(1),

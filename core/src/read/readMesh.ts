@@ -41,7 +41,7 @@ export async function readMesh(
   bytes: AccessorBytes = 'copied',
 ): Promise<Outcome<MeshSource>> {
   const known = (e: string): boolean => readExtensions.has(e) && (e !== DRACO || draco !== undefined)
-  const required = container.json.extensionsRequired.find((e) => !known(e))
+  const required = container.json.extensionsRequired.find((e) => !known(e) && PACKS_GEOMETRY.test(e))
   if (required !== undefined)
     return bad(
       'gltf/extension-not-read',
@@ -62,14 +62,45 @@ export async function readMesh(
     container.json.extensionsUsed.includes(DRACO) ? draco : undefined,
   )
   if (!document.ok) return document
-  share(document.value)
-  const extensionsLost = container.json.extensionsUsed.filter((e) => !known(e))
-  return good({ document: document.value, images: images.value, extensionsLost })
+  share(document.value.document)
+  // What else a file requires – features, metadata, variants – is named as lost; its mesh can be judged
+  const extensionsLost = container.json.extensionsUsed.filter(
+    (e) => !known(e) || document.value.without.includes(e),
+  )
+  return good({ document: document.value.document, images: images.value, extensionsLost })
 }
 
-async function buildDocument(jsonDocument: JSONDocument, draco?: LoadDraco): Promise<Outcome<Document>> {
+/** Extensions without which points and triangles cannot be found in the file. */
+const PACKS_GEOMETRY = /draco|meshopt|compress|quantiz|spz|splat/i
+
+/** Extensions that hold a mesh, its slots and its pictures; all others can be done without. */
+const essential = (name: string): boolean =>
+  /^(KHR_(draco|meshopt|mesh_quantization|materials_|texture_|accessor_|xmp|lights)|EXT_(meshopt|texture_|mesh_gpu_instancing))/.test(
+    name,
+  )
+
+/**
+ * Puts the Document together. Where data of an extension that a mesh can do without are not as its library
+ * expects them, the file is read once more without that extension; `without` names what was left out.
+ */
+async function buildDocument(
+  jsonDocument: JSONDocument,
+  draco?: LoadDraco,
+): Promise<Outcome<{ document: Document; without: string[] }>> {
+  const decoder = await draco?.()
+  const read = async (known: (name: string) => boolean) =>
+    (await createGltfIo(decoder, known)).readJSON(jsonDocument)
   try {
-    return good(await (await createGltfIo(await draco?.())).readJSON(jsonDocument))
+    return good({ document: await read(() => true), without: [] })
+  } catch {
+    const required = jsonDocument.json.extensionsRequired?.filter(essential)
+    if (required) jsonDocument.json.extensionsRequired = required
+  }
+  try {
+    const without = (jsonDocument.json.extensionsUsed ?? []).filter(
+      (e) => readExtensions.has(e) && !essential(e),
+    )
+    return good({ document: await read(essential), without })
   } catch {
     return bad(
       'gltf/bad-structure',
@@ -117,7 +148,11 @@ function withResources(
       mimeType: image.mimeType ?? mimeTypeByName(image.uri ?? ''),
     }
   })
-  return good({ json: { ...container.json, buffers, images } as unknown as GLTF.IGLTF, resources })
+  const extensionsRequired = container.json.extensionsRequired.filter((e) => readExtensions.has(e))
+  return good({
+    json: { ...container.json, buffers, images, extensionsRequired } as unknown as GLTF.IGLTF,
+    resources,
+  })
 }
 
 function externalBuffer(

@@ -1,3 +1,4 @@
+import { plainText } from './plainText'
 import { bad, good, type Outcome } from '@stern-gate/contract'
 import { fileKind, FILE_KIND_BYTES, type FileKind } from './fileKind'
 import type { LoadDraco } from './gltfIo'
@@ -54,6 +55,9 @@ export async function openMeshFile(
   return references.ok ? good({ container: container.value, references: references.value }) : references
 }
 
+/** Formats that are text, or may be. */
+const textFormats: ReadonlySet<FileKind> = new Set(['gltf', 'obj', 'stl', 'ply', 'dae', 'fbx'])
+
 async function translate(
   kind: FileKind,
   bytes: Uint8Array,
@@ -61,10 +65,11 @@ async function translate(
   resource: (written: string) => Uint8Array | null,
   more: MoreReaders,
 ): Promise<Outcome<GltfContainer>> {
+  const plain = textFormats.has(kind) ? plainText(bytes) : bytes
   const translator = ownTranslators[kind] ?? more.translators?.[kind]
-  if (!translator) return readGltfContainer(bytes)
+  if (!translator) return readGltfContainer(plain)
   try {
-    return await translator(bytes, path, resource)
+    return await translator(plain, path, resource)
   } catch {
     // What a library or the engine says is for programmers, and would not help who made the file
     return bad(

@@ -1,4 +1,6 @@
+import { unzlibSync } from 'fflate'
 import { bad, good, type ColourSpace, type Outcome, type TextureHeader } from '@stern-gate/contract'
+import { iccProfile } from './iccProfile'
 import { plainTexels } from './plainTexels'
 
 /** One chunk of a PNG: where it begins in the file, and how many bytes its data have. */
@@ -129,6 +131,21 @@ function colourSpaceOfPng(
   return { colourSpace: said[0]?.space ?? 'unstated', colourEvidence: said.map((s) => s.evidence) }
 }
 
+/** Largest profile that is unpacked; those of tables take a megabyte or two. */
+const LARGEST_PROFILE = 3_000_000
+
+/** The profile of an iCCP chunk: behind its name stand a byte and the packed profile. Damaged ones are empty. */
+function unpacked(data: Uint8Array): Uint8Array {
+  const end = data.indexOf(0)
+  try {
+    return end < 0
+      ? new Uint8Array(0)
+      : unzlibSync(data.subarray(end + 2), { out: new Uint8Array(LARGEST_PROFILE) })
+  } catch {
+    return new Uint8Array(0)
+  }
+}
+
 const readers: Record<string, (data: Uint8Array) => { space: ColourSpace; evidence: string }> = {
   cICP: (data) => {
     // Transfer functions of ITU-T H.273: 8 linear, 13 sRGB
@@ -139,10 +156,8 @@ const readers: Record<string, (data: Uint8Array) => { space: ColourSpace; eviden
     }
   },
   iCCP: (data) => {
-    const end = data.indexOf(0)
-    const name = String.fromCharCode(...data.subarray(0, Math.min(end < 0 ? 79 : end, 79)))
-    const space = /s\s?rgb|iec\s?61966/i.test(name) ? 'srgb' : /linear/i.test(name) ? 'linear' : 'other'
-    return { space, evidence: `iCCP “${name}”` }
+    const profile = iccProfile(unpacked(data))
+    return { space: profile.colourSpace, evidence: `iCCP: ${profile.colourEvidence[0]}` }
   },
   sRGB: () => ({ space: 'srgb', evidence: 'sRGB' }),
   gAMA: (data) => {

@@ -1,4 +1,5 @@
 import { bad, good, type Outcome, type TextureHeader } from '@stern-gate/contract'
+import { iccProfile } from './iccProfile'
 import { plainTexels } from './plainTexels'
 
 const hint = 'The picture is damaged; save or copy it again.'
@@ -51,8 +52,7 @@ export function readTiffHeader(bytes: Uint8Array): Outcome<TextureHeader> {
     photometric = one(tags.photometric) ?? 1,
     palette = photometric === PALETTE,
     sample = one(tags.sampleFormat) ?? WHOLE
-  const channels = palette ? 3 : samples,
-    profile = found.has(tags.profile)
+  const channels = palette ? 3 : samples
   if (channels < 1 || channels > 4)
     return bad(
       'image/bad-structure',
@@ -72,10 +72,26 @@ export function readTiffHeader(bytes: Uint8Array): Outcome<TextureHeader> {
     decodes:
       photometric <= PALETTE &&
       (sample === WHOLE ? bits <= 16 : sample === FLOAT && FLOAT_BITS.has(bits) && !palette),
-    colourSpace: profile ? 'other' : 'unstated',
-    colourEvidence: profile ? ['ICC profile'] : [],
+    ...(found.has(tags.profile)
+      ? iccProfile(profileBytes(bytes, view, { directory, count, little }))
+      : { colourSpace: 'unstated' as const, colourEvidence: [] }),
     sizeBytes: bytes.length,
   })
+}
+
+/** Bytes of the profile that a directory points at; empty where it points past the end. */
+function profileBytes(
+  bytes: Uint8Array,
+  view: DataView,
+  { directory, count, little }: { directory: number; count: number; little: boolean },
+): Uint8Array {
+  for (let k = 0; k < count; k++) {
+    const at = directory + 2 + k * 12
+    if (view.getUint16(at, little) !== tags.profile) continue
+    const from = view.getUint32(at + 8, little)
+    return bytes.subarray(from, from + view.getUint32(at + 4, little))
+  }
+  return new Uint8Array(0)
 }
 
 function readTags(view: DataView, directory: number, count: number, little: boolean): Map<number, number[]> {

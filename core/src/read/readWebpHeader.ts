@@ -1,4 +1,5 @@
 import { bad, good, type Outcome, type TextureHeader } from '@stern-gate/contract'
+import { iccProfile, type ColourTag } from './iccProfile'
 import { plainTexels } from './plainTexels'
 
 const hint = 'The picture is damaged; save or copy it again.'
@@ -27,10 +28,20 @@ export function readWebpHeader(bytes: Uint8Array): Outcome<TextureHeader> {
     palette: false,
     ...plainTexels,
     alpha: size.alpha,
-    colourSpace: size.profile ? 'other' : 'unstated',
-    colourEvidence: size.profile ? ['ICC profile'] : [],
+    ...(size.profile ? profileOf(bytes, view) : { colourSpace: 'unstated' as const, colourEvidence: [] }),
     sizeBytes: bytes.length,
   })
+}
+
+/** The chunk ICCP stands right behind the header of the extended form. */
+function profileOf(bytes: Uint8Array, view: DataView): ColourTag {
+  for (let at = 12; at + 8 <= bytes.length;) {
+    const size = view.getUint32(at + 4, true)
+    if (String.fromCharCode(...bytes.subarray(at, at + 4)) === 'ICCP')
+      return iccProfile(bytes.subarray(at + 8, at + 8 + size))
+    at += 8 + size + (size & 1)
+  }
+  return { colourSpace: 'other', colourEvidence: ['ICC profile, which is missing'] }
 }
 
 interface WebpSize {

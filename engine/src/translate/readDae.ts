@@ -4,11 +4,12 @@ import { bad, good, type Outcome, type UpAxis } from '@stern-gate/contract'
 import { buildContainer, type GltfContainer } from '@stern-gate/core'
 import { passedOver } from './passedOver'
 import { hearing, innerPictures, keepingPaths } from './quietLoading'
+import { withoutStrips } from './triangleStrips'
 import { translateScene } from './translateScene'
 
 /** Reads COLLADA 1.4 and 1.5. Faults: mesh/nothing-drawn, mesh/bad-structure. */
 export async function readDae(bytes: Uint8Array): Promise<Outcome<GltfContainer>> {
-  const text = new TextDecoder().decode(bytes)
+  const text = new TextDecoder().decode(bytes).replace(/[\s\0]+$/, '')
   if (!/<COLLADA[\s>]/i.test(text))
     return bad(
       'mesh/bad-structure',
@@ -26,7 +27,7 @@ export async function readDae(bytes: Uint8Array): Promise<Outcome<GltfContainer>
   const meter = Number(/<unit\b[^>]*\bmeter\s*=\s*"([^"]+)"/i.exec(head)?.[1] ?? NaN)
   const axis = /<up_axis>\s*([XYZ])_UP/i.exec(head)?.[1]?.toLowerCase() as UpAxis | undefined
   const { value, said } = withDomParser(() =>
-    hearing(() => keepingPaths(() => new ColladaLoader().parse(text, ''))),
+    hearing(() => keepingPaths(() => new ColladaLoader().parse(withoutStrips(text), ''))),
   )
   if (!value?.scene)
     return bad('mesh/bad-structure', 'The COLLADA cannot be put together.', 'Export it again; it is damaged.')

@@ -1,4 +1,4 @@
-import { bad, good, type Outcome } from '@stern-gate/contract'
+import { bad, cutText, good, type Outcome } from '@stern-gate/contract'
 
 export type PlyType = 'char' | 'uchar' | 'short' | 'ushort' | 'int' | 'uint' | 'float' | 'double'
 export interface PlyProperty {
@@ -17,6 +17,8 @@ export interface PlyHeader {
   /** Where the body begins. */ bodyAt: number
   texture: string | null
   comment: string
+  /** Lines that are not known in a head, and were passed over. */
+  unknown: number
 }
 
 const typeNames: Record<string, PlyType> = {
@@ -58,6 +60,7 @@ export function readPlyHeader(bytes: Uint8Array): Outcome<PlyHeader> {
     bodyAt: end.index + end[0].length,
     texture: null,
     comment: '',
+    unknown: 0,
   }
   let format = ''
   for (const line of text
@@ -72,7 +75,7 @@ export function readPlyHeader(bytes: Uint8Array): Outcome<PlyHeader> {
     else if (words[0] === 'element') {
       const count = Number(words[2])
       if (!words[1] || !Number.isInteger(count) || count < 0)
-        return broken(`“${line.slice(0, 60)}” names no element with a count.`)
+        return broken(`“${cutText(line, 60, '…')}” names no element with a count.`)
       header.elements.push({ name: words[1], count, properties: [] })
     } else if (words[0] === 'property') {
       const list = words[1] === 'list',
@@ -80,14 +83,14 @@ export function readPlyHeader(bytes: Uint8Array): Outcome<PlyHeader> {
         name = words[list ? 4 : 2],
         countType = list ? typeNames[words[2] ?? ''] : null
       if (!element || !type || !name || countType === undefined)
-        return broken(`“${line.slice(0, 60)}” names no property with a type.`)
+        return broken(`“${cutText(line, 60, '…')}” names no property with a type.`)
       element.properties.push({ name, type, list: countType })
-    } else if (words[0]) return broken(`“${line.slice(0, 60)}” is not known in a head.`)
+    } else if (words[0]) header.unknown++
   }
   const order = ({ ascii: 'ascii', binary_little_endian: 'little', binary_big_endian: 'big' } as const)[
     format
   ]
-  return order ? good({ ...header, order }) : broken(`The format “${format.slice(0, 40)}” is not known.`)
+  return order ? good({ ...header, order }) : broken(`The format “${cutText(format, 40, '…')}” is not known.`)
 }
 
 const broken = (why: string) =>
@@ -98,5 +101,5 @@ const broken = (why: string) =>
 function noteComment(header: PlyHeader, text: string): void {
   const texture = /^TextureFile\s+(.+)$/i.exec(text)
   if (texture) header.texture ??= texture[1]!.trim()
-  else if (header.comment === '') header.comment = text.slice(0, 200)
+  else if (header.comment === '') header.comment = cutText(text, 200)
 }

@@ -9,6 +9,7 @@ import {
 } from './containerBuilder'
 import { GrowingFloats, GrowingInts } from './growing'
 import { joinCorners } from './joinCorners'
+import { plainText } from '../plainText'
 import { readMtl } from './readMtl'
 import { TextCursor } from './textCursor'
 
@@ -34,6 +35,10 @@ interface ObjState {
   libraries: string[]
   generator: string
   other: Map<string, number>
+  faces: number
+  /** Lines of faces that name what is not there, and what is wrong with the first of them. */
+  leftOut: number[]
+  whyLeftOut: string | null
 }
 
 /**
@@ -49,8 +54,15 @@ export function readObj(
   const parsed = parseObj(bytes, fileStem(path))
   if (!parsed.ok) return parsed
   const state = parsed.value
+  if (state.leftOut.length > state.faces)
+    return bad(
+      'mesh/out-of-bounds',
+      `Line ${state.leftOut[0]!}: ${state.whyLeftOut!}`,
+      'Export the file again; its faces and vertices do not belong together.',
+      { part: `line ${state.leftOut[0]!}` },
+    )
   const libraries = state.libraries.map((uri) => ({ uri, bytes: resource(uri) }))
-  const read = libraries.flatMap((l) => (l.bytes ? [readMtl(l.bytes)] : []))
+  const read = libraries.flatMap((l) => (l.bytes ? [readMtl(plainText(l.bytes))] : []))
   const slots = slotsOf(
     state,
     read.flatMap((r) => r.slots),
@@ -73,13 +85,25 @@ export function readObj(
       generator: state.generator,
       unitMetres: null,
       upAxis: null,
-      lost: [...[...state.other].map(([word, n]) => `${n} × ${word}`), ...read.flatMap((r) => r.lost)],
+      lost: [
+        ...facesLeftOut(state),
+        ...[...state.other].map(([word, n]) => `${n} × ${word}`),
+        ...read.flatMap((r) => r.lost),
+      ],
       companions: libraries.map(({ uri, bytes: found }) => ({ uri, sizeBytes: found?.length ?? null })),
       nodes,
       slots: slots.list,
     }),
   )
 }
+
+/** Faces of which a corner is not there are left out, and named: the others are right. */
+const facesLeftOut = ({ leftOut }: ObjState): string[] =>
+  leftOut.length === 0
+    ? []
+    : [
+        `${leftOut.length} ${leftOut.length === 1 ? 'face' : 'faces'} whose vertices are not there (line ${leftOut.slice(0, 3).join(', ')}${leftOut.length > 3 ? ' …' : ''})`,
+      ]
 
 function parseObj(bytes: Uint8Array, stem: string): Outcome<ObjState> {
   const cursor = new TextCursor(bytes)
@@ -92,6 +116,9 @@ function parseObj(bytes: Uint8Array, stem: string): Outcome<ObjState> {
     libraries: [],
     generator: '',
     other: new Map(),
+    faces: 0,
+    leftOut: [],
+    whyLeftOut: null,
   }
   let object: ObjObject | null = null,
     group: Group | null = null,
@@ -122,14 +149,14 @@ function parseObj(bytes: Uint8Array, stem: string): Outcome<ObjState> {
         group = groups.get(slot) ?? { slot, corners: new GrowingInts() }
         groups.set(slot, group)
       }
-      const fault = readFace(cursor, state, (group as Group).corners)
-      if (fault)
-        return bad(
-          'mesh/out-of-bounds',
-          `Line ${cursor.line}: ${fault}`,
-          'Export the file again; its faces and vertices do not belong together.',
-          { part: `line ${cursor.line}` },
-        )
+      const { corners } = group as Group,
+        before = corners.length
+      const fault = readFace(cursor, state, corners)
+      if (fault) {
+        corners.length = before
+        state.leftOut.push(cursor.line)
+        state.whyLeftOut ??= fault
+      } else state.faces++
     } else if (c === HASH) {
       if (state.generator === '' && cursor.line < 6)
         state.generator = cursor

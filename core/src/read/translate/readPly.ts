@@ -32,7 +32,7 @@ export function readPly(bytes: Uint8Array, path: string): Outcome<GltfContainer>
       generator: header.value.comment,
       unitMetres: null,
       upAxis: null,
-      lost,
+      lost: header.value.unknown > 0 ? [`${header.value.unknown} × unknown line in the head`, ...lost] : lost,
       companions: [],
       slots: texture ? [{ ...plainSlot(fileStem(texture)), textures: { basecolor: texture } }] : [],
       nodes: [
