@@ -1,6 +1,7 @@
 import type { Texture } from '@gltf-transform/core'
 import { invariant } from '@stern-gate/contract'
 import type { Work } from '../remedies/work'
+import { giveDirections } from '../write/soundVectors'
 import { relativePath } from '../write/relativePath'
 import { writeGlb, type PictureTarget } from '../write/writeGlb'
 
@@ -18,6 +19,7 @@ export async function writeWork(work: Work): Promise<OutputFile[]> {
   if (!work.document) return textures
   invariant(work.path, 'a mesh has a path')
   const path = work.path
+  giveDirections(work.document)
   const targets = new Map<Texture, PictureTarget>()
   for (const { picture, asked } of work.missing) targets.set(picture, { uri: relativePath(path, asked) })
   for (const texture of work.textures)

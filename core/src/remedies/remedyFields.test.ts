@@ -16,12 +16,16 @@ const sample: Record<RemedyField['kind'], string | number | boolean> = {
   missing: 'old.png',
 }
 
+/** A sample that is not more than the field takes. */
+const withinMost = ({ kind, max }: RemedyField) =>
+  typeof sample[kind] === 'number' ? Math.min(sample[kind], max ?? Infinity) : sample[kind]
+
 describe.each(remedies.map((r) => [r.id, r] as const))('the fields of %s', (_, remedy) => {
   const { fields } = remedyInfo(remedy)
   it('are all explained, and filled in they are what the remedy takes', () => {
     for (const field of fields) expect(field.about.length, field.name).toBeGreaterThan(3)
     const filled = Object.fromEntries(
-      fields.map((f) => [f.name, f.default ?? f.choices?.[0] ?? sample[f.kind]]),
+      fields.map((f) => [f.name, f.default ?? f.choices?.[0] ?? withinMost(f)]),
     )
     expect(remedy.options.safeParse(filled).error).toBeUndefined()
     const needed = Object.fromEntries(
@@ -50,6 +54,16 @@ describe('fields', () => {
         optional: false,
         min: 0,
         max: 1000,
+      },
+      {
+        name: 'share',
+        about:
+          'in place of the distance: of the diagonal of the part, so that it holds whatever was scaled before',
+        kind: 'number',
+        default: null,
+        optional: true,
+        min: 0,
+        max: 0.1,
       },
     ])
     expect(of('colour/set-space')[1]).toEqual({

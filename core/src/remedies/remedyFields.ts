@@ -29,6 +29,9 @@ interface JsonField {
 
 function fieldOf(name: string, field: JsonField): RemedyField {
   const types = [...[field.type ?? []].flat(), ...(field.anyOf ?? []).flatMap((f) => f.type ?? [])]
+  // Where nothing is taken, too, the limits stand beside the kind
+  const { minimum, maximum } =
+    field.anyOf?.find((f) => f.minimum !== undefined || f.maximum !== undefined) ?? field
   const choices = field.enum ?? field.anyOf?.find((f) => f.enum)?.enum
   return {
     name,
@@ -45,8 +48,8 @@ function fieldOf(name: string, field: JsonField): RemedyField {
     ...(choices ? { choices } : {}),
     ...(field.default !== undefined ? { default: field.default } : {}),
     optional: types.includes('null'),
-    ...(field.minimum !== undefined ? { min: field.minimum } : {}),
-    ...(field.maximum !== undefined ? { max: field.maximum } : {}),
+    ...(minimum !== undefined ? { min: minimum } : {}),
+    ...(maximum !== undefined ? { max: maximum } : {}),
   }
 }
 

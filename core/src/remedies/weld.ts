@@ -3,6 +3,7 @@ import * as z from 'zod'
 import { good } from '@stern-gate/contract'
 import { mergeVertices } from '../geometry/mergeVertices'
 import { nearPoints } from '../geometry/nearPoints'
+import { boundsSize, pointBounds } from '../geometry/pointBounds'
 import { placesOf, pointIds } from '../geometry/pointIds'
 import { formatCount } from '../judge/fillMessage'
 import { joinFloats } from '../measure/placedMesh'
@@ -20,20 +21,27 @@ export const weld = defineRemedy({
   options: z.strictObject({
     node: z.string().nullable().default(null).describe('path of one node; null: everywhere'),
     distance: z.number().min(0).max(1000).default(0.0001).describe('metres in the world'),
+    share: z
+      .number()
+      .min(0)
+      .max(0.1)
+      .nullable()
+      .default(null)
+      .describe(
+        'in place of the distance: of the diagonal of the part, so that it holds whatever was scaled before',
+      ),
   }),
-  async apply(work, { node: path, distance }) {
+  async apply(work, { node: path, distance, share }) {
     if (!work.document) return good({ changed: false, said: 'a texture set has no points' })
     let moved = 0,
       joined = 0,
       gone = 0
     for (const { node, mesh } of meshesAt(work, path)) {
       const primitives = trianglePrimitives(mesh)
-      moved += snap(
-        work.document,
-        primitives,
-        joinFloats(primitives.map((p) => worldPositions(node, p, floatsOf(p.getAttribute('POSITION')!)))),
-        distance,
+      const world = joinFloats(
+        primitives.map((p) => worldPositions(node, p, floatsOf(p.getAttribute('POSITION')!))),
       )
+      moved += snap(work.document, primitives, world, share === null ? distance : share * diagonalOf(world))
       for (const primitive of primitives) {
         const { ids, count } = pointIds(floatsOf(primitive.getAttribute('POSITION')!))
         const { rep, merged } = mergeVertices(ids, count, [
@@ -51,6 +59,12 @@ export const weld = defineRemedy({
     })
   },
 })
+
+/** Of the box around points, in metres; those that are no numbers do not count. */
+function diagonalOf(points: Float32Array): number {
+  const box = pointBounds(points)
+  return box ? Math.hypot(...boundsSize(box)) : 0
+}
 
 /**
  * Gives points that lie within the distance in the world the local place of the one they go to. Returns how

@@ -24,6 +24,17 @@ export function groupsAbove({ mesh, parts }: Subject): Group[] {
   return [...counts].map(([node, count]) => ({ node, parts: count }))
 }
 
+/** Parents by path, for a list of nodes that is never edited in place. */
+const byPaths = new WeakMap<readonly NodeFacts[], ReadonlyMap<string, NodeFacts>>()
+
+/** The node above another; undefined for the uppermost. */
+export function parentOf(nodes: readonly NodeFacts[], { parent }: NodeFacts): NodeFacts | undefined {
+  if (parent === null) return undefined
+  const known = byPaths.get(nodes) ?? new Map(nodes.map((n) => [n.path, n]))
+  byPaths.set(nodes, known)
+  return known.get(parent)
+}
+
 /**
  * Nodes that cannot take over what is baked above them: a clip or a skin says where they stand, or a child of
  * theirs. By the path of the node above.

@@ -1,4 +1,5 @@
 import * as z from 'zod'
+import { NEAR_SHARE } from '../../measure/measureTopology'
 import { defineRule, type RawFinding } from '../defineRule'
 
 export const doubledPoints = defineRule({
@@ -37,7 +38,8 @@ export const doubledPoints = defineRule({
         place: { kind: 'node', node: node.path },
         measure: doubled + near,
         gauge: { value: doubled + near, unit: 'count', max: Math.floor(vertices * share), scale: 'linear' },
-        remedies: [{ remedy: 'mesh/weld', options: { node: node.path, distance }, label: 'weld' }],
+        // As a share, so that a step before it which scales the part does not change what is welded
+        remedies: [{ remedy: 'mesh/weld', options: { node: node.path, share: NEAR_SHARE }, label: 'weld' }],
       })
     }
     return findings

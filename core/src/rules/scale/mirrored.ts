@@ -1,6 +1,8 @@
 import * as z from 'zod'
+import type { NodeFacts } from '@stern-gate/contract'
 import { defineRule, type RawFinding } from '../defineRule'
-import { groupsAbove, heldBelow } from '../groupsAbove'
+import { heldBelow, parentOf } from '../groupsAbove'
+import type { Subject } from '../subject'
 
 const isNegative = ({ scale }: { scale: readonly [number, number, number] }): boolean =>
   scale[0] * scale[1] * scale[2] < 0
@@ -18,22 +20,29 @@ export const mirrored = defineRule({
   options: z.strictObject({}),
   messages: {
     negative: 'The node is scaled by {x} {y} {z}: it stands mirrored.',
-    back: 'The node is scaled by {x} {y} {z}, and one above it turns that back: it does not stand mirrored, but does as soon as only one of the two is kept.',
-    group: 'The node is scaled by {x} {y} {z}: drawn nodes that hang on it and are mirrored by it: {parts}.',
+    back: {
+      level: 'note',
+      text: 'The node is scaled by {x} {y} {z}, and what hangs on it turns that back: nothing stands mirrored, but does as soon as only one of the two is kept.',
+    },
+    group: 'The node is scaled by {x} {y} {z}: drawn nodes that hang on it and stand mirrored: {parts}.',
   },
   labels: { bake: 'Bake it, winding turned' },
   judge(subject) {
-    const drawn = subject.parts.all.filter(isNegative),
-      groups = groupsAbove(subject).filter(({ node }) => isNegative(node))
-    if (drawn.length + groups.length === 0) return []
+    const counts = new Map<NodeFacts, { mirrored: number; drawn: number }>()
+    for (const node of subject.parts.all) {
+      // A skinned one stands by its bones
+      const top = node.skinned ? null : topmostNegative(subject, node)
+      if (!top) continue
+      const known = counts.get(top) ?? { mirrored: 0, drawn: 0 }
+      known.drawn++
+      if (node.determinant < 0) known.mirrored++
+      counts.set(top, known)
+    }
+    if (counts.size === 0) return []
     const held = heldBelow(subject)
-    const found = (
-      node: (typeof drawn)[number],
-      message: 'negative' | 'back' | 'group',
-      parts: number,
-    ): RawFinding<'negative' | 'back' | 'group', 'bake'> => ({
-      message,
-      data: { x: node.scale[0], y: node.scale[1], z: node.scale[2], parts },
+    return [...counts].map(([node, { mirrored }]): RawFinding<'negative' | 'back' | 'group', 'bake'> => ({
+      message: mirrored === 0 ? 'back' : node.primitives.length > 0 ? 'negative' : 'group',
+      data: { x: node.scale[0], y: node.scale[1], z: node.scale[2], parts: mirrored },
       place: { kind: 'node', node: node.path },
       remedies:
         node.skinned || node.animated || held.has(node.path)
@@ -45,10 +54,17 @@ export const mirrored = defineRule({
                 label: 'bake',
               },
             ],
-    })
-    return [
-      ...groups.map(({ node, parts }) => found(node, 'group', parts)),
-      ...drawn.map((node) => found(node, node.determinant < 0 ? 'negative' : 'back', 1)),
-    ]
+    }))
   },
 })
+
+/**
+ * The uppermost node with a negative scale at or above a node: what mirrors it, or would if nothing turned
+ * that back. The world's handedness (its determinant) then says which of the two.
+ */
+function topmostNegative({ mesh }: Subject, node: NodeFacts): NodeFacts | null {
+  let top: NodeFacts | null = null
+  for (let at: NodeFacts | undefined = node; at; at = parentOf(mesh?.nodes ?? [], at))
+    if (isNegative(at) && !at.joint) top = at
+  return top
+}
