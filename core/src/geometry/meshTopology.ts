@@ -1,4 +1,5 @@
 import { inBlocks, inKernels, type KernelRoom } from '../kernels/inKernels'
+import { innerWalls } from './innerWalls'
 import { openBorders } from './openBorders'
 
 /**
@@ -69,7 +70,8 @@ export function meshTopology(
     }
     const open = edgeList(words(held.edges, counts.openEdges), corners)
     const sums = sumShells(room, held, positions, mirrored === 'mirrored' ? -1 : 1)
-    const judged = judgeShells(sums)
+    const hollow = hollowWalls(room, held, sums, { corners, positions })
+    const judged = judgeShells(sums, hollow)
     if (judged.insideOut + judged.crumbs > 0) markShells(room, held, sums, judged.marks)
     const shell = words(held.parents, held.triangles).slice()
     const numbers = words(sums.numbers, held.triangles),
@@ -215,6 +217,38 @@ function sumShells(room: KernelRoom, held: HeldMesh, positions: Float32Array, si
   }
 }
 
+/** Closed, with an inside. */
+function isBody({ areas, sixVolumes, open }: ShellSums, n: number): boolean {
+  const area = areas[n * 2]! + areas[n * 2 + 1]!
+  return open[n] === 0 && Math.abs(sixVolumes[n]!) / 6 > LEAST_FULLNESS * area ** 1.5
+}
+
+/** Inner walls of hollow bodies, by the number of their shell. */
+function hollowWalls(
+  room: KernelRoom,
+  held: HeldMesh,
+  sums: ShellSums,
+  { corners, positions }: { corners: Uint32Array; positions: Float32Array },
+): ReadonlySet<number> {
+  let inward = 0
+  for (let n = 0; n < sums.count; n++)
+    if (sums.sixVolumes[n]! < 0 && sums.twisted[n] === 0 && isBody(sums, n)) inward++
+  if (inward === 0 || inward === sums.count) return new Set()
+  const parents = room.words(held.parents, held.triangles),
+    numbers = room.words(sums.numbers, held.triangles),
+    flags = room.bytes(held.flags, held.triangles)
+  const shellOf = Int32Array.from({ length: held.triangles }, (_, t) =>
+    (flags[t]! & FACE_COLLAPSED) !== 0 ? -1 : numbers[parents[t]!]!,
+  )
+  return innerWalls({
+    corners,
+    positions,
+    shellOf,
+    sixVolumes: sums.sixVolumes,
+    isBody: (n) => sums.twisted[n] === 0 && isBody(sums, n),
+  })
+}
+
 /**
  * `marks` has the flags to set, of each shell for the triangles that face as its root does, and for the
  * others.
@@ -223,7 +257,7 @@ type Judged = Pick<MeshTopology, 'shells' | 'closedShells' | 'insideOut' | 'volu
   marks: Uint8Array
 }
 
-function judgeShells(sums: ShellSums): Judged {
+function judgeShells(sums: ShellSums, hollow: ReadonlySet<number>): Judged {
   let closed = 0,
     volume = 0,
     crumbs = 0,
@@ -247,7 +281,12 @@ function judgeShells(sums: ShellSums): Judged {
     }
     // Of a shell that is joined to itself the wrong way round it cannot be told which side faces in
     if (sums.twisted[n]) continue
-    const fat = !open && full > LEAST_FULLNESS * area ** 1.5
+    const fat = isBody(sums, n)
+    // The room within a hollow body is none of its volume, and its wall faces right
+    if (hollow.has(n)) {
+      volume -= full
+      continue
+    }
     if (fat) volume += full
     const wrong = n * 2 + ((fat ? sums.sixVolumes[n]! < 0 : turned > plain) ? 0 : 1)
     marks[wrong]! |= FACE_INSIDE_OUT
