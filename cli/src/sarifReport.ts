@@ -62,7 +62,10 @@ function resultOf(asset: AssetReport, finding: Finding) {
     locations: [
       {
         physicalLocation: { artifactLocation: { uri: encodeURI(file) } },
-        logicalLocations: [{ name: asset.name, kind: 'module' }, ...logicalPlaces(finding)],
+        logicalLocations: [
+          { name: asset.name, kind: 'module' },
+          ...[finding.place, ...finding.also].flatMap(logicalPlaces),
+        ],
       },
     ],
     partialFingerprints: { 'sternGate/v1': finding.fingerprint },
@@ -84,7 +87,9 @@ function fileOf(asset: AssetReport, { place }: Finding): string {
   )
 }
 
-function logicalPlaces({ place }: Finding): { name: string; fullyQualifiedName?: string; kind: string }[] {
+function logicalPlaces(
+  place: Finding['place'],
+): { name: string; fullyQualifiedName?: string; kind: string }[] {
   switch (place.kind) {
     case 'node':
       return [{ name: last(place.node), fullyQualifiedName: place.node, kind: 'object' }]

@@ -10,6 +10,7 @@ const finding = (rule: string, node: string): Finding => ({
   text: `${node} is scaled.`,
   data: {},
   place: { kind: 'node', node },
+  also: [],
   gauge: null,
   remedies: [],
   fingerprint: node,

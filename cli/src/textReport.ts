@@ -59,5 +59,11 @@ const counted = (count: number, what: string): string =>
 
 const beginning = ({ level, rule }: Finding): string => `    ${level.padEnd(7)}  ${rule}  `
 
-const placeText = ({ place, remedies }: Finding): string =>
-  [placeWords(place), ...remedies.map((r) => `${r.label} (${r.remedy})`)].join(' · ')
+const placeText = ({ place, also, remedies }: Finding): string =>
+  [placesText([place, ...also]), ...remedies.map((r) => `${r.label} (${r.remedy})`)].join(' · ')
+
+/** So many of the places of one finding are named. */
+const MOST_PLACES = 4
+const placesText = (places: readonly Finding['place'][]): string =>
+  places.slice(0, MOST_PLACES).map(placeWords).join(', ') +
+  (places.length > MOST_PLACES ? ` and ${formatCount(places.length - MOST_PLACES)} more` : '')

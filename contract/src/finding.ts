@@ -62,8 +62,15 @@ export const remedyOfferSchema = z.strictObject({
   remedy: z.string(),
   options: remedyOptionsSchema,
   label: z.string().describe('what it will change, in a few words'),
+  also: z
+    .array(remedyOptionsSchema)
+    .default([])
+    .describe('the same remedy with other options, for the other places of the finding'),
 })
 export type RemedyOffer = z.infer<typeof remedyOfferSchema>
+
+/** The options of every step that an offer stands for: one for each place of its finding. */
+export const optionsOfOffer = (offer: RemedyOffer): RemedyOptions[] => [offer.options, ...offer.also]
 
 export const findingDataSchema = z.record(z.string(), z.union([z.string(), z.number(), z.boolean()]))
 export type FindingData = z.infer<typeof findingDataSchema>
@@ -77,6 +84,10 @@ export const findingSchema = z.strictObject({
   text: z.string(),
   data: findingDataSchema,
   place: placeSchema,
+  also: z
+    .array(placeSchema)
+    .default([])
+    .describe('further places of which the same holds: nodes with the same mesh'),
   gauge: gaugeSchema.nullable(),
   remedies: z.array(remedyOfferSchema),
   fingerprint: z.string().describe('survives a re-export: rule, asset, place by name, rounded measure'),

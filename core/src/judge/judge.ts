@@ -14,6 +14,7 @@ import { rules as allRules } from '../rules/index'
 import type { Subject } from '../rules/subject'
 import { fillMessage } from './fillMessage'
 import { fingerprint } from './fingerprint'
+import { joinAlike } from './joinAlike'
 
 export interface Judgement {
   findings: Finding[]
@@ -33,7 +34,10 @@ export function judge(subject: Subject, rules: readonly Rule[] = allRules): Judg
   const findings: Finding[] = []
   for (const { rule, options } of active) {
     const found = rule.judge(subject, options)
-    for (let i = 0; i < found.length; i++) findings.push(finish(rule, found[i]!, subject))
+    if (found.length === 0) continue
+    const own: Finding[] = []
+    for (let i = 0; i < found.length; i++) own.push(finish(rule, found[i]!, subject))
+    findings.push(...joinAlike(own, subject))
   }
   findings.sort(
     (a, b) => stationOrder[a.station] - stationOrder[b.station] || gravity[a.level] - gravity[b.level],
@@ -95,6 +99,7 @@ function finish(rule: Rule, raw: RawFinding, subject: Subject): Finding {
     text: fillMessage(typeof message === 'string' ? message : message.text, raw.data),
     data: raw.data,
     place: raw.place,
+    also: [],
     gauge: raw.gauge ?? null,
     remedies: (raw.remedies ?? [])
       .filter((r) => canApply(r, subject))
@@ -102,6 +107,7 @@ function finish(rule: Rule, raw: RawFinding, subject: Subject): Finding {
         remedy: r.remedy,
         options: r.options,
         label: fillMessage(rule.labels[r.label]!, { ...raw.data, ...withoutNulls(r.options) }),
+        also: [],
       })),
     fingerprint: fingerprint(rule.id, subject.name, raw.message, raw.place, raw.measure),
   }

@@ -2,6 +2,7 @@ import { randomUUID } from 'node:crypto'
 import {
   bad,
   cutText,
+  optionsOfOffer,
   type BulkChange,
   type BulkRequest,
   type RecipeStep,
@@ -139,7 +140,8 @@ async function offeredSteps(
       asset,
       (byAsset.get(asset) ?? [])
         .flatMap((f) => f.remedies.filter((r) => r.remedy === remedy).slice(0, 1))
-        .map(({ options }) => ({ options, why: rule })),
+        .flatMap(optionsOfOffer)
+        .map((options) => ({ options, why: rule })),
     ]),
   )
 }

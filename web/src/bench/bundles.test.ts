@@ -18,7 +18,8 @@ const finding = (
     place: { kind: 'asset' },
     gauge: null,
     fingerprint: `${rule}${n}`,
-    remedies: options ? [{ remedy: 'names/rename', options, label }] : [],
+    also: [],
+    remedies: options ? [{ remedy: 'names/rename', options, label, also: [] }] : [],
   }) as unknown as Finding
 
 describe('bundles', () => {
@@ -57,10 +58,10 @@ describe('bundles', () => {
     const many = (remedy: string, more = {}) =>
       Array.from({ length: 3000 }, (_, n) => ({
         ...finding('a', n, null),
-        remedies: [{ remedy, options: { node: `stone ${n}`, ...more }, label: 'Bake it' }],
+        remedies: [{ remedy, options: { node: `stone ${n}`, ...more }, label: 'Bake it', also: [] }],
       }))
     expect(actOf(many('scale/bake-transform'), 200)).toEqual({
-      offers: [{ remedy: 'scale/bake-transform', options: { node: null }, label: 'Bake it' }],
+      offers: [{ remedy: 'scale/bake-transform', options: { node: null }, label: 'Bake it', also: [] }],
       label: `All ${formatCount(3000)}: Bake it`,
     })
     // Colours that vary elsewhere would go as well

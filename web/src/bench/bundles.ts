@@ -1,5 +1,5 @@
 import { formatCount } from '@stern-gate/core/messages'
-import type { Finding, RemedyOffer } from '@stern-gate/contract'
+import { optionsOfOffer, type Finding, type RemedyOffer } from '@stern-gate/contract'
 
 /** Findings that are shown together: of one rule and level, or one alone. */
 export interface Bundle {
@@ -54,12 +54,14 @@ const MANY_STEPS = 6
  * theirs does it. `room` is how many steps the recipe still takes.
  */
 export function actOf(findings: readonly Finding[], room: number): BundleAct | null {
-  const first = findings.flatMap((f) => f.remedies.slice(0, 1)),
+  const first = findings
+      .flatMap((f) => f.remedies.slice(0, 1))
+      .flatMap((o) => optionsOfOffer(o).map((options) => ({ ...o, options, also: [] }))),
     remedy = first[0]?.remedy
   const own = first.filter((o) => o.remedy === remedy)
   const all = [...new Map(own.map((o) => [JSON.stringify(o.options), o])).values()].sort(deepestFirst)
   const labelOf = (count: number, labels: readonly RemedyOffer[]): string =>
-    `${own.length === findings.length && count === own.length ? `All ${formatCount(count)}` : `${formatCount(count)} of ${formatCount(findings.length)}`}: ${commonWords(labels.map((o) => o.label))}`
+    `${findings.every((f) => f.remedies[0]?.remedy === remedy) && count === own.length ? `All ${formatCount(count)}` : `${formatCount(count)} of ${formatCount(findings.length)}`}: ${commonWords(labels.map((o) => o.label))}`
   if (all.length >= MANY_STEPS && room > 0 && isWholesale(all))
     return {
       offers: [{ ...all[0]!, options: { ...all[0]!.options, node: null } }],

@@ -11,6 +11,7 @@ const texture = (name: string, more: Partial<BenchTexture> = {}): BenchTexture =
   roleFrom: 'unknown',
   tile: null,
   uses: [],
+  content: null,
   facts: null,
   fault: null,
   ...more,

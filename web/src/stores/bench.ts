@@ -1,12 +1,13 @@
 import { defineStore } from 'pinia'
 import { computed, ref, shallowRef } from 'vue'
-import type {
-  WholeDetail,
-  AssetState,
-  Preview,
-  Recipe,
-  RemedyOffer,
-  RemedyOptions,
+import {
+  optionsOfOffer,
+  type WholeDetail,
+  type AssetState,
+  type Preview,
+  type Recipe,
+  type RemedyOffer,
+  type RemedyOptions,
 } from '@stern-gate/contract'
 import { getAsset, previewRecipe, saveChoice, saveRecipe, undoRecipe } from '../api/client'
 import { useFaults } from './faults'
@@ -128,7 +129,9 @@ export const withStep = (
 
 /** The recipe with a step for each of the offers. */
 const withSteps = (recipe: Recipe, why: string, offers: readonly RemedyOffer[]): Recipe =>
-  offers.reduce((all, offer) => withStep(all, why, offer), recipe)
+  offers
+    .flatMap((offer) => optionsOfOffer(offer).map((options) => ({ ...offer, options, also: [] })))
+    .reduce((all, offer) => withStep(all, why, offer), recipe)
 
 /** The recipe with other options for one of its steps. */
 export const withOptions = (recipe: Recipe, step: string, options: RemedyOptions): Recipe => ({
