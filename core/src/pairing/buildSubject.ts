@@ -12,6 +12,8 @@ import { fileName, fileStem, resolveReference } from '../read/deliveryPath'
 import { classOfAsset } from '../rulebook/classOfAsset'
 import { partsOfMesh } from '../measure/meshParts'
 import { wordsOfName } from '../rulebook/nameWords'
+import { matchName } from '../rulebook/pattern'
+import { patternOf } from '../rulebook/patternCache'
 import { roleOfWords } from '../rulebook/textureRole'
 import { roleByContent } from '../rules/roleByContent'
 import { joinBounds } from '../geometry/pointBounds'
@@ -83,8 +85,18 @@ export function buildSubject(
     references: mesh ? references(mesh, uses, own.paths) : [],
     refused: own.refused,
     previous: settings.previous ?? null,
-    naming: { family: settings.family ?? className.replace(/[^a-z0-9]/g, ''), taken: settings.taken },
+    naming: {
+      family: settings.family ?? ownFamily(rulebook, draft.name) ?? className.replace(/[^a-z0-9]/g, ''),
+      taken: settings.taken,
+    },
   }
+}
+
+/** The family that an asset's own name has, where it fits the pattern. */
+function ownFamily(rulebook: Rulebook, name: string): string | null {
+  const pattern = patternOf(rulebook.patterns.mesh),
+    match = pattern.ok ? matchName(pattern.value, name) : null
+  return match?.fits ? (match.parts['family'] ?? null) : null
 }
 
 /** Files of one asset by what they are to it. */
@@ -273,14 +285,22 @@ function references(mesh: MeshFacts, uses: UsesByImage, paths: string[]): Subjec
   return [...joined.values()]
 }
 
-/** The first part that most names of a project share; null when no name has two parts. */
+/** So many names, and this share of all, must begin with one part before it is the custom of a project. */
+const LEAST_NAMES = 3
+const LEAST_SHARE = 0.5
+
+/**
+ * The first part that the names of a project share, where most of them do. Null where there is no such custom:
+ * a name takes no part from other things that merely came along with it.
+ */
 export function commonFamily(names: readonly string[]): string | null {
   const counts = new Map<string, number>()
   for (const name of names) {
     const family = /^([a-z0-9]+)_/.exec(fileName(name))?.[1]
     if (family) counts.set(family, (counts.get(family) ?? 0) + 1)
   }
-  return [...counts].sort((a, b) => b[1] - a[1] || (a[0] < b[0] ? -1 : 1))[0]?.[0] ?? null
+  const [family, count] = [...counts].sort((a, b) => b[1] - a[1] || (a[0] < b[0] ? -1 : 1))[0] ?? [null, 0]
+  return count >= LEAST_NAMES && count > names.length * LEAST_SHARE ? family : null
 }
 
 /** Faults of files that no asset took up: what a delivery refused. */

@@ -2,7 +2,7 @@ import type { PatternKind, Rulebook } from '@stern-gate/contract'
 import { baseName, meshPart } from '../measure/meshParts'
 import { matchName, writeName } from './pattern'
 import { patternOf } from './patternCache'
-import { meaningfulWords } from './nameWords'
+import { isMeaningful, nameWords } from './nameWords'
 import { roleOfName } from './textureRole'
 
 export interface NameContext {
@@ -49,7 +49,7 @@ function recogniseParts(
   if (kind === 'slot' || kind === 'clip') return recognisePair(kind, name, context)
   const part = meshPart(name)
   const role = kind === 'texture' ? (context.role ?? roleOfName(context.rulebook, name)) : null
-  let words = [...meaningfulWords(baseName(name))]
+  let words = tellingWords(baseName(name))
   if (kind === 'texture') words = words.filter((w) => roleOfName(context.rulebook, w) === null)
   const last = words.at(-1)
   const variant = words.length > 1 && last !== undefined && /^[a-z]$/.test(last) ? words.pop()! : null
@@ -65,6 +65,24 @@ function recogniseParts(
   }
 }
 
+/** What an exporter puts behind the name of a copy: a number in brackets, or three digits after a point or blank. */
+const COPY = /(\s*\(\d+\)|[ .]\d{3})+$/
+
+/**
+ * Words that say something, with the numbers that belong to them: pillar 02 is another thing than pillar 03. The
+ * number of a copy, of a version, or of an empty word (final 2) says nothing.
+ */
+function tellingWords(name: string): string[] {
+  const kept: string[] = []
+  let afterKept = false
+  for (const word of nameWords(name.replace(COPY, ''))) {
+    const keep: boolean = isMeaningful(word) || (afterKept && /^\d{1,4}$/.test(word))
+    if (keep) kept.push(word)
+    afterKept = keep
+  }
+  return kept
+}
+
 /** Slots and clips: the subject of the asset and what is left of the name. */
 function recognisePair(
   kind: 'slot' | 'clip',
@@ -73,7 +91,7 @@ function recognisePair(
 ): Record<string, string> | null {
   const subject = context.subject
   const known = new Set([context.family, ...(subject?.split('_') ?? [])])
-  const rest = meaningfulWords(name)
+  const rest = tellingWords(name)
     .filter((w) => !known.has(w))
     .join('_')
   if (!subject || !rest) return null

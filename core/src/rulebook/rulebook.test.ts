@@ -105,6 +105,18 @@ describe('proposals', () => {
   }
   it('keep what can be recognised', () => {
     expect(proposeName('mesh', 'Skiff final 2 (new)', context)).toBe('harbour_skiff_a')
+    // A number that tells one thing from another stays; that of a copy, a version or of “final” does not
+    const named = (name: string) => proposeName('mesh', name, { ...context, taken: new Set() })
+    expect(
+      ['Pillar_02', 'pillar 12 (3)', 'pillar.004', 'Pillar v3', 'pillar final 2', '7 seas'].map(named),
+    ).toEqual([
+      'harbour_pillar_02',
+      'harbour_pillar_12',
+      'harbour_pillar',
+      'harbour_pillar',
+      'harbour_pillar',
+      'harbour_seas',
+    ])
     expect(proposeName('mesh', 'Ölfaß', { ...context, taken: new Set() })).toBe('harbour_olfass')
     expect(proposeName('lod', 'Skiff_LOD1', context)).toBe('harbour_skiff_lod1')
     expect(proposeName('texture', 'SkiffHull_Albedo', { ...context, role: null })).toBe(

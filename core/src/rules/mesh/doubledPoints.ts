@@ -18,8 +18,8 @@ export const doubledPoints = defineRule({
   }),
   messages: {
     equal: '{doubled|n} of {vertices|n} vertices equal another in every way.',
-    near: '{near|n} points lie within {distance|m} of another.',
-    both: '{doubled|n} of {vertices|n} vertices equal another in every way, and {near|n} points lie within {distance|m} of another.',
+    near: '{near|n|point lies|points lie} within {distance|m} of another.',
+    both: '{doubled|n} of {vertices|n} vertices equal another in every way, and {near|n|point lies|points lie} within {distance|m} of another.',
   },
   labels: { weld: 'Weld within {distance|m}' },
   judge(subject, { share, near: tolerated }) {

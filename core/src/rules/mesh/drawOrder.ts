@@ -22,7 +22,7 @@ export const drawOrder = defineRule({
   messages: {
     scattered: 'Each vertex is transformed {atvr|x} times: the triangles come in a scattered order.',
   },
-  labels: { reorder: 'Reorder {triangles|n} triangles' },
+  labels: { reorder: 'Reorder {triangles|triangles}' },
   judge(subject, { most, least }) {
     const findings: RawFinding<'scattered', 'reorder'>[] = []
     for (const { node, primitive } of subject.primitives.drawn) {

@@ -12,12 +12,21 @@ export const insideOut = defineRule({
     kinds: ['mesh'],
     reads: ['signed volume of closed shells', 'facing of neighbours'],
   },
-  options: z.strictObject({ allowed: z.int().min(0).default(0).describe('triangles tolerated in one node') }),
+  options: z.strictObject({
+    allowed: z.int().min(0).default(0).describe('triangles tolerated in one node'),
+    within: z
+      .array(z.string())
+      .default([])
+      .describe(
+        'classes of things that are seen from within, such as skies: they may face inward as a whole',
+      ),
+  }),
   messages: {
     turned: '{count|n} of {total|n} triangles face inward, or against the rest of their shell.',
   },
   labels: { turn: 'Turn {count|triangles}' },
-  judge(subject, { allowed }) {
+  judge(subject, { allowed, within }) {
+    if (within.includes(subject.className)) return []
     const findings: RawFinding<'turned', 'turn'>[] = []
     for (const node of subject.parts.all) {
       const count = node.topology?.insideOut ?? 0

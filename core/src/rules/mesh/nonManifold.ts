@@ -14,8 +14,8 @@ export const nonManifold = defineRule({
   },
   options: z.strictObject({ allowed: z.int().min(0).default(0).describe('edges tolerated in one node') }),
   messages: {
-    edges: '{count|n} edges belong to three triangles or more.',
-    doubled: '{duplicates|n} triangles lie over the same points as another.',
+    edges: '{count|n|edge belongs|edges belong} to three triangles or more.',
+    doubled: '{duplicates|n|triangle lies|triangles lie} over the same points as another.',
   },
   labels: { drop: 'Drop {duplicates|triangles}' },
   judge(subject, { allowed }) {

@@ -26,7 +26,7 @@ export const normals = defineRule({
       .describe('degrees between faces from which the remedy keeps an edge hard'),
   }),
   messages: {
-    missing: 'There are no normals: {triangles|n} triangles are lit flat or not at all.',
+    missing: 'There are no normals: {triangles|n|triangle is|triangles are} lit flat or not at all.',
     length: '{count|n} of {vertices|n} normals are not unit long.',
     against: 'The normals of {count|n} of {triangles|n} triangles point away from the face.',
   },

@@ -22,7 +22,7 @@ export const triangleBudget = defineRule({
       text: '{triangles|n} triangles at level 0; a {class} may have {limit|n} at the most.',
     },
   },
-  labels: { reduce: 'Reduce to {triangles|n} triangles' },
+  labels: { reduce: 'Reduce to {triangles|triangles}' },
   judge(subject, { factor }) {
     const triangles = trianglesOf(subject.parts.finest)
     const caution = subject.class.triangles.caution * factor,

@@ -30,7 +30,7 @@ export const missingInput = defineRule({
   }),
   messages: {
     missing: 'Slot {slot} has no {inputs} texture; a {class} needs it.',
-    noSlot: '{triangles|n} triangles have no material slot at all.',
+    noSlot: '{triangles|n|triangle has|triangles have} no material slot at all.',
   },
   labels: {},
   judge(subject, { bare }) {

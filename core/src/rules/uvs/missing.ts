@@ -21,7 +21,7 @@ export const missing = defineRule({
       .describe('texels of the lightmap, for the layout that is offered'),
   }),
   messages: {
-    none: 'No UV channel at all on {triangles|n} triangles.',
+    none: 'No UV channel at all on {triangles|triangles}.',
     collapsed: 'UV0 (1st) is there, but all its points lie in one place.',
     noLightmap: 'No UV{channel} ({ordinal}) for the lightmap; a {class} needs one.',
   },
