@@ -20,6 +20,7 @@ export interface CheckArguments {
   out?: string
   maxCautions?: string
   cache: string | boolean
+  validate?: boolean
 }
 
 /** Checks files and folders and prints or writes the report. */
@@ -74,6 +75,7 @@ export async function check(
     classChoice: options.class ?? null,
     version,
     progress: progress.show,
+    validate: options.validate === true,
     ...(options.cache === false
       ? {}
       : {

@@ -56,6 +56,7 @@ export function createProgram(around: Surroundings): { run: (args: string[]) => 
     .option('--max-cautions <count>', 'more cautions than this hold the check, too')
     .option('--cache <folder>', "where facts are kept between runs; the user's cache folder without it")
     .option('--no-cache', 'measure everything anew')
+    .option('--validate', "have the open standard's validator look at glTF files, too")
     .action((paths: string[], options: CheckArguments) =>
       withEngine((engine) => check(engine, around, paths, options)),
     )

@@ -6,6 +6,7 @@ import {
   type Fault,
   type Report,
   type Rulebook,
+  type StandardFacts,
   type Verdict,
 } from '@stern-gate/contract'
 import {
@@ -23,7 +24,7 @@ import {
 } from '@stern-gate/core'
 import type { Engine } from './createEngine'
 import { cacheKey, hashFile, type FactsCache } from './factsCache'
-import { findAmong } from './findAmong'
+import { findAmong, type FindBeside } from './findAmong'
 import { sha256 } from './hashing'
 
 export interface FoundFile {
@@ -82,6 +83,7 @@ export interface CheckOptions {
   progress?: (done: number, total: number, path: string) => void
   cache?: FactsCache
   /** What was refused before any file was measured. */ refused?: readonly Fault[]
+  /** Have the open standard's validator look at glTF files, too. */ validate?: boolean
   /** Files that were not looked at. */ notRead?: readonly string[]
 }
 
@@ -129,7 +131,8 @@ export async function checkFiles(
   const measureOne = async (file: FoundFile) => {
     const key = options.cache ? await keyOf(file) : null
     const known = key === null ? null : options.cache!.find(key)
-    if (known) measured.push({ path: file.path, ...known })
+    if (known && (!options.validate || !isGltf(known) || known.standard))
+      measured.push({ path: file.path, ...known })
     else {
       // Where no key was asked for it is hashed while it is measured
       const [{ measured: facts }, hash] = await Promise.all([
@@ -139,6 +142,7 @@ export async function checkFiles(
         hashOf(file),
       ])
       facts.sha256 = hash
+      if (options.validate && isGltf(facts)) facts.standard = await standardOf(engine, file, around)
       measured.push(facts)
       // A limit that was hit is no property of the file
       if (key !== null && facts.kind !== 'unknown') await options.cache!.keep(key, facts)
@@ -164,6 +168,19 @@ export async function checkFiles(
   await inTurns(more, 4, measureOrRefuse)
   measured.sort((a, b) => (a.path < b.path ? -1 : 1))
   return report(measured, { ...options, notRead })
+}
+
+const isGltf = ({ kind, facts }: Pick<MeasuredFile, 'kind' | 'facts'>): boolean =>
+  facts !== null && (kind === 'glb' || kind === 'gltf')
+
+/** Null where the validator broke off: then nothing is said. */
+async function standardOf(
+  engine: Engine,
+  file: FoundFile,
+  beside: FindBeside,
+): Promise<StandardFacts | null> {
+  const done = await engine.validate(file, beside)
+  return done.ok ? done.value : null
 }
 
 /** One file that cannot be opened refuses itself and nothing else; null for trouble of another kind. */

@@ -7,6 +7,7 @@ import {
   type FaultCode,
   type Outcome,
   type Recipe,
+  type StandardFacts,
 } from '@stern-gate/contract'
 import type { MeasuredFile } from '@stern-gate/core'
 import { nothingBeside, type FileMeasurement } from './fileMeasurement'
@@ -37,6 +38,12 @@ export interface Engine {
     beside: FindBeside,
     run?: RunOptions,
   ) => Promise<FileMeasurement>
+  /** Errors of the open standard's validator in a glTF or GLB. Faults: limits, and a validator that broke off. */
+  validate: (
+    file: PlacedFile & { sizeBytes: number },
+    beside: FindBeside,
+    run?: RunOptions,
+  ) => Promise<Outcome<StandardFacts>>
   mend: (asset: AssetFiles, recipe: Recipe, run?: RunOptions) => Promise<Outcome<MendedAsset>>
   stageModel: (asset: AssetFiles, run?: RunOptions) => Promise<Outcome<Uint8Array | null>>
   /** A texture as PNG, for a page whose browser does not read its format. Faults: those of decoding. */
@@ -67,6 +74,14 @@ export function createEngine(options: EngineOptions, open: Pool | null = null): 
         { share: shareOfTime(file.sizeBytes), beside },
       )
       return done.ok ? done.value : { measured: stopped(file, done.fault), ...nothingBeside }
+    },
+    async validate(file, beside, o) {
+      const done = await run<Outcome<StandardFacts>>(
+        { kind: 'validate', path: file.path, file: file.file },
+        o,
+        { share: shareOfTime(file.sizeBytes), beside },
+      )
+      return done.ok ? done.value : done
     },
     async mend(asset, recipe, o) {
       const done = await run<Outcome<MendedAsset>>({ kind: 'mend', ...asset, recipe }, o)

@@ -35,12 +35,19 @@ export const pictureTaskSchema = z.strictObject({
   file: z.string(),
 })
 
+export const validateTaskSchema = z.strictObject({
+  kind: z.literal('validate'),
+  path: z.string(),
+  file: z.string(),
+})
+
 /** What a worker thread is asked to do. */
 export const taskSchema = z.discriminatedUnion('kind', [
   measureTaskSchema,
   mendTaskSchema,
   stageTaskSchema,
   pictureTaskSchema,
+  validateTaskSchema,
 ])
 export type Task = z.infer<typeof taskSchema>
 export type MeasureTask = z.infer<typeof measureTaskSchema>

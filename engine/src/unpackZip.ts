@@ -49,7 +49,8 @@ export async function unpackZip(
       decodeStrings: false,
       validateEntrySizes: true,
     })
-  } catch {
+  } catch (error) {
+    if (isOfSystem(error)) throw error
     return damaged()
   }
   try {
@@ -58,12 +59,16 @@ export async function unpackZip(
     const entries = await listEntries(zip)
     const claimed = checkClaims(entries, archiveBytes, limits)
     return claimed.ok ? good({ taken: await unpackEntries(zip, entries, to, limits) }) : claimed
-  } catch {
+  } catch (error) {
+    if (isOfSystem(error)) throw error
     return damaged()
   } finally {
     zip.close()
   }
 }
+
+/** A full disk, say: no fault of the archive, which the caller knows better what to do about. */
+const isOfSystem = (error: unknown): boolean => typeof (error as NodeJS.ErrnoException).syscall === 'string'
 
 const damaged = () =>
   bad('archive/damaged', 'The archive cannot be read to its end.', 'Pack or copy it again.')
@@ -123,6 +128,7 @@ async function unpackEntries(
       await to.take(path.value, await openEntry(zip, entry))
       taken++
     } catch (error) {
+      if (isOfSystem(error)) throw error
       await to.refuse(path.value, faultAt(damaged().fault, { file: path.value }))
     }
   }

@@ -1,11 +1,13 @@
 import { readFileSync } from 'node:fs'
 import { receiveMessageOnPort, type MessagePort } from 'node:worker_threads'
 import { move, transferableSymbol, valueSymbol } from 'piscina'
+import { good } from '@stern-gate/contract'
 import { isMeshName } from '@stern-gate/core'
 import { measureFile, pictureOf } from './measureFile'
 import { mendAsset, stageModel, type AssetSource } from './mendAsset'
 import { topologyThread } from './topologyThread'
 import { BEGUN, type ThreadWord } from './threadWords'
+import { validateStandard } from './validateStandard'
 import { taskSchema, type AssetFiles, type Task } from './tasks'
 
 /** What the pool sends: the task, a port for words of progress and questions, and what a question waits on. */
@@ -53,13 +55,14 @@ async function run(
   progress: (doing: string) => void,
   ask: (reference: string) => string | null,
 ): Promise<unknown> {
+  const places = new Map<string, string | null>()
+  const find = (reference: string) => {
+    const place = places.has(reference) ? places.get(reference)! : ask(reference)
+    places.set(reference, place)
+    return place === null ? null : bytesOf(place)
+  }
+  if (task.kind === 'validate') return good(await validateStandard(bytesOf(task.file), task.path, find))
   if (task.kind === 'measure') {
-    const places = new Map<string, string | null>()
-    const find = (reference: string) => {
-      const place = places.has(reference) ? places.get(reference)! : ask(reference)
-      places.set(reference, place)
-      return place === null ? null : bytesOf(place)
-    }
     const bytes = bytesOf(task.file)
     if (bytes.length > LARGE && isMeshName(task.path)) topology.warm()
     return measureFile(task.path, bytes, {

@@ -214,3 +214,40 @@ describe('a version has a verdict only when it was judged', () => {
     if (other) expect(body.find((a) => a.id === other.id)).toMatchObject({ state: 'judged' })
   })
 })
+
+it("the open standard's validator looks behind the verdict, at source and output, and is judged once more", async () => {
+  const server = await startTestServer()
+  const api = createClient(server.running.url)
+  const project = await api.project()
+  await api.deliver(project, await crateFiles({ name: 'harbour_crate_a', textureName: 'harbour_crate_a' }))
+  const row = (await api.assets(project)).find((a) => a.kind === 'mesh')!
+  const looked = await api.waitFor(
+    () => api.asset(row.id),
+    (d) => d.source.standard.every((s) => s.facts !== null),
+  )
+  expect(looked.source.standard).toEqual([
+    { file: expect.stringMatching(/glb$/) as string, facts: { errors: [], all: true } },
+  ])
+  await api.call('PUT', `/assets/${row.id}/recipe`, {
+    revision: 0,
+    recipe: {
+      steps: [{ id: '1', remedy: 'scale/rescale', options: { factor: 2 }, on: true, why: 'by hand' }],
+    },
+  })
+  const made = await api.waitFor(
+    () => api.asset(row.id),
+    (d) => d.state === 'judged' && d.output !== d.source && d.output.standard.every((s) => s.facts !== null),
+  )
+  expect(made.output.standard.map((s) => s.facts)).toEqual([{ errors: [], all: true }])
+  // Nothing is left to be looked at: it does not go round and round
+  await api.waitFor(
+    async () =>
+      (
+        await server.running.services.connection.pool.query(
+          "select 1 from graphile_worker._private_jobs where key like 'validate:%'",
+        )
+      ).rowCount,
+    (n) => n === 0,
+  )
+  await server.running.stop()
+}, 40_000)

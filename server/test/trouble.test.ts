@@ -8,13 +8,16 @@ import { Readable } from 'node:stream'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { settingsSchema, type Delivery, type Fault, type Health } from '@stern-gate/contract'
 import { crateFiles } from '@stern-gate/core/fixtures'
+import { zipOf } from '../../engine/src/zipFixture'
 import { startServer, type RunningServer } from '../src/startServer'
 import { createFolderStore, type BlobStore } from '../src/store/blobStore'
 import { createClient, createDatabase, serverFiles, startTestServer, type TestServer } from './testServer'
 
 describe('a full disk', () => {
   let server: TestServer, api: ReturnType<typeof createClient>, project: string
-  let full = false
+  let full = false,
+    puts = 0,
+    fullFrom = Infinity
   /** Meets what the operating system says of a full device, in the place of the store's own folder. */
   const meetFullDisk = (): Promise<void> =>
     pipeline(Readable.from([new Uint8Array(1)]), createWriteStream('/dev/full'))
@@ -23,7 +26,7 @@ describe('a full disk', () => {
     return {
       ...store,
       putStream: async (source) => {
-        if (full) await meetFullDisk()
+        if (full || ++puts >= fullFrom) await meetFullDisk()
         return store.putStream(source)
       },
       putBytes: async (bytes) => {
@@ -48,6 +51,16 @@ describe('a full disk', () => {
     expect((await api.call<Delivery>('GET', `/deliveries/${body.id}`)).body.files).toBe(0)
     expect(readdirSync(join(server.data, 'store/incoming'))).toEqual([])
     full = false
+  })
+  it('is no damage of an archive that comes just then', async () => {
+    const { body } = await api.call<Delivery>('POST', `/projects/${project}/deliveries`, { note: '' })
+    const zip = zipOf(Object.entries(await crateFiles({})).map(([name, bytes]) => ({ name, body: Buffer.from(bytes) })))
+    puts = 0
+    fullFrom = 2
+    const sent = await api.send(body.id, { 'all.zip': zip })
+    fullFrom = Infinity
+    expect([sent.status, (sent.body as unknown as { fault: Fault }).fault.code]).toEqual([507, 'store/full'])
+    expect((await api.call<Delivery>('GET', `/deliveries/${body.id}`)).body.files).toBe(0)
   })
   it('lets measuring wait, refuses nothing, and it goes on when there is room', async () => {
     const { body } = await api.call<Delivery>('POST', `/projects/${project}/deliveries`, { note: '' })

@@ -1,5 +1,6 @@
 import * as z from 'zod'
 import { meshFactsSchema } from '../facts/meshFacts'
+import { standardFactsSchema } from '../facts/standardFacts'
 import { textureFactsSchema } from '../facts/textureFacts'
 import { faultSchema } from '../fault'
 import { findingSchema, placeSchema, remedyOptionsSchema } from '../finding'
@@ -160,6 +161,9 @@ export const assetStateSchema = z.strictObject({
   verdict: verdictSchema,
   mesh: meshFactsSchema.nullable(),
   textures: z.array(benchTextureSchema),
+  standard: z
+    .array(z.strictObject({ file: z.string(), facts: standardFactsSchema.nullable() }))
+    .describe("glTF files with what the open standard's validator says of them; null: it has not looked yet"),
   references: z.array(benchReferenceSchema),
   files: z.array(
     z.strictObject({

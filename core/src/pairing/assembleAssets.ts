@@ -1,4 +1,4 @@
-import type { AssetKind, Fault, MeshFacts, TextureFacts } from '@stern-gate/contract'
+import type { AssetKind, Fault, MeshFacts, StandardFacts, TextureFacts } from '@stern-gate/contract'
 import { fileStem, resolveReference } from '../read/deliveryPath'
 import { withoutTile } from '../scene/tileNames'
 import { isMeshKind, isTextureKind, type FileKind } from '../read/fileKind'
@@ -17,6 +17,8 @@ export interface MeasuredFile {
   /** Facts of the pictures inside a mesh file, by their hash; a fault where one could not be read. */
   embedded: Record<string, TextureFacts | Fault>
   fault: Fault | null
+  /** What the open standard's validator says of a glTF; null or absent: it has not looked yet. */
+  standard?: StandardFacts | null
 }
 
 /** What grouping looks at: of a mesh what it asks for, of anything else whether it was read. */

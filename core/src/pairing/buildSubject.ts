@@ -82,6 +82,7 @@ export function buildSubject(
     textures,
     tileSets: tileSetsOf(textures),
     files: own.files,
+    standard: standardOf(own),
     references: mesh ? references(mesh, uses, own.paths) : [],
     refused: own.refused,
     previous: settings.previous ?? null,
@@ -97,6 +98,13 @@ function ownFamily(rulebook: Rulebook, name: string): string | null {
   const pattern = patternOf(rulebook.patterns.mesh),
     match = pattern.ok ? matchName(pattern.value, name) : null
   return match?.fits ? (match.parts['family'] ?? null) : null
+}
+
+function standardOf({ main, others }: OwnFiles): Subject['standard'] {
+  const found: Subject['standard'] = []
+  for (const file of main ? [main, ...others] : others)
+    if (file.standard) found.push({ file: file.path, facts: file.standard })
+  return found
 }
 
 /** Files of one asset by what they are to it. */

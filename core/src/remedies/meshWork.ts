@@ -94,9 +94,19 @@ export function gatherVertices(primitive: Primitive, source: Uint32Array): void 
     }
 }
 
-/** Makes every corner of every triangle a vertex of its own. Edits in place. */
+/**
+ * Makes every corner of every triangle a vertex of its own. Triangles that name a vertex which is not there draw
+ * nothing, and go. Edits in place.
+ */
 export function unweldPrimitive(document: Document, primitive: Primitive): void {
-  const { indices } = primitiveView(primitive)
+  const view = primitiveView(primitive),
+    vertices = view.positions.length / 3
+  const indices = view.indices.every((v) => v < vertices)
+    ? view.indices
+    : view.indices.filter((_, k, all) => {
+        const t = k - (k % 3)
+        return all[t]! < vertices && all[t + 1]! < vertices && all[t + 2]! < vertices
+      })
   gatherVertices(primitive, indices)
   primitive.setMode(MODE_TRIANGLES)
   primitive.setIndices(

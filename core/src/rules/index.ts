@@ -27,6 +27,7 @@ import { folder as filesFolder } from './files/folder'
 import { kindMatchesExtension as filesKindMatchesExtension } from './files/kindMatchesExtension'
 import { missingReference as filesMissingReference } from './files/missingReference'
 import { readable as filesReadable } from './files/readable'
+import { standard as filesStandard } from './files/standard'
 import { strays as filesStrays } from './files/strays'
 import { tileGap as filesTileGap } from './files/tileGap'
 import { unreferencedTexture as filesUnreferencedTexture } from './files/unreferencedTexture'
@@ -109,6 +110,7 @@ const list = [
   filesKindMatchesExtension,
   filesMissingReference,
   filesReadable,
+  filesStandard,
   filesStrays,
   filesTileGap,
   filesUnreferencedTexture,

@@ -9,6 +9,7 @@ import type {
   Place,
   Rulebook,
   SlotInput,
+  StandardFacts,
   Target,
   TextureFacts,
   TextureRole,
@@ -92,6 +93,8 @@ export interface Subject {
   tileSets: TileSet[]
   references: SubjectReference[]
   files: { path: string; kind: FileKind; sha256: string; part: 'mesh' | 'buffer' | 'texture' }[]
+  /** Mesh files that the open standard's validator has looked at, with what it found. */
+  standard: { file: string; facts: StandardFacts }[]
   /** Files of the asset that were refused. */
   refused: Fault[]
   /**

@@ -5,12 +5,14 @@ import { jobPayloads } from './jobNames'
 import { measureFileJob } from './measureFileJob'
 import type { JobHandler } from './queue'
 import { refreshAssetJob } from './refreshAssetJob'
+import { validateAssetJob } from './validateAssetJob'
 
 /** Every job by its name. */
 export const jobHandlers = (services: JobServices): Record<keyof typeof jobPayloads, JobHandler> => ({
   measure_file: measureFileJob(services),
   assemble_delivery: assembleDeliveryJob(services),
   refresh_asset: refreshAssetJob(services),
+  validate_asset: validateAssetJob(services),
   judge_asset: (payload, { signal }) =>
     judgeAsset(services, jobPayloads.judge_asset.parse(payload).asset, signal),
 })

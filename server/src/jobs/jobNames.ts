@@ -6,4 +6,5 @@ export const jobPayloads = {
   assemble_delivery: z.strictObject({ delivery: z.uuid() }),
   refresh_asset: z.strictObject({ asset: z.uuid() }),
   judge_asset: z.strictObject({ asset: z.uuid() }),
+  validate_asset: z.strictObject({ asset: z.uuid() }),
 } as const

@@ -11,6 +11,7 @@ import {
   type NamedThing,
   type Subject,
 } from '@stern-gate/core'
+import { mayBeValidated } from './validation'
 
 export interface StateAddresses {
   model: string | null
@@ -45,6 +46,9 @@ export function describeState(
       facts: t.facts,
       fault: t.fault,
     })),
+    standard: files
+      .filter((f) => mayBeValidated(f))
+      .map((f) => ({ file: f.path, facts: f.standard ?? null })),
     references: subject.references,
     tileSets: subject.tileSets,
     slotShares: Object.fromEntries(subject.slotShares),

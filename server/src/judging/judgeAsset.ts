@@ -1,5 +1,5 @@
 import { bad } from '@stern-gate/contract'
-import { judge } from '@stern-gate/core'
+import { judge, type MeasuredFile } from '@stern-gate/core'
 import type { JobServices } from '../services'
 import { addEvent, addEvents } from '../store/eventLog'
 import { findAsset } from '../store/assets'
@@ -13,6 +13,7 @@ import { draftOf, draftOfOutput } from './drafts'
 import { activeSteps, makeOutput } from './makeOutput'
 import { measuredFiles, withFacts, type KnownFacts } from './measuredFiles'
 import { previousVersion } from './previousVersions'
+import { addValidation } from './validation'
 
 /**
  * Makes the output of the newest recipe and judges it; the verdict of an asset is that of its output. Safe to
@@ -99,11 +100,17 @@ async function judgeOnce(
   )
   const changed: string[] = []
   for (const group of groupsOf(all)) {
-    const judged: { of: Judgeable; judged: JudgedVersion }[] = []
+    const judged: { of: Judgeable; judged: JudgedVersion; measured: MeasuredFile[] }[] = []
     for (const of of group)
-      judged.push({ of, judged: await judgedVersion(services, of, context, facts, signal) })
+      judged.push({ of, ...(await judgedVersion(services, of, context, facts, signal)) })
     const kept = await db.transaction(async (tx) => {
       const saved = new Set(await saveJudgements(tx, judged))
+      await addValidation(
+        tx,
+        judged
+          .filter((j) => saved.has(j.of.asset.id))
+          .map((j) => ({ asset: j.of.asset.id, files: j.measured })),
+      )
       if (saved.size > 0)
         await addEvents(
           tx,
@@ -132,7 +139,7 @@ async function judgedVersion(
   context: AssetContext,
   facts: KnownFacts,
   signal?: AbortSignal,
-): Promise<JudgedVersion> {
+): Promise<{ judged: JudgedVersion; measured: MeasuredFile[] }> {
   const wanted = activeSteps(recipe).length > 0
   if (wanted) await markJudging(services.connection.db, [asset.id])
   const made = wanted ? await makeOutput(services, asset, version, files, recipe, signal) : null
@@ -155,7 +162,7 @@ async function judgedVersion(
   )
   const { findings, tally, verdict } = judge(subject)
   const mainFacts = facts.get(files.find((f) => f.path === version.main)?.factsKey ?? '')
-  return {
+  const judged: JudgedVersion = {
     shownName: subject.name,
     className: subject.className,
     tally,
@@ -167,4 +174,5 @@ async function judgedVersion(
     outputKey: output?.key ?? null,
     outputFault: made && !made.ok ? made.fault : null,
   }
+  return { judged: judged, measured: [...measured, ...(output ? withFacts(files, facts) : [])] }
 }

@@ -50,7 +50,8 @@ export async function filesToAssemble(db: Queryable, rows: readonly KnownFile[])
 /** The same with facts that were read before. */
 export const withFacts = (rows: readonly KnownFile[], facts: KnownFacts): MeasuredFile[] =>
   rows.map((row) => {
-    const kept = row.factsKey === null ? undefined : facts.get(row.factsKey)?.kept
+    const known = row.factsKey === null ? undefined : facts.get(row.factsKey),
+      kept = known?.kept
     return {
       path: row.path,
       sha256: row.sha256 ?? '',
@@ -58,6 +59,7 @@ export const withFacts = (rows: readonly KnownFile[], facts: KnownFacts): Measur
       kind: (kept?.kind ?? row.kind) as FileKind,
       facts: kept?.facts ?? null,
       embedded: kept?.embedded ?? {},
+      standard: known?.standard ?? null,
       fault: row.fault === null ? (kept?.fault ?? null) : faultSchema.parse(row.fault),
     }
   })

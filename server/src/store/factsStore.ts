@@ -1,6 +1,12 @@
 import { and, eq, inArray, isNotNull, notExists, sql } from 'drizzle-orm'
 import * as z from 'zod'
-import { faultSchema, meshFactsSchema, textureFactsSchema } from '@stern-gate/contract'
+import {
+  faultSchema,
+  meshFactsSchema,
+  standardFactsSchema,
+  textureFactsSchema,
+  type StandardFacts,
+} from '@stern-gate/contract'
 import { measureVersions } from '@stern-gate/core'
 import type { Queryable } from './database'
 import { assets, facts, versionFiles, versions } from './schema'
@@ -19,9 +25,33 @@ export type KeptFacts = z.infer<typeof keptFactsSchema>
 /** Raised whenever any measure changes: older rows are then measured anew. */
 const VERSION = measureVersions.mesh * 10000 + measureVersions.texture * 100 + measureVersions.thumbnail
 
+/** Of what the open standard's validator says. */
+const STANDARD = 'standard',
+  STANDARD_VERSION = 1
+
+/** Keeps what the validator found in a file. */
+export async function saveStandard(db: Queryable, key: string, body: StandardFacts): Promise<void> {
+  await db
+    .insert(facts)
+    .values({ key, measure: STANDARD, version: STANDARD_VERSION, body })
+    .onConflictDoNothing()
+}
+
+async function findStandard(db: Queryable, keys: readonly string[]): Promise<Map<string, StandardFacts>> {
+  const rows = await db
+    .select({ key: facts.key, body: facts.body })
+    .from(facts)
+    .where(
+      and(inArray(facts.key, [...keys]), eq(facts.measure, STANDARD), eq(facts.version, STANDARD_VERSION)),
+    )
+  return new Map(rows.map((r) => [r.key, standardFactsSchema.parse(r.body)]))
+}
+
 export interface FactsRow {
   key: string
   kept: KeptFacts
+  /** What the open standard's validator says; null: it has not looked. */
+  standard: StandardFacts | null
   evidence: string | null
   thumbnail: string | null
 }
@@ -60,10 +90,17 @@ export async function findFacts(db: Queryable, keys: readonly string[]): Promise
     .select()
     .from(facts)
     .where(and(inArray(facts.key, [...keys]), eq(facts.measure, 'file'), eq(facts.version, VERSION)))
+  const standard = await findStandard(db, keys)
   return new Map(
     rows.map((r) => [
       r.key,
-      { key: r.key, kept: keptFactsSchema.parse(r.body), evidence: r.evidence, thumbnail: r.thumbnail },
+      {
+        key: r.key,
+        kept: keptFactsSchema.parse(r.body),
+        standard: standard.get(r.key) ?? null,
+        evidence: r.evidence,
+        thumbnail: r.thumbnail,
+      },
     ]),
   )
 }

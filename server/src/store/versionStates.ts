@@ -1,4 +1,4 @@
-import { and, eq, sql } from 'drizzle-orm'
+import { and, eq, sql, type SQL } from 'drizzle-orm'
 import type { Fault } from '@stern-gate/contract'
 import type { Queryable, Transaction } from './database'
 import { assets, recipes, versions } from './schema'
@@ -27,9 +27,9 @@ export async function markUnjudged(db: Queryable, ids: readonly string[]): Promi
   await changeState(db, ids, { state: 'waiting', fault: null })
 }
 
-/** Their output is being made and judged. */
+/** Their output is being made and judged; what has a verdict keeps it while it is judged once more. */
 export async function markJudging(db: Queryable, ids: readonly string[]): Promise<void> {
-  await changeState(db, ids, { state: 'judging', fault: null })
+  await changeState(db, ids, { state: 'judging', fault: null }, eq(versions.state, 'waiting'))
 }
 
 /** Judging failed: there is no verdict, and the asset says why. */
@@ -41,6 +41,7 @@ async function changeState(
   db: Queryable,
   ids: readonly string[],
   change: { state: string; fault: Fault | null },
+  only?: SQL,
 ): Promise<void> {
   if (ids.length === 0) return
   await db
@@ -52,6 +53,7 @@ async function changeState(
         eq(versions.assetId, assets.id),
         eq(versions.number, assets.currentVersion),
         sql`${assets.id} = any(${sql.param([...ids])}::uuid[])`,
+        only,
       ),
     )
 }

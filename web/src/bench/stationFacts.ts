@@ -1,5 +1,13 @@
-import type { AssetState, BenchTexture, MeshFacts, MeshFormat, Station } from '@stern-gate/contract'
+import type {
+  AssetState,
+  BenchTexture,
+  MeshFacts,
+  MeshFormat,
+  StandardFacts,
+  Station,
+} from '@stern-gate/contract'
 import { formatCount, formatLength, formatNumber, formatShare } from '@stern-gate/core/messages'
+import { fileName } from '@stern-gate/core/paths'
 import { bytesText, channelText } from '../words/formats'
 
 /** A group of plain figures beside the stage. */
@@ -66,6 +74,12 @@ const contentText = ({ content }: BenchTexture): string =>
             .map((p) => p.role)
             .join(' or ')}`
         : 'undecided'
+
+const standardText = (facts: StandardFacts | null): string => {
+  if (!facts) return 'not looked at yet'
+  const count = facts.errors.reduce((sum, e) => sum + e.count, 0)
+  return count === 0 ? (facts.all ? 'no errors' : 'not looked at to the end') : `${formatCount(count)} errors`
+}
 
 const textureRows = (t: BenchTexture | null): Rows => {
   const h = t?.facts?.header,
@@ -233,6 +247,10 @@ const writers: Record<Station, (state: AssetState, texture: BenchTexture | null)
             row('Textures beside', s.mesh.file.images.filter((i) => !i.embedded).length),
           ]
         : [],
+    },
+    {
+      title: 'Open standard',
+      rows: s.standard.map(({ file, facts }) => row(fileName(file), standardText(facts))),
     },
     { title: 'Not taken over', rows: (s.mesh?.file.lost ?? []).map((what) => row(what, '')) },
     {
