@@ -22,28 +22,27 @@ beforeAll(async () => {
 })
 afterAll(() => app.stop())
 
-/** Four boxes of half a metre in a row, each turned by a quarter. */
+/** Four boxes in a row, each with a mesh of its own and turned by a quarter. */
 async function turnedBoxes(): Promise<Uint8Array> {
   const document = new Document(),
     buffer = document.createBuffer(),
     scene = document.createScene()
-  const box = boxOf(0.5, [0, 0, 0], 1)
   const accessor = (values: Float32Array | Uint32Array, type: 'VEC3' | 'SCALAR') =>
     document.createAccessor().setType(type).setArray(values).setBuffer(buffer)
-  const mesh = document.createMesh('cleat').addPrimitive(
-    document
+  for (let i = 0; i < 4; i++) {
+    const box = boxOf(0.5 + i / 20, [0, 0, 0], 1)
+    const primitive = document
       .createPrimitive()
       .setAttribute('POSITION', accessor(new Float32Array(box.positions), 'VEC3'))
-      .setIndices(accessor(new Uint32Array(box.indices), 'SCALAR')),
-  )
-  for (let i = 0; i < 4; i++)
+      .setIndices(accessor(new Uint32Array(box.indices), 'SCALAR'))
     scene.addChild(
       document
         .createNode(`cleat_${i}`)
-        .setMesh(mesh)
+        .setMesh(document.createMesh(`cleat_${i}`).addPrimitive(primitive))
         .setTranslation([i, 0, 0])
         .setRotation([0, Math.SQRT1_2, 0, Math.SQRT1_2]),
     )
+  }
   return new NodeIO().writeBinary(document)
 }
 
