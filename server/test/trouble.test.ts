@@ -54,7 +54,9 @@ describe('a full disk', () => {
   })
   it('is no damage of an archive that comes just then', async () => {
     const { body } = await api.call<Delivery>('POST', `/projects/${project}/deliveries`, { note: '' })
-    const zip = zipOf(Object.entries(await crateFiles({})).map(([name, bytes]) => ({ name, body: Buffer.from(bytes) })))
+    const zip = zipOf(
+      Object.entries(await crateFiles({})).map(([name, bytes]) => ({ name, body: Buffer.from(bytes) })),
+    )
     puts = 0
     fullFrom = 2
     const sent = await api.send(body.id, { 'all.zip': zip })
