@@ -4,6 +4,7 @@ import { matchName } from '../rulebook/pattern'
 import { patternOf } from '../rulebook/patternCache'
 import { wordsOfName } from '../rulebook/nameWords'
 import { proposeName } from '../rulebook/proposeName'
+import { NO_SLOT_NAME } from '../scene/slotNames'
 import type { NamedThing, Subject } from './subject'
 
 /** Gives a proposal for one name after the other, none twice and none that is taken in the project. */
@@ -80,16 +81,24 @@ export function namedThings({
       role: texture.roleFrom === 'input' ? texture.role : null,
       words: texture.words,
     })
-  for (const slot of mesh?.slots ?? []) things.push(named('slot', 'slot', slot.name))
+  const slots = new Set(mesh?.slots.map((s) => s.name))
+  for (const { name } of mesh?.slots ?? []) things.push(named('slot', 'slot', nameInFile(name, slots), name))
   for (const clip of mesh?.file.clips ?? []) things.push(named('clip', 'clip', clip.name))
   return things
 }
 
-const named = (kind: PatternKind, what: NamedThing['what'], name: string): NamedThing => ({
+/** A slot's name as the file has it: without the number that tells it from others of that name; empty for none. */
+function nameInFile(name: string, all: ReadonlySet<string>): string {
+  const numbered = /^(.+)#\d+$/.exec(name),
+    own = numbered && all.has(numbered[1]!) ? numbered[1]! : name
+  return own === NO_SLOT_NAME ? '' : own
+}
+
+const named = (kind: PatternKind, what: NamedThing['what'], name: string, full = name): NamedThing => ({
   kind,
   what,
   name,
-  full: name,
+  full,
   role: null,
   words: wordsOfName(name),
 })

@@ -1,11 +1,14 @@
 import type { Document, Material } from '@gltf-transform/core'
 
+/** What a slot is called here that has no name in its file. */
+export const NO_SLOT_NAME = '(slot)'
+
 /**
  * Stable names of material slots in the order of the file: unnamed ones as (slot), doubled names with #2, #3
  * …
  */
 export function slotNames(document: Document): Map<Material, string> {
-  return uniqueNames(document.getRoot().listMaterials(), (m) => m.getName() || '(slot)')
+  return uniqueNames(document.getRoot().listMaterials(), (m) => m.getName() || NO_SLOT_NAME)
 }
 
 /** Gives each thing its own name, adding #2, #3 … to later ones of the same name. */

@@ -20,30 +20,38 @@ export const meaningless = defineRule({
       .describe('words that no name may hold'),
   }),
   messages: {
+    none: 'A {what} has no name.',
     nothing: 'The {what} name {name} says nothing about the thing.',
     copy: 'The {what} name {name} ends like a numbered copy.',
     word: 'The {what} name {name} holds “{word}”, which says nothing about the thing.',
   },
   labels: { rename: 'Rename to {to}' },
   judge(subject, { words }) {
-    const findings: RawFinding<'nothing' | 'copy' | 'word', 'rename'>[] = []
+    const findings: RawFinding<'none' | 'nothing' | 'copy' | 'word', 'rename'>[] = []
     const propose = nameProposals(subject),
       unwanted = wordSet(words)
     for (const thing of subject.things) {
       const word = thing.words.all.find((w) => unwanted.has(w))
       const message =
-        thing.words.meaningful.length === 0
-          ? 'nothing'
-          : isNumbered(thing.name)
-            ? 'copy'
-            : word
-              ? 'word'
-              : null
+        thing.name === ''
+          ? 'none'
+          : thing.words.meaningful.length === 0
+            ? 'nothing'
+            : isNumbered(thing.name)
+              ? 'copy'
+              : word
+                ? 'word'
+                : null
       if (message === null) continue
       findings.push({
         message,
         data: { what: patternWords[thing.kind], name: thing.name, ...(word ? { word } : {}) },
-        place: { kind: 'name', what: thing.what, name: thing.full, span: [0, thing.name.length] },
+        place: {
+          kind: 'name',
+          what: thing.what,
+          name: thing.full,
+          span: [0, (thing.name || thing.full).length],
+        },
         remedies: renameOffer(thing, propose(thing)),
       })
     }

@@ -29,7 +29,8 @@ export const pattern = defineRule({
     const findings: RawFinding<'misfit' | 'short', 'rename'>[] = []
     const propose = nameProposals(subject)
     for (const thing of subject.things) {
-      if (!check.includes(thing.what)) continue
+      // What has no name at all is the business of names/meaningless
+      if (!check.includes(thing.what) || thing.name === '') continue
       const compiled = patternOf(subject.rulebook.patterns[thing.kind])
       if (!compiled.ok || fitsPattern(compiled.value, thing.name)) continue
       const match = matchName(compiled.value, thing.name)
