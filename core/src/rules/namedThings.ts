@@ -81,7 +81,7 @@ export function namedThings({
       role: texture.roleFrom === 'input' ? texture.role : null,
       words: texture.words,
     })
-  const slots = new Set(mesh?.slots.map((s) => s.name))
+  const slots = new Set(mesh?.slots?.map((s) => s.name))
   for (const { name } of mesh?.slots ?? []) things.push(named('slot', 'slot', nameInFile(name, slots), name))
   for (const clip of mesh?.file.clips ?? []) things.push(named('clip', 'clip', clip.name))
   return things
