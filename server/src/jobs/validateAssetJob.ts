@@ -39,6 +39,7 @@ export const validateAssetJob =
           beside,
           { signal },
         )
+        signal.throwIfAborted()
         // A validator that broke off says nothing; the file is not asked again for every judgement
         await saveStandard(db, facts.key, done.ok ? done.value : { errors: [], all: false })
         looked = true
