@@ -78,10 +78,11 @@ watch(
   },
   { immediate: true },
 )
+// Another name only, and not another object of the same: what is being typed would be lost with each judgement
 watch(
-  clip,
+  () => clip.value?.name ?? '',
   (now) => {
-    name.value = now?.name ?? ''
+    name.value = now
   },
   { immediate: true },
 )
