@@ -1,6 +1,7 @@
 import { readFile, writeFile } from 'node:fs/promises'
 import { cpus, totalmem } from 'node:os'
 import { fileURLToPath } from 'node:url'
+import { contentFigures } from './contentFigures'
 import { deliveryFigures } from './deliveryFigures'
 import { figuresTable, type Figure } from './figure'
 import { judgingFigures } from './judgingFigures'
@@ -13,6 +14,7 @@ import { checkFolderOnCall } from './warmThreads'
 const parts = {
   judging: judgingFigures,
   textures: textureFigures,
+  content: contentFigures,
   meshes: meshFigures,
   reading: readingFigures,
   deliveries: deliveryFigures,
