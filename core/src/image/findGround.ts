@@ -196,15 +196,36 @@ function commonestFlat(texels: TexelReader, sample: SampledTexels): number[] | n
 const isLevel = ({ at, colours }: TexelReader, t: number): boolean =>
   colours === 3 && Math.abs(at(t, 0) - 127.5) <= 2 && Math.abs(at(t, 1) - 127.5) <= 2 && at(t, 2) >= 250
 
-/** Among texels that are not masked: the share that equals its left neighbour, which is not masked either. */
+/** How far a vector's length may be from 1. */
+const LENGTH_ERROR = 0.05
+/** A picture of a few flat colours has fewer different ones that are vectors by chance. */
+const MANY = 24
+
+/** A vector of unit length that faces out of the sheet: an even part of a normal map that leans. */
+function isVector({ at, colours }: TexelReader, t: number): boolean {
+  if (colours !== 3) return false
+  const [x, y, z] = [0, 1, 2].map((c) => at(t, c) / 127.5 - 1) as [number, number, number]
+  return z > 0 && Math.abs(Math.hypot(x, y, z) - 1) <= LENGTH_ERROR
+}
+
+/**
+ * Among texels that are not masked: the share that equals its left neighbour, which is not masked either. Even
+ * parts of a normal map are no mask: level ones, and vectors of many directions.
+ */
 function flatShare(texels: TexelReader, sample: SampledTexels, mask: Uint8Array): number {
+  const vectors = new Set<number>()
   let flat = 0,
+    flatVectors = 0,
     all = 0
   eachInside(sample, { step: stepOf(sample), reach: 1 }, (t, left) => {
-    // Level parts of a normal map are no mask
     if (mask[t] || mask[left] || isLevel(texels, t)) return
     all++
-    if (isSame(texels, t, left, 0)) flat++
+    if (!isSame(texels, t, left, 0)) return
+    flat++
+    if (!isVector(texels, t)) return
+    flatVectors++
+    vectors.add(((texels.at(t, 0) << 16) | (texels.at(t, 1) << 8) | texels.at(t, 2)) >>> 0)
   })
+  if (vectors.size >= MANY) flat -= flatVectors
   return all === 0 ? 1 : flat / all
 }

@@ -87,6 +87,22 @@ describe('labelled sets', () => {
     expect(told.length).toBeGreaterThan(maps.length * 0.75)
     expect(told.filter((m) => evidence(m).normal!.green.direction !== m.green)).toEqual([])
   }, 60_000)
+  it('even parts of maps that lean are no mask: with grounds around them they are known or in doubt', () => {
+    const maps = [...madeNormalMaps(103, 160, 96), ...madeNormalMaps(104, 160, 96)]
+    expect(maps.filter((m) => evidence(m).normal!.isNormalMap < 0.3).map((m) => m.what)).toEqual([])
+  }, 60_000)
+  it('a picture of a few flat bluish colours on white is none', () => {
+    const colours = [
+      [140, 160, 250],
+      [110, 120, 253],
+      [128, 170, 244],
+    ]
+    const picture = pixelsOf(64, 64, 3, (x, y) =>
+      x < 12 ? [255, 255, 255] : colours[((x >> 4) + (y >> 5)) % 3]!,
+    )
+    expect(evidence({ pixels: picture }).ground).toBeNull()
+    expect(evidence({ pixels: picture }).normal!.isNormalMap).toBeLessThan(0.5)
+  })
   it('of 270 other pictures none is taken for a normal map', () => {
     const others = madeMaps(13, 300, SIDE).filter((m) => m.role !== 'normal' && m.pixels.channels >= 3)
     expect(others.length).toBeGreaterThan(100)

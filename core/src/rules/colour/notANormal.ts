@@ -18,6 +18,12 @@ export const notANormal = defineRule({
       .max(1)
       .default(0.5)
       .describe('how sure the pixels must be of being a normal map'),
+    doubt: z
+      .number()
+      .min(0)
+      .max(1)
+      .default(0.3)
+      .describe('how sure they must be at least for a caution to do'),
     grey: z
       .number()
       .min(0)
@@ -33,11 +39,15 @@ export const notANormal = defineRule({
   messages: {
     bump: 'The pixels are grey: it is a bump or height map, not a normal map.',
     other: 'The pixels are no normal map ({isNormal|%} sure).',
+    unsure: {
+      level: 'caution',
+      text: 'The pixels may be a normal map or not ({isNormal|%} sure): it leans, or hardly a vector is whole.',
+    },
     single: 'It has one channel only; a normal map has three.',
   },
   labels: { make: 'Make a normal map of it' },
-  judge(subject, { least, grey, strength }) {
-    const findings: RawFinding<'bump' | 'other' | 'single', 'make'>[] = []
+  judge(subject, { least, doubt, grey, strength }) {
+    const findings: RawFinding<'bump' | 'other' | 'unsure' | 'single', 'make'>[] = []
     for (const texture of subject.textures) {
       if (
         !(texture.role === 'normal' || texture.uses.some((use) => use.input === 'normal')) ||
@@ -46,14 +56,20 @@ export const notANormal = defineRule({
         continue
       const { normal } = texture.facts
       if (normal && normal.isNormalMap >= least) continue
-      const message = !normal ? 'single' : normal.shareGrey >= grey ? 'bump' : 'other'
+      const message = !normal
+        ? 'single'
+        : normal.shareGrey >= grey
+          ? 'bump'
+          : normal.isNormalMap >= doubt
+            ? 'unsure'
+            : 'other'
       findings.push({
         message,
         data: { isNormal: normal?.isNormalMap ?? 0 },
         place: { kind: 'texture', texture: texture.name },
         gauge: { value: normal?.isNormalMap ?? 0, unit: 'share', min: least, scale: 'linear' },
         remedies:
-          message === 'other'
+          message === 'other' || message === 'unsure'
             ? []
             : [
                 {
