@@ -19,7 +19,6 @@ export default tseslint.config(
   {
     // Still to be split by what they are about
     files: [
-      'core/src/fixtures/moreRuleCases.ts',
       'core/src/geometry/kernels.test.ts',
       'core/src/remedies/meshRemedies.test.ts',
       'server/test/server.test.ts',
