@@ -19,8 +19,6 @@ export default tseslint.config(
   {
     // Still to be split by what they are about
     files: [
-      'core/src/geometry/kernels.test.ts',
-      'core/src/remedies/meshRemedies.test.ts',
       'server/test/server.test.ts',
       'web/src/bench/stationFacts.ts',
       'web/src/views/BenchView.vue',
