@@ -9,14 +9,10 @@ import type {
 import { formatCount, formatLength, formatNumber, formatShare } from '@stern-gate/core/messages'
 import { fileName } from '@stern-gate/core/paths'
 import { bytesText, channelText } from '../words/formats'
+import { row, type FactGroup } from './factRows'
+import { colourRows, drawRows, levelNodes, skinRows, topologyRows } from './meshFactRows'
+import { normalRows, textureRows } from './textureFactRows'
 
-/** A group of plain figures beside the stage. */
-export interface FactGroup {
-  title: string
-  rows: { name: string; value: string }[]
-}
-
-type Rows = FactGroup['rows']
 const formatWords: Record<MeshFormat, string> = {
   gltf: 'glTF',
   glb: 'GLB',
@@ -36,11 +32,6 @@ const unitWords = ({ format, declared: { unitMetres } }: MeshFacts['file']): str
       : unitMetres === 1
         ? 'metre'
         : formatLength(unitMetres)
-const row = (name: string, value: string | number): Rows[number] => ({
-  name,
-  value: typeof value === 'number' ? formatCount(value) : value,
-})
-
 /** The facts that belong to a station. `texture` is the one on the desk. */
 export function stationFacts(station: Station, state: AssetState, texture: BenchTexture | null): FactGroup[] {
   return writers[station](state, texture).filter((g) => g.rows.length > 0)
@@ -48,11 +39,6 @@ export function stationFacts(station: Station, state: AssetState, texture: Bench
 
 const twoFigures = (v: number): string =>
   v >= 10 ? formatCount(Number(v.toPrecision(2))) : String(Number(v.toPrecision(2)))
-const levelNodes = (state: AssetState, level = state.levels[0]?.level) => {
-  const paths = new Set(state.levels.find((l) => l.level === level)?.nodes ?? [])
-  return (state.mesh?.nodes ?? []).filter((n) => paths.has(n.path))
-}
-
 function boundsOf(state: AssetState): { min: number[]; max: number[] } | null {
   const boxes = levelNodes(state).flatMap((n) => (n.bounds ? [n.bounds] : []))
   if (boxes.length === 0) return null
@@ -62,177 +48,10 @@ function boundsOf(state: AssetState): { min: number[]; max: number[] } | null {
   }
 }
 
-/** What the pixels say, with how sure; where they decide nothing the two likeliest. */
-const contentText = ({ content }: BenchTexture): string =>
-  !content
-    ? 'not measured'
-    : content.role
-      ? `${content.role} · ${formatShare(content.probabilities[0]!.probability)}`
-      : content.probabilities.length > 0
-        ? `undecided: ${content.probabilities
-            .slice(0, 2)
-            .map((p) => p.role)
-            .join(' or ')}`
-        : 'undecided'
-
 const standardText = (facts: StandardFacts | null): string => {
   if (!facts) return 'not looked at yet'
   const count = facts.errors.reduce((sum, e) => sum + e.count, 0)
   return count === 0 ? (facts.all ? 'no errors' : 'not looked at to the end') : `${formatCount(count)} errors`
-}
-
-const textureRows = (t: BenchTexture | null): Rows => {
-  const h = t?.facts?.header,
-    floats = t?.facts?.floats
-  if (!t || !h) return []
-  return [
-    row('Size', `${h.width} × ${h.height}`),
-    row('Channels', `${['grey', 'grey + A', 'RGB', 'RGBA'][h.channels - 1]} · ${h.depth} bit`),
-    row('Format', `${h.format.toUpperCase()}${h.palette ? ', palette' : ''}`),
-    row('On disk', bytesText(h.sizeBytes)),
-    row(
-      'Says of colour',
-      h.colourSpace === 'unstated' ? 'nothing' : h.colourSpace === 'srgb' ? 'sRGB' : h.colourSpace,
-    ),
-    row('Carries', t.role ? `${t.role} · by ${t.roleFrom}` : 'not known'),
-    row('By its pixels', contentText(t)),
-    ...(h.blockFormat ? [row('Stored in', h.blockFormat)] : []),
-    ...(floats
-      ? [
-          row('Values', `${formatNumber(floats.min, 'x')} … ${formatNumber(floats.max, 'x')}`),
-          row('Above 1', formatShare(floats.above)),
-          row('Below 0', formatShare(floats.below)),
-        ]
-      : []),
-  ]
-}
-
-const normalRows = (t: BenchTexture | null): Rows => {
-  const n = t?.facts?.normal
-  if (!n || t?.role !== 'normal') return []
-  // Where it was not looked at, or nothing bends
-  const curl = (energy: number): string => (energy === 0 ? '–' : energy.toExponential(1))
-  return [
-    row('Normal map by pixels', formatShare(n.isNormalMap)),
-    row('Length of vectors', n.meanLength.toFixed(3)),
-    row('Facing away', formatShare(n.shareFacingAway)),
-    row('Green points', n.green.direction),
-    row('How sure', n.green.direction === 'undecided' ? '–' : formatShare(n.green.confidence)),
-    row('Curl if up', curl(n.green.energyUp)),
-    row('Curl if down', curl(n.green.energyDown)),
-  ]
-}
-
-const topologyRows = (s: AssetState): Rows => {
-  const t = levelNodes(s).flatMap((n) => (n.topology ? [n.topology] : []))
-  const sum = (of: (x: (typeof t)[number]) => number): number => t.reduce((a, x) => a + of(x), 0)
-  return t.length === 0
-    ? []
-    : [
-        row(
-          'Points',
-          sum((x) => x.points),
-        ),
-        row(
-          'Shells',
-          sum((x) => x.shells),
-        ),
-        row(
-          'Closed shells',
-          sum((x) => x.closedShells),
-        ),
-        row(
-          'Open edges',
-          sum((x) => x.openEdges),
-        ),
-        row(
-          'Open borders',
-          sum((x) => x.borders),
-        ),
-        row(
-          'Holes',
-          sum((x) => x.holes),
-        ),
-        row(
-          'Crumbs',
-          sum((x) => x.crumbs),
-        ),
-        row(
-          'There twice',
-          sum((x) => x.duplicates),
-        ),
-        row(
-          'Edges of three or more',
-          sum((x) => x.nonManifoldEdges),
-        ),
-        row(
-          'Facing inward',
-          sum((x) => x.insideOut),
-        ),
-        row(
-          'Near another point',
-          sum((x) => x.near),
-        ),
-      ]
-}
-
-type Primitives = MeshFacts['nodes'] extends (infer N)[] | null
-  ? N extends { primitives: infer P }
-    ? P
-    : never
-  : never
-
-/** Weighted by triangles: what the whole level costs. */
-const drawRows = (p: Primitives): Rows => {
-  const cached = p.filter((x) => x.cache !== null),
-    triangles = cached.reduce((a, x) => a + x.triangles, 0)
-  const mean = (of: (x: NonNullable<Primitives[number]['cache']>) => number): string =>
-    (cached.reduce((a, x) => a + of(x.cache!) * x.triangles, 0) / triangles).toFixed(2)
-  return triangles === 0
-    ? []
-    : [
-        row(
-          'Transformed a triangle',
-          mean((c) => c.acmr),
-        ),
-        row(
-          'Transformed a vertex',
-          mean((c) => c.atvr),
-        ),
-      ]
-}
-
-const skinRows = (p: Primitives): Rows => {
-  const skins = p.flatMap((x) => (x.skin ? [x.skin] : []))
-  return skins.length === 0
-    ? []
-    : [
-        row('Most bones a vertex', Math.max(...skins.map((s) => s.influences.length - 1))),
-        row(
-          'Following none',
-          skins.reduce((a, s) => a + (s.influences[0] ?? 0), 0),
-        ),
-        row(
-          'Weights not adding up',
-          skins.reduce((a, s) => a + s.notOne, 0),
-        ),
-      ]
-}
-
-const colourRows = (p: Primitives): Rows => {
-  const sets = Math.max(0, ...p.map((x) => x.colours.length))
-  return Array.from({ length: sets }, (_, set) =>
-    p.flatMap((x) => (x.colours[set] ? [x.colours[set]] : [])),
-  ).flatMap((found, set) =>
-    [...'RGBA']
-      .slice(0, found[0]!.min.length)
-      .map((channel, i) =>
-        row(
-          `${sets > 1 ? `${set} ` : ''}${channel}`,
-          `${Math.min(...found.map((c) => c.min[i] ?? 0)).toFixed(2)} … ${Math.max(...found.map((c) => c.max[i] ?? 0)).toFixed(2)}`,
-        ),
-      ),
-  )
 }
 
 const writers: Record<Station, (state: AssetState, texture: BenchTexture | null) => FactGroup[]> = {

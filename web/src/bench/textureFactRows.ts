@@ -1,0 +1,59 @@
+import type { BenchTexture } from '@stern-gate/contract'
+import { formatNumber, formatShare } from '@stern-gate/core/messages'
+import { bytesText } from '../words/formats'
+import { row, type Rows } from './factRows'
+
+/** What the pixels say, with how sure; where they decide nothing the two likeliest. */
+const contentText = ({ content }: BenchTexture): string =>
+  !content
+    ? 'not measured'
+    : content.role
+      ? `${content.role} · ${formatShare(content.probabilities[0]!.probability)}`
+      : content.probabilities.length > 0
+        ? `undecided: ${content.probabilities
+            .slice(0, 2)
+            .map((p) => p.role)
+            .join(' or ')}`
+        : 'undecided'
+
+export const textureRows = (t: BenchTexture | null): Rows => {
+  const h = t?.facts?.header,
+    floats = t?.facts?.floats
+  if (!t || !h) return []
+  return [
+    row('Size', `${h.width} × ${h.height}`),
+    row('Channels', `${['grey', 'grey + A', 'RGB', 'RGBA'][h.channels - 1]} · ${h.depth} bit`),
+    row('Format', `${h.format.toUpperCase()}${h.palette ? ', palette' : ''}`),
+    row('On disk', bytesText(h.sizeBytes)),
+    row(
+      'Says of colour',
+      h.colourSpace === 'unstated' ? 'nothing' : h.colourSpace === 'srgb' ? 'sRGB' : h.colourSpace,
+    ),
+    row('Carries', t.role ? `${t.role} · by ${t.roleFrom}` : 'not known'),
+    row('By its pixels', contentText(t)),
+    ...(h.blockFormat ? [row('Stored in', h.blockFormat)] : []),
+    ...(floats
+      ? [
+          row('Values', `${formatNumber(floats.min, 'x')} … ${formatNumber(floats.max, 'x')}`),
+          row('Above 1', formatShare(floats.above)),
+          row('Below 0', formatShare(floats.below)),
+        ]
+      : []),
+  ]
+}
+
+export const normalRows = (t: BenchTexture | null): Rows => {
+  const n = t?.facts?.normal
+  if (!n || t?.role !== 'normal') return []
+  // Where it was not looked at, or nothing bends
+  const curl = (energy: number): string => (energy === 0 ? '–' : energy.toExponential(1))
+  return [
+    row('Normal map by pixels', formatShare(n.isNormalMap)),
+    row('Length of vectors', n.meanLength.toFixed(3)),
+    row('Facing away', formatShare(n.shareFacingAway)),
+    row('Green points', n.green.direction),
+    row('How sure', n.green.direction === 'undecided' ? '–' : formatShare(n.green.confidence)),
+    row('Curl if up', curl(n.green.energyUp)),
+    row('Curl if down', curl(n.green.energyDown)),
+  ]
+}
