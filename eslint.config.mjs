@@ -16,11 +16,6 @@ export default tseslint.config(
       'no-console': 'error',
     },
   },
-  {
-    // Still to be split by what they are about
-    files: ['web/src/views/BenchView.vue'],
-    rules: { 'max-lines': 'off' },
-  },
   { files: ['tools/**', 'bench/**', 'eslint.config.mjs'], rules: { 'no-console': 'off' } },
   {
     files: ['core/src/**', 'contract/src/**'],

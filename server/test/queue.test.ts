@@ -44,13 +44,16 @@ describe('a worker that lives', () => {
     const locks = async (): Promise<number> =>
       (
         await connection.pool.query<{ n: number }>(
-          "select count(*)::int as n from pg_locks where locktype = 'advisory' and classid = 5417 and granted and database = (select oid from pg_database where datname = current_database())",
+          `select count(*)::int as n from pg_locks
+           where locktype = 'advisory' and classid = 5417 and granted
+             and database = (select oid from pg_database where datname = current_database())`,
         )
       ).rows[0]!.n
     const before = await locks()
     expect(before).toBe(2)
     await connection.pool.query(
-      "select pg_terminate_backend(pid) from pg_stat_activity where application_name = 'stern-gate watch' and datname = current_database()",
+      `select pg_terminate_backend(pid) from pg_stat_activity
+       where application_name = 'stern-gate watch' and datname = current_database()`,
     )
     for (let i = 0; i < 60 && (await locks()) < before; i++) await sleep(100)
     await sleep(200)
@@ -81,7 +84,10 @@ it('a job that is done but could not be reported is given back, though its worke
   await sleep(300)
   // As it stands when the database goes away between the work and its report
   const { rows } = await connection.pool.query<{ pool: string }>(
-    "insert into graphile_worker._private_jobs (task_id, payload, key, attempts, max_attempts, locked_by, locked_at) select id, '{}', 'b', 1, 3, 'pool-x', now() from graphile_worker._private_tasks where identifier = 'once' returning id",
+    `insert into graphile_worker._private_jobs
+       (task_id, payload, key, attempts, max_attempts, locked_by, locked_at)
+     select id, '{}', 'b', 1, 3, 'pool-x', now()
+     from graphile_worker._private_tasks where identifier = 'once' returning id`,
   )
   expect(rows.length).toBe(1)
   await connection.pool.query('update graphile_worker._private_jobs set locked_by = $1', [
@@ -152,7 +158,8 @@ describe('work that is nowhere', () => {
     expect(await keys()).toEqual(Array(files).fill('measure'))
     // One is given up for good: it is refused and says so
     await db().execute(
-      sql`update graphile_worker._private_jobs set attempts = max_attempts where key = (select min(key) from graphile_worker._private_jobs)`,
+      sql`update graphile_worker._private_jobs set attempts = max_attempts
+          where key = (select min(key) from graphile_worker._private_jobs)`,
     )
     await sweep(server.running.services)
     const { rows } = await db().execute<{ code: string }>(
@@ -206,7 +213,11 @@ describe('a version has a verdict only when it was judged', () => {
     const other = (await api.assets(project)).find((a) => a.id !== asset.id)
     // Facts that no version of the application wrote
     await db.execute(
-      sql`update facts set body = '{"kind":"mesh"}' where key = (select facts_key from version_files vf join versions v on v.id = vf.version_id where v.asset_id = ${asset.id} and vf.part = 'mesh')`,
+      sql`update facts set body = '{"kind":"mesh"}'
+          where key = (
+            select facts_key from version_files vf join versions v on v.id = vf.version_id
+            where v.asset_id = ${asset.id} and vf.part = 'mesh'
+          )`,
     )
     await judgeAssets(server.running.services, [asset.id, ...(other ? [other.id] : [])])
     const { body } = await api.call<AssetRow[]>('GET', `/projects/${project}/assets`)

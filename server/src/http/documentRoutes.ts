@@ -33,11 +33,27 @@ export function documentRoutes(rulePages: string): Router {
 
 const escape = (text: string): string => text.replace(/[&<>"]/g, (c) => `&#${c.charCodeAt(0)};`)
 
+const style = [
+  'body{font:15px/1.5 Barlow,sans-serif;background:#f5f0e3;color:#17323a;max-width:980px;margin:0 auto;padding:28px}',
+  'h1{font-size:24px}',
+  'h2{margin:28px 0 6px;font-size:17px}',
+  'details{background:#fffdf8;border:1px solid #d3cab4;border-radius:3px;margin:6px 0;padding:7px 12px}',
+  'summary{cursor:pointer}',
+  'code,pre{font:12.5px/1.45 monospace}',
+  'pre{overflow:auto;max-height:420px;background:#f5f0e3;padding:10px;border-radius:3px}',
+  '.m{display:inline-block;width:52px;color:#0e6b75;font-weight:600}',
+  'small{color:#56676b}',
+].join('')
+
 function documentPage(): string {
   const groups = [...new Set(apiRoutes.map((r) => r.group))]
-  const style =
-    'body{font:15px/1.5 Barlow,sans-serif;background:#f5f0e3;color:#17323a;max-width:980px;margin:0 auto;padding:28px}h1{font-size:24px}h2{margin:28px 0 6px;font-size:17px}details{background:#fffdf8;border:1px solid #d3cab4;border-radius:3px;margin:6px 0;padding:7px 12px}summary{cursor:pointer}code,pre{font:12.5px/1.45 monospace}pre{overflow:auto;max-height:420px;background:#f5f0e3;padding:10px;border-radius:3px}.m{display:inline-block;width:52px;color:#0e6b75;font-weight:600}small{color:#56676b}'
-  return `<!doctype html><html lang="en"><meta charset="utf-8"><meta name="viewport" content="width=device-width"><title>Stern Gate: the API</title><style>${style}</style><h1>Stern Gate: the API</h1><p>All of it takes and gives JSON by the schemas below, but for files. A fault has a code, why, hint and where, in the same shape everywhere. As OpenAPI 3.1: <a href="openapi.json">openapi.json</a>.</p>${groups
+  const head = `<html lang="en"><meta charset="utf-8"><meta name="viewport" content="width=device-width">
+<title>Stern Gate: the API</title><style>${style}</style>`
+  const opening = `<h1>Stern Gate: the API</h1>
+<p>All of it takes and gives JSON by the schemas below, but for files.
+A fault has a code, why, hint and where, in the same shape everywhere.
+As OpenAPI 3.1: <a href="openapi.json">openapi.json</a>.</p>`
+  return `<!doctype html>${head}${opening}${groups
     .map(
       (g) =>
         `<h2>${escape(g)}</h2>${apiRoutes
@@ -60,5 +76,7 @@ function routeText({ method, path, does, takes, query, gives, status }: ApiRoute
         ? '<p>Gives server-sent events.</p>'
         : schema(`Gives (${status ?? 200})`, gives),
   ]
-  return `<details><summary><span class="m">${method.toUpperCase()}</span> <code>/api${escape(path)}</code> <small>${escape(does)}</small></summary>${parts.join('')}</details>`
+  const verb = `<span class="m">${method.toUpperCase()}</span>`,
+    address = `<code>/api${escape(path)}</code>`
+  return `<details><summary>${verb} ${address} <small>${escape(does)}</small></summary>${parts.join('')}</details>`
 }

@@ -28,8 +28,11 @@ export async function addJobs(db: Queryable, name: string, jobs: readonly NewJob
     // Jobs of equal priority are taken by their times: a millisecond apart, the last one now
     await db.execute(sql`
       select count(*) from graphile_worker.add_jobs(array(
-        select row(${name}::text, job->'payload', job->>'queue', now() - make_interval(secs => (${jobs.length - from} - place) * 0.001),
-          ${MOST_ATTEMPTS}::int, job->>'key', coalesce((job->>'priority')::int, 0), null)::graphile_worker.job_spec
+        select row(
+          ${name}::text, job->'payload', job->>'queue',
+          now() - make_interval(secs => (${jobs.length - from} - place) * 0.001),
+          ${MOST_ATTEMPTS}::int, job->>'key', coalesce((job->>'priority')::int, 0), null
+        )::graphile_worker.job_spec
         from json_array_elements(${storableJson(some)}::json) with ordinality as j(job, place) order by place))`)
   }
 }
@@ -60,14 +63,15 @@ export const isLive = sql.raw('(jobs.locked_by is not null or jobs.attempts < jo
 /** How many jobs of these keys wait or run. */
 export async function countOpenJobs(db: Queryable, keys: readonly string[]): Promise<number> {
   const { rows } = await db.execute<{ n: number }>(
-    sql`select count(*)::int as n from graphile_worker._private_jobs as jobs where key = any(${sql.param([...keys])}::text[]) and ${isLive}`,
+    sql`select count(*)::int as n from graphile_worker._private_jobs as jobs
+        where key = any(${sql.param([...keys])}::text[]) and ${isLive}`,
   )
   return rows[0]?.n ?? 0
 }
 
 /**
- * Gives back all jobs that gone workers held, and some by their ids. A job is not to blame for the end of its worker, so the attempt is given
- * back too; not for ever, since a job may be what ended it.
+ * Gives back all jobs that gone workers held, and some by their ids. A job is not to blame for the end of its
+ * worker, so the attempt is given back too; not for ever, since a job may be what ended it.
  */
 export async function freeJobsOf(
   db: Queryable,

@@ -1,6 +1,5 @@
 <script setup lang="ts">
 import { computed, defineAsyncComponent, onBeforeUnmount, ref, shallowRef, watch } from 'vue'
-import { NDropdown } from 'naive-ui'
 import { useRoute, useRouter } from 'vue-router'
 import {
   MOST_STEPS,
@@ -16,17 +15,14 @@ import {
 import { formatCount } from '@stern-gate/core/messages'
 import BenchStage from '../bench/BenchStage.vue'
 import { plainerStages, stageOfStation } from '../bench/stageOfStation'
-import { stationFacts } from '../bench/stationFacts'
-import ChannelHistogram from '../components/ChannelHistogram.vue'
 import type { StepByHand } from '../bench/stepByHand'
 import { bundlesOf } from '../bench/bundles'
+import BenchHeader from '../components/BenchHeader.vue'
+import FactsPanel from '../components/FactsPanel.vue'
 import FindingBundle from '../components/FindingBundle.vue'
 import LevelShape from '../marks/LevelShape.vue'
-import LongName from '../marks/LongName.vue'
-import { shownVerdict, type ShownVerdict } from '../marks/verdictWords'
 import RecipeStrip from '../components/RecipeStrip.vue'
 import StationRail from '../components/StationRail.vue'
-import VerdictMark from '../components/VerdictMark.vue'
 import { useBench, withOptions, withStep } from '../stores/bench'
 import { useProject } from '../stores/project'
 import { useUploads } from '../stores/uploads'
@@ -82,14 +78,6 @@ watch(
     if (name) document.title = `${name} · Stern Gate`
   },
 )
-
-/** Of the newest version what was judged last; of an older one, and of the source, what is judged here. */
-const verdict = computed<ShownVerdict>(() => {
-  const now = detail.value,
-    shownSide = judged.value?.verdict ?? 'unjudged'
-  if (!now || now.version !== now.versions.at(-1)?.number || bench.side === 'source') return shownSide
-  return now.state === 'judged' ? shownSide : shownVerdict({ state: now.state, verdict: null })
-})
 
 /** The station of the address; without one the first that has findings. */
 const station = computed<Station>(() => {
@@ -199,24 +187,6 @@ const before = computed(() => {
   const from = beforeState.value
   return texture.value && from ? sameTexture(from.textures, texture.value, textureIndex.value) : null
 })
-const facts = computed(() => (shown.value ? stationFacts(station.value, shown.value, texture.value) : []))
-const histograms = computed(() => (station.value === 'colour' ? (texture.value?.facts?.channels ?? []) : []))
-/** One texel in how many the histograms count; null where they count all. */
-const sampledPart = computed(() => {
-  const header = texture.value?.facts?.header,
-    counted = histograms.value[0]?.histogram.reduce((a, b) => a + b, 0) ?? 0
-  const part = header && counted > 0 ? Math.round((header.width * header.height) / counted) : 1
-  return part > 1 ? part : null
-})
-
-const count = (l: string): number => (judged.value?.findings ?? []).filter((f) => f.level === l).length
-const classes = computed(() => (project.open?.classes ?? []).map((c) => ({ key: c.id, label: c.title })))
-const targets = computed(() => (project.open?.targets ?? []).map((t) => ({ key: t.id, label: t.title })))
-const versions = computed(() =>
-  (detail.value?.versions ?? []).map((v) => ({ key: v.number, label: `Version ${v.number} · ${v.by}` })),
-)
-const title = (list: { key: string | number; label: string }[], key: string | number | undefined): string =>
-  list.find((o) => o.key === key)?.label ?? String(key ?? '')
 const endStep = (): void => {
   stepping.value = null
   bench.endPreview()
@@ -278,61 +248,11 @@ useBenchKeys({
 
 <template>
   <div v-if="detail && judged && shown" class="bench" :class="{ wide: !factsOpen }">
-    <header>
-      <h1 class="mono">{{ judged.name }}</h1>
-      <NDropdown
-        v-if="detail.kind === 'mesh'"
-        trigger="click"
-        size="small"
-        :options="classes"
-        @select="(key: string) => bench.choose({ class: key })"
-        ><button
-          class="btn"
-          :title="`Class, from ${detail.classFrom === 'choice' ? 'a choice' : `the ${detail.classFrom}`}`"
-        >
-          {{ title(classes, detail.class) }} ▾
-        </button></NDropdown
-      >
-      <NDropdown
-        trigger="click"
-        size="small"
-        :options="versions"
-        @select="
-          (n: number) =>
-            setQuery({
-              version: n === detail?.versions.at(-1)?.number ? undefined : String(n),
-              finding: undefined,
-            })
-        "
-        ><button class="btn">version {{ detail.version }} ▾</button></NDropdown
-      >
-      <NDropdown
-        trigger="click"
-        size="small"
-        :options="targets"
-        @select="(key: string) => bench.choose({ target: key })"
-        ><button class="btn" title="Target">
-          {{ title(targets, detail.target).toLowerCase() }} ▾
-        </button></NDropdown
-      >
-      <span v-if="uploads.sending" class="soft" role="status">taking the files in …</span>
-      <span v-else-if="bench.busy || detail.making" class="soft" role="status">making the output …</span>
-      <span v-else-if="detail.fault" class="broken" role="status" :title="detail.fault.hint">{{
-        detail.fault.why
-      }}</span>
-      <span v-else-if="detail.outputFault" class="broken" role="status" :title="detail.outputFault.hint"
-        >The recipe cannot be applied: {{ detail.outputFault.why }}</span
-      >
-      <span class="gap" />
-      <VerdictMark
-        data-verdict
-        :verdict="verdict"
-        :stops="count('stop')"
-        :cautions="count('caution')"
-        :notes="count('note')"
-      />
-      <a class="btn" :href="`/api/assets/${detail.id}/output`" download>Take the output</a>
-    </header>
+    <BenchHeader
+      :detail="detail"
+      :judged="judged"
+      @version="(version) => setQuery({ version, finding: undefined })"
+    />
     <StationRail :tally="judged.tally" :current="station" @go="go" />
     <StepPicker
       v-if="stepping"
@@ -403,27 +323,13 @@ useBenchKeys({
       @supply="supply"
       @choose-texture="(name) => setQuery({ texture: name, finding: undefined })"
     />
-    <aside v-if="factsOpen" class="facts" aria-label="Facts" tabindex="0">
-      <h2>Facts of the {{ bench.preview ? 'preview' : bench.side }}</h2>
-      <section v-for="g in facts" :key="g.title">
-        <h3>{{ g.title }}</h3>
-        <dl>
-          <template v-for="r in g.rows" :key="r.name"
-            ><dt :title="r.name" :class="{ alone: r.value === '' }">
-              <template v-if="r.value === ''">{{ r.name }}</template><LongName v-else :name="r.name" />
-            </dt>
-            <dd v-if="r.value !== ''" :title="r.value"><LongName :name="r.value" /></dd
-          ></template>
-        </dl>
-      </section>
-      <ChannelHistogram v-for="c in histograms" :key="c.name" :channel="c" />
-      <p v-if="sampledPart" class="soft sampled">
-        The curves count one texel in {{ sampledPart }}; mean and deviation count all.
-      </p>
-      <p v-if="facts.length === 0 && histograms.length === 0" class="soft">
-        Nothing is measured for this station.
-      </p>
-    </aside>
+    <FactsPanel
+      v-if="factsOpen"
+      :station="station"
+      :state="shown"
+      :texture="texture"
+      :side="bench.preview ? 'preview' : bench.side"
+    />
     <RecipeStrip
       class="strip"
       :detail="detail"
@@ -441,11 +347,6 @@ useBenchKeys({
 </template>
 
 <style scoped>
-.sampled {
-  font-size: 12px;
-  line-height: 1.4;
-  margin: 0;
-}
 .bench {
   display: grid;
   grid-template: 40px 61px minmax(0, 1fr) 64px / 316px minmax(0, 1fr) 268px;
@@ -453,28 +354,6 @@ useBenchKeys({
 }
 .bench.wide {
   grid-template-columns: 316px minmax(0, 1fr);
-}
-header {
-  grid-column: 1 / -1;
-  display: flex;
-  align-items: center;
-  gap: 9px;
-  padding: 0 14px;
-  border-bottom: 1px solid var(--line);
-  min-width: 0;
-}
-h1 {
-  font-size: 14px;
-  font-weight: 500;
-}
-.gap {
-  flex: 1;
-}
-.broken {
-  color: var(--stop);
-  overflow: hidden;
-  text-overflow: ellipsis;
-  white-space: nowrap;
 }
 .bench > :deep(.rail),
 .strip {
@@ -488,55 +367,7 @@ aside {
 .findings {
   border-right: 1px solid var(--line);
 }
-.facts {
-  border-left: 1px solid var(--line);
-}
 h2,
-h3 {
-  font: 600 12px/1 var(--narrow);
-  color: var(--soft);
-  margin: 2px 0 8px;
-  display: flex;
-  justify-content: space-between;
-  align-items: center;
-  min-height: 16px;
-}
-h3 {
-  margin-top: 4px;
-  color: var(--ink);
-  overflow: hidden;
-  text-overflow: ellipsis;
-  white-space: nowrap;
-  display: block;
-  line-height: 1.3;
-}
-dl {
-  display: grid;
-  grid-template-columns: minmax(0, auto) minmax(0, 1fr);
-  gap: 4px 10px;
-  margin-bottom: 14px;
-}
-dt {
-  color: var(--soft);
-  font: 500 12.5px/1.3 var(--narrow);
-  overflow: hidden;
-  text-overflow: ellipsis;
-  white-space: nowrap;
-  max-width: 150px;
-}
-dt.alone {
-  grid-column: 1 / -1;
-  max-width: none;
-  white-space: normal;
-}
-dd {
-  margin: 0;
-  font: 400 12px/1.4 var(--mono);
-  min-width: 0;
-}
-dd :deep(.long) {
-  justify-content: flex-end;
-}
 .quiet {
   display: flex;
   gap: 8px;
