@@ -367,7 +367,15 @@ aside {
 .findings {
   border-right: 1px solid var(--line);
 }
-h2,
+h2 {
+  font: 600 12px/1 var(--narrow);
+  color: var(--soft);
+  margin: 2px 0 8px;
+  display: flex;
+  justify-content: space-between;
+  align-items: center;
+  min-height: 16px;
+}
 .quiet {
   display: flex;
   gap: 8px;
