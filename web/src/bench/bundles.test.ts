@@ -54,6 +54,15 @@ describe('bundles', () => {
     expect(actOf(list, 200)!.label).toBe('2 of 3: Rename to x')
     expect(actOf(list, 1)).toBeNull()
   })
+  it('count places where a finding stands for several alike nodes', () => {
+    const twice = finding('a', 1, { name: 'k' })
+    twice.also = [{ kind: 'asset' }]
+    twice.remedies[0]!.also = [{ name: 'm' }]
+    const two = [finding('a', 2, { name: 'l' }), finding('a', 3, { name: 'n' })]
+    expect(actOf([twice, ...two], 200)!.label).toBe('All 4 places: Rename to x')
+    expect(actOf([twice, ...two], 3)!.label).toBe('3 of 4 places: Rename to x')
+    expect(actOf([twice, finding('a', 2, null)], 200)!.label).toBe('2 of 3 places: Rename to x')
+  })
   it('of many nodes one step does it, where the remedy touches nothing but what has the fault', () => {
     const many = (remedy: string, more = {}) =>
       Array.from({ length: 3000 }, (_, n) => ({

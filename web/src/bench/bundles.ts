@@ -60,8 +60,14 @@ export function actOf(findings: readonly Finding[], room: number): BundleAct | n
     remedy = first[0]?.remedy
   const own = first.filter((o) => o.remedy === remedy)
   const all = [...new Map(own.map((o) => [JSON.stringify(o.options), o])).values()].sort(deepestFirst)
-  const labelOf = (count: number, labels: readonly RemedyOffer[]): string =>
-    `${findings.every((f) => f.remedies[0]?.remedy === remedy) && count === own.length ? `All ${formatCount(count)}` : `${formatCount(count)} of ${formatCount(findings.length)}`}: ${commonWords(labels.map((o) => o.label))}`
+  // A finding of alike nodes has several places, and an offer for each
+  const places = findings.reduce((sum, f) => sum + 1 + f.also.length, 0),
+    word = places > findings.length ? ' places' : ''
+  const labelOf = (count: number, labels: readonly RemedyOffer[]): string => {
+    const isAll = findings.every((f) => f.remedies[0]?.remedy === remedy) && count === own.length
+    const which = isAll ? `All ${formatCount(count)}` : `${formatCount(count)} of ${formatCount(places)}`
+    return `${which}${word}: ${commonWords(labels.map((o) => o.label))}`
+  }
   if (all.length >= MANY_STEPS && room > 0 && isWholesale(all))
     return {
       offers: [{ ...all[0]!, options: { ...all[0]!.options, node: null } }],

@@ -56,7 +56,16 @@ function vertexColours(mesh: Mesh, channel: ColourChannel): Material {
     side: DoubleSide,
     vertexColors: true,
     defines: attribute.itemSize === 4 ? { USE_COLOR_ALPHA: '' } : {},
-    vertexShader: `#include <common>\n#include <skinning_pars_vertex>\nvarying float level; void main() { level = color[${index}];\n#include <skinbase_vertex>\n#include <begin_vertex>\n#include <skinning_vertex>\n#include <project_vertex>\n}`,
+    vertexShader: `#include <common>
+#include <skinning_pars_vertex>
+varying float level;
+void main() {
+  level = color[${index}];
+#include <skinbase_vertex>
+#include <begin_vertex>
+#include <skinning_vertex>
+#include <project_vertex>
+}`,
     fragmentShader: 'varying float level; void main() { gl_FragColor = vec4(vec3(level), 1.0); }',
   })
 }
@@ -87,6 +96,9 @@ const mapOf: Record<
   emissive: { field: 'emissiveMap', channel: -1 },
 }
 
+/** Linear light brought back to what the texture stores, by the curve of sRGB (IEC 61966-2-1). */
+const STORED = 'mix(t.rgb * 12.92, 1.055 * pow(t.rgb, vec3(1.0 / 2.4)) - 0.055, step(vec3(0.0031308), t.rgb))'
+
 /** One map without light, or one channel of it as grey; what has no such map is drawn in stage grey. */
 function oneMap(source: MeshStandardMaterial, which: SurfaceMap): Material {
   const { field, channel } = mapOf[which]
@@ -97,14 +109,25 @@ function oneMap(source: MeshStandardMaterial, which: SurfaceMap): Material {
     uniforms: { map: { value: map }, channel: { value: channel } },
     vertexShader: `#include <common>
 #include <skinning_pars_vertex>
-varying vec2 at; ${map.channel > 0 ? `attribute vec2 uv${map.channel};` : ''} void main() { at = ${map.channel > 0 ? `uv${map.channel}` : 'uv'}; 
+varying vec2 at;
+${map.channel > 0 ? `attribute vec2 uv${map.channel};` : ''}
+void main() {
+  at = ${map.channel > 0 ? `uv${map.channel}` : 'uv'};
 #include <skinbase_vertex>
 #include <begin_vertex>
 #include <skinning_vertex>
 #include <project_vertex>
 }`,
     // The renderer hands colour maps over in linear light; shown is what is stored
-    fragmentShader: `uniform sampler2D map; uniform int channel; varying vec2 at; void main() { vec4 t = texture2D(map, at); ${map.colorSpace === SRGBColorSpace ? 't.rgb = mix(t.rgb * 12.92, 1.055 * pow(t.rgb, vec3(1.0 / 2.4)) - 0.055, step(vec3(0.0031308), t.rgb));' : ''} gl_FragColor = vec4(channel < 0 ? t.rgb : vec3(channel == 0 ? t.r : channel == 1 ? t.g : t.b), 1.0); }`,
+    fragmentShader: `uniform sampler2D map;
+uniform int channel;
+varying vec2 at;
+void main() {
+  vec4 t = texture2D(map, at);
+  ${map.colorSpace === SRGBColorSpace ? `t.rgb = ${STORED};` : ''}
+  float one = channel == 0 ? t.r : channel == 1 ? t.g : t.b;
+  gl_FragColor = vec4(channel < 0 ? t.rgb : vec3(one), 1.0);
+}`,
   })
 }
 
