@@ -1,90 +1,23 @@
-import { stat, readdir } from 'node:fs/promises'
-import { basename, dirname, join, relative, resolve, sep } from 'node:path'
+import { bad, type Report, type StandardFacts } from '@stern-gate/contract'
 import {
-  bad,
-  type AssetReport,
-  type Fault,
-  type Report,
-  type Rulebook,
-  type StandardFacts,
-  type Verdict,
-} from '@stern-gate/contract'
-import {
-  assembleAssets,
-  buildSubject,
-  commonFamily,
   isAssetName,
   isMeshName,
-  isSystemFile,
-  judge,
   kindByExtension,
   readsBeside,
-  refusedFiles,
   type MeasuredFile,
 } from '@stern-gate/core'
 import type { Engine } from './createEngine'
+import { report, type ReportOptions } from './deliveryReport'
 import { cacheKey, hashFile, type FactsCache } from './factsCache'
 import { findAmong, type FindBeside } from './findAmong'
+import type { FoundFile } from './findFiles'
 import { sha256 } from './hashing'
 
-export interface FoundFile {
-  path: string
-  file: string
-  sizeBytes: number
-}
-
-/**
- * Lists files and what is in folders, with paths relative to the folder that holds them all (the working
- * folder where that covers them). Links and dot files are left out.
- */
-export async function findFiles(
-  given: readonly string[],
-  cwd: string,
-): Promise<{ found: FoundFile[]; missing: string[] }> {
-  const found: FoundFile[] = [],
-    missing: string[] = [],
-    known = new Set<string>()
-  for (const name of given) {
-    const absolute = resolve(cwd, name)
-    const info = await stat(absolute).catch(() => null)
-    if (!info) {
-      missing.push(name)
-      continue
-    }
-    const inside = !relative(cwd, absolute).startsWith('..') && relative(cwd, absolute) !== ''
-    const root = inside ? cwd : info.isDirectory() ? absolute : dirname(absolute)
-    const add = (file: string, sizeBytes: number) =>
-      void (
-        known.has(file) ||
-        (known.add(file),
-        found.push({ path: relative(root, file).split(sep).join('/') || basename(file), file, sizeBytes }))
-      )
-    if (info.isFile()) add(absolute, info.size)
-    else await walk(absolute, add)
-  }
-  return { found, missing }
-}
-
-async function walk(folder: string, add: (file: string, sizeBytes: number) => void): Promise<void> {
-  const entries = await readdir(folder, { withFileTypes: true })
-  for (const entry of entries.sort((a, b) => (a.name < b.name ? -1 : 1))) {
-    if (isSystemFile(entry.name) || entry.name === 'node_modules') continue
-    const path = join(folder, entry.name)
-    if (entry.isDirectory()) await walk(path, add)
-    else if (entry.isFile()) add(path, (await stat(path)).size)
-  }
-}
-
-export interface CheckOptions {
-  rulebook: Rulebook
-  target: string
-  classChoice: string | null
-  version: string
+export interface CheckOptions extends ReportOptions {
   progress?: (done: number, total: number, path: string) => void
   cache?: FactsCache
-  /** What was refused before any file was measured. */ refused?: readonly Fault[]
-  /** Have the open standard's validator look at glTF files, too. */ validate?: boolean
-  /** Files that were not looked at. */ notRead?: readonly string[]
+  /** Have the open standard's validator look at glTF files, too. */
+  validate?: boolean
 }
 
 /**
@@ -213,58 +146,4 @@ async function inTurns<T>(
       for (let item = queue.shift(); item !== undefined; item = queue.shift()) await each(item)
     }),
   )
-}
-
-/** Judges measured files as one delivery. */
-export function report(measured: readonly MeasuredFile[], options: Omit<CheckOptions, 'progress'>): Report {
-  const drafts = assembleAssets(measured, options.rulebook)
-  const taken = new Set(drafts.map((d) => d.name))
-  const family = commonFamily(drafts.map((d) => d.name))
-  const byPath = new Map(measured.map((m) => [m.path, m]))
-  const assets: AssetReport[] = drafts.map((draft) => {
-    const subject = buildSubject(
-      draft,
-      draft.files.map((f) => byPath.get(f.path)!),
-      {
-        rulebook: options.rulebook,
-        targetName: options.target,
-        classChoice: options.classChoice,
-        taken,
-        family,
-      },
-    )
-    const { findings, tally, verdict } = judge(subject)
-    return {
-      name: draft.name,
-      kind: draft.kind,
-      class: subject.className,
-      classFrom: subject.classFrom,
-      files: draft.files.map((f) => f.path),
-      verdict,
-      tally,
-      findings,
-    }
-  })
-  const refused: Fault[] = [...(options.refused ?? []), ...refusedFiles(measured)]
-  const count = (level: string) => assets.flatMap((a) => a.findings).filter((f) => f.level === level).length
-  const held = assets.filter((a) => a.verdict === 'held').length
-  const verdict: Verdict = held > 0 || refused.length > 0 ? 'held' : 'clear'
-  return {
-    format: 'stern-gate-report/1',
-    version: options.version,
-    rulebook: options.rulebook.name,
-    target: options.target,
-    verdict,
-    totals: {
-      assets: assets.length,
-      held,
-      stops: count('stop'),
-      cautions: count('caution'),
-      notes: count('note'),
-      refused: refused.length,
-    },
-    assets,
-    refused,
-    notRead: [...(options.notRead ?? [])].sort(),
-  }
 }

@@ -1,5 +1,7 @@
 export * from './createEngine'
 export * from './checkFiles'
+export * from './deliveryReport'
+export * from './findFiles'
 export * from './hashing'
 export * from './imagePorts'
 export * from './fileMeasurement'

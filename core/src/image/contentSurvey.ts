@@ -95,16 +95,20 @@ function addTexel(sums: Sums, at: At, t: number, colours: number): void {
   sums.colourful += most - least
   if (most <= AT_END) sums.low++
   if (least >= 255 - AT_END) sums.high++
-  const values = [r, g, b]
-  for (let c = 0; c < colours; c++) {
-    const v = values[c]!
-    sums.sum[c]! += v
-    sums.squares[c]! += v * v
-    if (v <= AT_END || v >= 255 - AT_END) sums.extreme[c]!++
+  addValue(sums, 0, r)
+  if (colours === 3) {
+    addValue(sums, 1, g)
+    addValue(sums, 2, b)
   }
   sums.products[0]! += r * g
   sums.products[1]! += r * b
   sums.products[2]! += g * b
+}
+
+function addValue({ sum, squares, extreme }: Sums, channel: number, value: number): void {
+  sum[channel]! += value
+  squares[channel]! += value * value
+  if (value <= AT_END || value >= 255 - AT_END) extreme[channel]!++
 }
 
 function addSlopes(

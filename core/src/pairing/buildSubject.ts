@@ -32,6 +32,8 @@ export interface SubjectSettings {
   classChoice: string | null
   /** Other names in the project, which proposals must not take. */
   taken: ReadonlySet<string>
+  /** Names that were offered to other assets already; none where each is judged by itself. */
+  offered?: ReadonlySet<string>
   /** First part of names in the project; null: the class stands in. */
   family: string | null
   /** Where the version before stood. */
@@ -89,9 +91,12 @@ export function buildSubject(
     naming: {
       family: settings.family ?? ownFamily(rulebook, draft.name) ?? className.replace(/[^a-z0-9]/g, ''),
       taken: settings.taken,
+      offered: settings.offered ?? NONE,
     },
   }
 }
+
+const NONE: ReadonlySet<string> = new Set()
 
 /** The family that an asset's own name has, where it fits the pattern. */
 function ownFamily(rulebook: Rulebook, name: string): string | null {

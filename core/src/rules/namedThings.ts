@@ -12,6 +12,7 @@ export function nameProposals(subject: Subject): (thing: NamedThing) => string |
   // Made when the first proposal is asked for: most names are right
   let known: { own: Set<string>; words: string | null } | null = null
   const given = new Map<string, string | null>()
+  const { naming } = subject
   return (thing) => {
     // Asked twice for one thing it gives the same answer
     const key = `${thing.what} ${thing.full}`,
@@ -26,7 +27,7 @@ export function nameProposals(subject: Subject): (thing: NamedThing) => string |
       family: subject.naming.family,
       subject: words,
       role: thing.role,
-      taken: { has: (name) => own.has(name) || subject.naming.taken.has(name) },
+      taken: { has: (name) => own.has(name) || naming.taken.has(name) || naming.offered.has(name) },
     })
     if (to) own.add(to)
     given.set(key, to)

@@ -102,6 +102,9 @@ export interface Subject {
    * versions are kept.
    */
   previous: { version: number; bounds: Bounds } | null
-  /** For proposals and collisions: names of the other assets of the project, too. */
-  naming: { family: string; taken: ReadonlySet<string> }
+  /**
+   * For proposals and collisions: names of the other assets of the project, too, and the names that were offered
+   * to some of them already.
+   */
+  naming: { family: string; taken: ReadonlySet<string>; offered: ReadonlySet<string> }
 }

@@ -1,0 +1,84 @@
+import type { AssetReport, Fault, Finding, Report, Rulebook, Verdict } from '@stern-gate/contract'
+import {
+  assembleAssets,
+  buildSubject,
+  commonFamily,
+  judge,
+  refusedFiles,
+  type MeasuredFile,
+} from '@stern-gate/core'
+
+export interface ReportOptions {
+  rulebook: Rulebook
+  target: string
+  classChoice: string | null
+  version: string
+  /** What was refused before any file was measured. */
+  refused?: readonly Fault[]
+  /** Files that were not looked at. */
+  notRead?: readonly string[]
+}
+
+/** New names that the findings of an asset offer for the asset itself. */
+const offeredNames = (findings: readonly Finding[]): string[] =>
+  findings
+    .flatMap((f) => f.remedies)
+    .filter(({ remedy, options }) => remedy === 'names/rename' && options['what'] === 'asset')
+    .map(({ options }) => String(options['to']))
+
+/** Judges measured files as one delivery; no two assets are offered one name. */
+export function report(measured: readonly MeasuredFile[], options: ReportOptions): Report {
+  const drafts = assembleAssets(measured, options.rulebook)
+  const taken = new Set(drafts.map((d) => d.name))
+  const family = commonFamily(drafts.map((d) => d.name))
+  const byPath = new Map(measured.map((m) => [m.path, m]))
+  const offered = new Set<string>()
+  const assets: AssetReport[] = drafts.map((draft) => {
+    const subject = buildSubject(
+      draft,
+      draft.files.map((f) => byPath.get(f.path)!),
+      {
+        rulebook: options.rulebook,
+        targetName: options.target,
+        classChoice: options.classChoice,
+        taken,
+        offered,
+        family,
+      },
+    )
+    const { findings, tally, verdict } = judge(subject)
+    for (const name of offeredNames(findings)) offered.add(name)
+    return {
+      name: draft.name,
+      kind: draft.kind,
+      class: subject.className,
+      classFrom: subject.classFrom,
+      files: draft.files.map((f) => f.path),
+      verdict,
+      tally,
+      findings,
+    }
+  })
+  const refused: Fault[] = [...(options.refused ?? []), ...refusedFiles(measured)]
+  const count = (level: string) => assets.flatMap((a) => a.findings).filter((f) => f.level === level).length
+  const held = assets.filter((a) => a.verdict === 'held').length
+  const verdict: Verdict = held > 0 || refused.length > 0 ? 'held' : 'clear'
+  return {
+    format: 'stern-gate-report/1',
+    version: options.version,
+    rulebook: options.rulebook.name,
+    target: options.target,
+    verdict,
+    totals: {
+      assets: assets.length,
+      held,
+      stops: count('stop'),
+      cautions: count('caution'),
+      notes: count('note'),
+      refused: refused.length,
+    },
+    assets,
+    refused,
+    notRead: [...(options.notRead ?? [])].sort(),
+  }
+}
