@@ -1,11 +1,5 @@
 import { bad, type Report, type StandardFacts } from '@stern-gate/contract'
-import {
-  isAssetName,
-  isMeshName,
-  kindByExtension,
-  readsBeside,
-  type MeasuredFile,
-} from '@stern-gate/core'
+import { isAssetName, isMeshName, kindByExtension, readsBeside, type MeasuredFile } from '@stern-gate/core'
 import type { Engine } from './createEngine'
 import { report, type ReportOptions } from './deliveryReport'
 import { cacheKey, hashFile, type FactsCache } from './factsCache'

@@ -23,8 +23,8 @@ describe('a report of one delivery', () => {
     ])
     expect(offers).toEqual([
       ['Harbour-Box', new Set(['prop_harbour_box'])],
-      ['HARBOUR BOX', new Set(['prop_harbour_box_a'])],
       ['harbour_lantern_a', new Set()],
+      ['HARBOUR BOX', new Set(['prop_harbour_box_a'])],
     ])
   })
 })
