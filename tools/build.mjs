@@ -16,8 +16,8 @@ const quickEntries = {
   'topology-worker': 'engine/src/topologyWorker.ts',
 }
 const entries = {
-  server: 'server/src/main.ts',
-  worker: 'server/src/workerMain.ts',
+  server: 'server/src/start/main.ts',
+  worker: 'server/src/start/workerMain.ts',
   'demo-files': 'demo/src/main.ts',
   docs: 'tools/docs/writeRulePages.ts',
   bench: 'bench/src/main.ts',

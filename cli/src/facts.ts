@@ -1,7 +1,7 @@
 import { bad } from '@stern-gate/contract'
 import { findFiles, findAmong, hashFile, type Engine } from '@stern-gate/engine'
 import { filesBeside } from './check'
-import { CannotRun, faultText, type ExitCode, type Surroundings } from './program'
+import { CannotRun, faultText, type ExitCode, type Surroundings } from './surroundings'
 
 /** Prints what is measured in one file, as JSON; a refused file gives its fault and exit 1. */
 export async function facts(engine: Engine, around: Surroundings, path: string): Promise<ExitCode> {

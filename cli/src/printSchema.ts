@@ -1,6 +1,6 @@
 import * as z from 'zod'
 import { bad, meshFactsSchema, reportSchema, rulebookSchema, textureFactsSchema } from '@stern-gate/contract'
-import { CannotRun } from './program'
+import { CannotRun } from './surroundings'
 
 const schemas: Record<string, z.ZodType> = {
   report: reportSchema,

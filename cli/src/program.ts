@@ -1,32 +1,12 @@
 import { Command, CommanderError } from 'commander'
-import type { Fault } from '@stern-gate/contract'
 import type { Engine } from '@stern-gate/engine'
 import { check, type CheckArguments } from './check'
 import { facts } from './facts'
 import { remedy, type RemedyArguments } from './remedy'
 import { printRules } from './printRules'
 import { printSchema } from './printSchema'
+import { CannotRun, faultText, type ExitCode, type Surroundings } from './surroundings'
 import { version } from './version'
-
-/** The world that a command sees. */
-export interface Surroundings {
-  openEngine: () => Engine
-  cwd: string
-  out: (text: string) => void
-  err: (text: string) => void
-  /** A person is watching standard error. */
-  terminal: boolean
-}
-
-/** 0 clear, 1 held, 2 could not run. */
-export type ExitCode = 0 | 1 | 2
-
-/** Thrown by a command to end with a fault on standard error and exit code 2. */
-export class CannotRun extends Error {
-  constructor(readonly fault: Fault) {
-    super(fault.why)
-  }
-}
 
 /** Builds the command line. `run` never throws and never ends the process. */
 export function createProgram(around: Surroundings): { run: (args: string[]) => Promise<ExitCode> } {
@@ -111,12 +91,4 @@ function ended(error: unknown, around: Surroundings): ExitCode {
     `stern-gate broke off by a fault of its own; please report it.\n${error instanceof Error ? error.stack : String(error)}\n`,
   )
   return 2
-}
-
-/** A fault as lines for a person. */
-export function faultText(fault: Fault): string {
-  const where = Object.entries(fault.where)
-    .map(([key, value]) => `${key} ${value}`)
-    .join(', ')
-  return `${fault.code}: ${fault.why}${where ? ` (${where})` : ''}\n  ${fault.hint}\n`
 }

@@ -12,7 +12,7 @@ import {
 } from '@stern-gate/core'
 import { findAmong, findFiles, hashFile, type Engine } from '@stern-gate/engine'
 import { filesBeside } from './check'
-import { CannotRun, type ExitCode, type Surroundings } from './program'
+import { CannotRun, type ExitCode, type Surroundings } from './surroundings'
 
 export interface RemedyArguments {
   do: string[]

@@ -1,5 +1,6 @@
 import { createEngine, type EngineOptions, type Pool } from '@stern-gate/engine'
-import { createProgram, type ExitCode } from './program'
+import { createProgram } from './program'
+import type { ExitCode } from './surroundings'
 
 /** Runs one command in this process; a pool that is open already is used and closed. */
 export async function run(args: string[], options: EngineOptions, pool: Pool | null): Promise<ExitCode> {

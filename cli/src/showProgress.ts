@@ -1,4 +1,4 @@
-import type { Surroundings } from './program'
+import type { Surroundings } from './surroundings'
 
 const WIDTH = 28
 

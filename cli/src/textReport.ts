@@ -1,7 +1,7 @@
 import type { Finding, Report } from '@stern-gate/contract'
 import { formatCount } from '@stern-gate/core'
 import { placeWords } from './placeWords'
-import { faultText } from './program'
+import { faultText } from './surroundings'
 
 /**
  * So many findings of one rule on one asset are written out; a model of ten thousand nodes would say the same

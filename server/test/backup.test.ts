@@ -5,7 +5,7 @@ import { expect, it } from 'vitest'
 import { settingsSchema, type AssetRow } from '@stern-gate/contract'
 import { crateFiles } from '@stern-gate/core/fixtures'
 import { ArchiveFailed, backup, restore } from '../../tools/archive.mjs'
-import { startServer } from '../src/startServer'
+import { startServer } from '../src/start/startServer'
 import { createClient, createDatabase, serverFiles, startTestServer } from './testServer'
 
 it('an installation that was backed up while it ran is restored with everything in it', async () => {

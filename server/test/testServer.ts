@@ -15,7 +15,7 @@ import {
   type Project,
 } from '@stern-gate/contract'
 import type { BlobStore } from '../src/store/blobStore'
-import { startServer, type RunningServer } from '../src/startServer'
+import { startServer, type RunningServer } from '../src/start/startServer'
 import '../../tools/testing/context'
 
 const root = join(import.meta.dirname, '../..')

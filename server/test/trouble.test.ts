@@ -9,7 +9,7 @@ import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { settingsSchema, type Delivery, type Fault, type Health } from '@stern-gate/contract'
 import { crateFiles } from '@stern-gate/core/fixtures'
 import { zipOf } from '../../engine/src/zipFixture'
-import { startServer, type RunningServer } from '../src/startServer'
+import { startServer, type RunningServer } from '../src/start/startServer'
 import { createFolderStore, type BlobStore } from '../src/store/blobStore'
 import { createClient, createDatabase, serverFiles, startTestServer, type TestServer } from './testServer'
 

@@ -2,11 +2,11 @@
 import { computed, defineAsyncComponent, onMounted, ref, watch } from 'vue'
 import { NConfigProvider, darkTheme } from 'naive-ui'
 import { useRoute } from 'vue-router'
-import ChartMast from './components/ChartMast.vue'
-import DropCatcher from './components/DropCatcher.vue'
-import FaultBand from './components/FaultBand.vue'
-import KeyHelp from './components/KeyHelp.vue'
-import ServerBand from './components/ServerBand.vue'
+import ChartMast from './components/frame/ChartMast.vue'
+import DropCatcher from './components/frame/DropCatcher.vue'
+import FaultBand from './components/frame/FaultBand.vue'
+import KeyHelp from './components/frame/KeyHelp.vue'
+import ServerBand from './components/frame/ServerBand.vue'
 import { useFaults } from './stores/faults'
 import { useProject } from './stores/project'
 import { naiveOverrides } from './theme/naiveTheme'
@@ -20,7 +20,7 @@ const night = useNight()
 const helping = ref(false),
   finding = ref(false)
 // Comes when it is asked for
-const FindAnything = defineAsyncComponent(() => import('./components/FindAnything.vue'))
+const FindAnything = defineAsyncComponent(() => import('./components/frame/FindAnything.vue'))
 const overrides = ref(naiveOverrides())
 watch(
   night,

@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest'
 import { madeMaps, madeNormalMaps, type MadeMap } from '../fixtures/maps/madeMaps'
 import { pixelsOf } from '../fixtures/pngFixture'
-import { roleByContent, type RoleByContent } from '../rules/roleByContent'
+import { roleByContent, type RoleByContent } from '../rulebook/roleByContent'
 import { contentSurvey } from './contentSurvey'
 import { findGround } from './findGround'
 import { normalMapEvidence } from './normalMapEvidence'

@@ -1,5 +1,5 @@
 import type { Finding, NodeFacts, Place } from '@stern-gate/contract'
-import type { Subject } from '../rules/subject'
+import type { Subject } from '../subject/subject'
 
 /**
  * Findings of one rule that say the same of nodes whose meshes are alike – the same geometry, wherever it

@@ -4,7 +4,8 @@ import { defaultRulebook } from '../rulebook/defaultRulebook'
 import { nameWords } from '../rulebook/nameWords'
 import { fitsPattern, matchName } from '../rulebook/pattern'
 import { patternOf } from '../rulebook/patternCache'
-import { fillMessage, formatCount } from './fillMessage'
+import { formatCount } from '../numbers/formatNumber'
+import { fillMessage } from './fillMessage'
 import { fingerprint } from './fingerprint'
 
 describe('fingerprint', () => {

@@ -11,7 +11,7 @@ import {
 import type { RawFinding, Rule } from '../rules/defineRule'
 import { canRewrite } from '../read/canRewrite'
 import { rules as allRules } from '../rules/index'
-import type { Subject } from '../rules/subject'
+import type { Subject } from '../subject/subject'
 import { fillMessage } from './fillMessage'
 import { fingerprint } from './fingerprint'
 import { joinAlike } from './joinAlike'

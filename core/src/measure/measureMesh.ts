@@ -1,6 +1,6 @@
 import { faultAt, type Fault, type MeshFacts } from '@stern-gate/contract'
 import type { GltfReference } from '../read/gltfReferences'
-import type { GltfContainer } from '../read/readGltfContainer'
+import type { GltfContainer } from '../read/gltfContainer'
 import type { LoadDraco } from '../read/gltfIo'
 import { readMesh, type MeshSource } from '../read/readMesh'
 import { measureMeshFile } from './measureMeshFile'

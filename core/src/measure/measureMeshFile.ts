@@ -1,7 +1,7 @@
 import { cutText, type MeshFilePart, type MeshImage } from '@stern-gate/contract'
 import type { GltfReference } from '../read/gltfReferences'
 import { mimeTypeByName, type MeshSource } from '../read/readMesh'
-import type { GltfContainer } from '../read/readGltfContainer'
+import type { GltfContainer } from '../read/gltfContainer'
 import { fileName } from '../read/deliveryPath'
 import { strays } from '../scene/strays'
 import { measureClips } from './measureClips'

@@ -4,7 +4,7 @@ import { joinBounds, pointBounds } from '../geometry/pointBounds'
 import { nodePaths } from '../scene/nodePaths'
 import { primitiveView } from '../scene/primitiveView'
 import { worldPositions } from '../scene/worldPositions'
-import { partsOfMesh, type PartNode, type Parts } from './meshParts'
+import { partsOfMesh, type PartNode, type Parts } from '../scene/meshParts'
 
 export interface DocumentNode extends PartNode {
   node: Node

@@ -1,5 +1,5 @@
 import { bad, good, type Outcome } from '@stern-gate/contract'
-import type { GltfContainer } from './readGltfContainer'
+import type { GltfContainer } from './gltfContainer'
 import type { GltfJson } from './gltfSchema'
 
 /** More decoded accessor bytes than this in one file are refused before anything is allocated. */

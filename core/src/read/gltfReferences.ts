@@ -1,6 +1,6 @@
 import { bad, good, type Outcome } from '@stern-gate/contract'
 import { fileName, referencePath } from './deliveryPath'
-import type { GltfContainer } from './readGltfContainer'
+import type { GltfContainer } from './gltfContainer'
 
 /** One file that a mesh asks for. */
 export interface GltfReference {

@@ -1,35 +1,8 @@
-import {
-  bad,
-  cutText,
-  good,
-  validText,
-  type MeshFormat,
-  type Outcome,
-  type UpAxis,
-} from '@stern-gate/contract'
+import { bad, cutText, good, validText, type Outcome } from '@stern-gate/contract'
+import type { GltfContainer } from './gltfContainer'
 import { gltfSchema, type GltfJson } from './gltfSchema'
 import { jsonTrouble } from './jsonTrouble'
 import { checkGltfStructure } from './checkGltfStructure'
-
-/** What a file of another format says of itself, where glTF has no word for it. */
-export interface MeshOrigin {
-  unitMetres: number | null
-  upAxis: UpAxis | null
-  lost: readonly string[]
-  companions: readonly { uri: string; sizeBytes: number | null }[]
-}
-
-/**
- * A glTF file opened but not yet read: its JSON after the door and the binary chunk of a GLB. Other formats
- * are translated into one.
- */
-export interface GltfContainer {
-  format: MeshFormat
-  /** Null for glTF itself. */
-  origin: MeshOrigin | null
-  json: GltfJson
-  binary: Uint8Array | null
-}
 
 const GLB_MAGIC = 0x46546c67
 const CHUNK_JSON = 0x4e4f534a

@@ -10,9 +10,9 @@ import { measureNodes } from '../measure/measureNodes'
 import { readGltfContainer } from '../read/readGltfContainer'
 import { applyRecipe } from '../recipe/applyRecipe'
 import { writeForStage, writeWork } from '../recipe/writeWork'
-import { moveDocument } from './movePivot'
+import { moveDocument } from './scale/movePivot'
 import { remedies } from './index'
-import { rescaleDocument } from './rescale'
+import { rescaleDocument } from './scale/rescale'
 import { openWork, type Work } from './work'
 
 async function opened(

@@ -1,4 +1,4 @@
-import { remembered } from './remembered'
+import { remembered } from '../caching/remembered'
 
 /** Letters that have no decomposition into a base letter and a mark. */
 const letters: Record<string, string> = {

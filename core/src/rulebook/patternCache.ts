@@ -1,5 +1,5 @@
 import { compilePattern } from './pattern'
-import { remembered } from './remembered'
+import { remembered } from '../caching/remembered'
 
 /** compilePattern, remembered: judging asks for the same few patterns thousands of times. */
 export const patternOf = remembered(500, compilePattern)

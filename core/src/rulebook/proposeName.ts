@@ -1,5 +1,5 @@
 import type { PatternKind, Rulebook } from '@stern-gate/contract'
-import { baseName, meshPart } from '../measure/meshParts'
+import { baseName, meshPart } from '../scene/meshParts'
 import { matchName, writeName } from './pattern'
 import { patternOf } from './patternCache'
 import { isMeaningful, nameWords } from './nameWords'

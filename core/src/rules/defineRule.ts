@@ -1,6 +1,6 @@
 import type * as z from 'zod'
 import type { FindingData, Gauge, Level, Place, RemedyOptions, Station } from '@stern-gate/contract'
-import type { Subject } from './subject'
+import type { Subject } from '../subject/subject'
 
 /** What a rule says about one place, before the judge fills text and level. */
 export interface RawFinding<Message extends string = string, Label extends string = string> {

@@ -1,5 +1,5 @@
 import type { NodeFacts, Place } from '@stern-gate/contract'
-import type { Subject } from './subject'
+import type { Subject } from '../subject/subject'
 
 /**
  * The first triangle list of a measure over a node's primitives, or the node itself where no list was kept.

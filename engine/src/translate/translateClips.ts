@@ -7,7 +7,7 @@ import {
   type Object3D,
 } from 'three'
 import type { TranslatedClip } from '@stern-gate/core'
-import type { Similarity } from './translateScene'
+import type { Similarity } from './similarity'
 
 const paths: Record<string, 'translation' | 'rotation' | 'scale'> = {
   position: 'translation',

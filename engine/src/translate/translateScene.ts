@@ -22,6 +22,7 @@ import {
   type TranslatedSkin,
   type TranslatedSlot,
 } from '@stern-gate/core'
+import type { Similarity } from './similarity'
 import { translateClips } from './translateClips'
 import { pathsOf, translateMaterial } from './translateMaterial'
 
@@ -39,14 +40,6 @@ export interface TranslatedScene {
   picturePaths: Set<string>
   /** Whether there is any triangle. */
   drawn: boolean
-}
-
-/** A change of axes and unit: a point p of the file is `matrix` p in metres with Y up. */
-export interface Similarity {
-  matrix: Matrix4
-  inverse: Matrix4
-  turn: Quaternion
-  factor: number
 }
 
 export function similarityOf({ metres, upAxis }: SceneUnits): Similarity {

@@ -16,7 +16,7 @@ import {
 import { remedies } from '@stern-gate/core'
 import { localPerson } from '../auth/localPerson'
 import { assetDetail, previewOf } from '../judging/assetDetail'
-import type { Services } from '../services'
+import type { Services } from '../services/services'
 import {
   findAsset,
   findVersion,

@@ -1,7 +1,7 @@
 import { Router, type Request } from 'express'
 import { bad, newDeliverySchema, type DeliveryState } from '@stern-gate/contract'
 import { localPerson } from '../auth/localPerson'
-import type { Services } from '../services'
+import type { Services } from '../services/services'
 import {
   createDelivery,
   fileReply,
@@ -18,7 +18,7 @@ import type { Transaction } from '../store/database'
 import { addEvent } from '../store/eventLog'
 import { addAssembly, addJobs } from '../store/jobQueue'
 import { findIntakePreset } from '../store/intakePresets'
-import { deliveryClosed } from '../faultReply'
+import { deliveryClosed } from '../trouble/faultReply'
 import { FaultReply, notFound, parse, route } from './faults'
 import { projectOf, uuid } from './projectRoutes'
 import { receiveFiles } from './receiveFiles'

@@ -2,10 +2,10 @@ import type { ErrorRequestHandler, RequestHandler, Response } from 'express'
 import type * as z from 'zod'
 import type { Logger } from 'pino'
 import { bad, faultCatalogue, type Fault } from '@stern-gate/contract'
-import { FaultReply } from '../faultReply'
-import { waitable, waitableFault } from '../waitable'
+import { FaultReply } from '../trouble/faultReply'
+import { waitable, waitableFault } from '../trouble/waitable'
 
-export { FaultReply, notFound } from '../faultReply'
+export { FaultReply, notFound } from '../trouble/faultReply'
 
 /** Parses input at the door. Throws FaultReply request/invalid. */
 export function parse<T>(schema: z.ZodType<T>, input: unknown): T {

@@ -1,7 +1,7 @@
 import { Router } from 'express'
 import type { Health } from '@stern-gate/contract'
-import type { Services } from '../services'
-import { waitable, type Waitable } from '../waitable'
+import type { Services } from '../services/services'
+import { waitable, type Waitable } from '../trouble/waitable'
 import { route } from './faults'
 
 /** Asked for every few seconds by every page: an answer is given within this. */

@@ -2,7 +2,7 @@ import { Router } from 'express'
 import { bad, chooseIntakeSchema, saveIntakePresetSchema } from '@stern-gate/contract'
 import { remedies } from '@stern-gate/core'
 import { chooseIntake } from '../judging/intakeOfDelivery'
-import type { Services } from '../services'
+import type { Services } from '../services/services'
 import { findDelivery, withProgress } from '../store/deliveries'
 import {
   findIntakePreset,

@@ -1,7 +1,7 @@
 import { Router } from 'express'
 import * as z from 'zod'
 import type { LiveEvent } from '@stern-gate/contract'
-import type { Services } from '../services'
+import type { Services } from '../services/services'
 import { lastEventId, listEventsAfter } from '../store/eventLog'
 import { parse, route } from './faults'
 import { projectOf } from './projectRoutes'

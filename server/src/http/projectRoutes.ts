@@ -1,7 +1,7 @@
 import { Router } from 'express'
 import { newProjectSchema, projectSchema, saveSizesSchema, type Project } from '@stern-gate/contract'
 import { localPerson } from '../auth/localPerson'
-import type { Services } from '../services'
+import type { Services } from '../services/services'
 import type { Queryable } from '../store/database'
 import {
   countAssets,

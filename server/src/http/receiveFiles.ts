@@ -4,8 +4,8 @@ import type { Readable } from 'node:stream'
 import { bad, cutText, faultAt, validText, type Fault } from '@stern-gate/contract'
 import { checkDeliveryPath, fileKind } from '@stern-gate/core'
 import { unpackZip } from '@stern-gate/engine'
-import { deliveryClosed } from '../faultReply'
-import type { Services } from '../services'
+import { deliveryClosed } from '../trouble/faultReply'
+import type { Services } from '../services/services'
 import {
   findDelivery,
   saveFiles,
@@ -13,7 +13,7 @@ import {
   type DeliveryFileRow,
   type DeliveryRow,
 } from '../store/deliveries'
-import { waitable } from '../waitable'
+import { waitable } from '../trouble/waitable'
 import { endStalled } from './endStalled'
 import { FaultReply } from './faults'
 

@@ -4,7 +4,7 @@ import { assetContext } from '../judging/assetContext'
 import { intakeOf, takeInBy } from '../judging/intakeOfDelivery'
 import { judgeAssets } from '../judging/judgeAsset'
 import { filesToAssemble } from '../judging/measuredFiles'
-import type { JobServices } from '../services'
+import type { JobServices } from '../services/services'
 import { takeInAssets, type ArrivingAsset } from '../store/arrivingAssets'
 import type { Queryable } from '../store/database'
 import {

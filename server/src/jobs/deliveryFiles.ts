@@ -1,6 +1,6 @@
 import { kindByExtension, readsBeside } from '@stern-gate/core'
 import { findAmong, sha256, type FindBeside } from '@stern-gate/engine'
-import type { JobServices } from '../services'
+import type { JobServices } from '../services/services'
 import { listFilesBeside } from '../store/deliveries'
 
 /** What measuring a mesh of a delivery needs of the files that came with it. */

@@ -1,5 +1,5 @@
 import { judgeAsset } from '../judging/judgeAsset'
-import type { JobServices } from '../services'
+import type { JobServices } from '../services/services'
 import { assembleDeliveryJob } from './assembleDeliveryJob'
 import { jobPayloads } from './jobNames'
 import { measureFileJob } from './measureFileJob'

@@ -1,7 +1,7 @@
 import { bad, type FaultCode } from '@stern-gate/contract'
 import { mayRefer } from '@stern-gate/core'
 import { nothingAround, sha256, type FileMeasurement } from '@stern-gate/engine'
-import type { JobServices } from '../services'
+import type { JobServices } from '../services/services'
 import { keepMeasurement } from '../judging/keepMeasurement'
 import {
   countOpenFiles,
@@ -14,7 +14,7 @@ import {
 import { changeAndTell, tellProgress } from '../store/eventLog'
 import { findFacts } from '../store/factsStore'
 import { addAssembly } from '../store/jobQueue'
-import { waitable } from '../waitable'
+import { waitable } from '../trouble/waitable'
 import { createDeliveryFiles, type DeliveryFiles } from './deliveryFiles'
 import { jobPayloads } from './jobNames'
 import { lateProgress } from './lateProgress'

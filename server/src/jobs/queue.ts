@@ -4,7 +4,7 @@ import { makeWorkerUtils, run, type Runner, type TaskList, type WorkerEvents } f
 import type { Logger } from 'pino'
 import type { Connection } from '../store/database'
 import { grantAttempt } from '../store/jobQueue'
-import { waitable } from '../waitable'
+import { waitable } from '../trouble/waitable'
 import { watchDeadWorkers } from './deadWorkers'
 
 /** Makes the queue's tables where they are missing; safe to call from several processes. */

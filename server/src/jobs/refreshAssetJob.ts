@@ -1,5 +1,5 @@
 import { findAmong } from '@stern-gate/engine'
-import type { JobServices } from '../services'
+import type { JobServices } from '../services/services'
 import { judgeAsset } from '../judging/judgeAsset'
 import { keepMeasurement } from '../judging/keepMeasurement'
 import { findFacts, listOutdatedAssets } from '../store/factsStore'

@@ -1,5 +1,5 @@
 import { bad } from '@stern-gate/contract'
-import type { JobServices } from '../services'
+import type { JobServices } from '../services/services'
 import { fileChange } from '../store/deliveries'
 import { changeAndTell } from '../store/eventLog'
 import { addAssembly, addJobs, addJudging } from '../store/jobQueue'
@@ -9,7 +9,7 @@ import {
   listUnattendedFiles,
   type UnattendedFile,
 } from '../store/unattended'
-import { waitable } from '../waitable'
+import { waitable } from '../trouble/waitable'
 
 const SWEEP_EVERY_MS = 60_000
 /** So much is set going by one sweep; the next one goes on. */

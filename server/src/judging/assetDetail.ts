@@ -7,8 +7,8 @@ import {
   type Recipe,
 } from '@stern-gate/contract'
 import { faultSchema, versionStateSchema } from '@stern-gate/contract'
-import type { Services } from '../services'
-import { notFound } from '../faultReply'
+import type { Services } from '../services/services'
+import { notFound } from '../trouble/faultReply'
 import {
   findVersion,
   getRecipe,

@@ -10,8 +10,8 @@ import {
 } from '@stern-gate/contract'
 import { remedies, rules } from '@stern-gate/core'
 import { localPerson } from '../auth/localPerson'
-import { FaultReply, notFound } from '../faultReply'
-import type { JobServices } from '../services'
+import { FaultReply, notFound } from '../trouble/faultReply'
+import type { JobServices } from '../services/services'
 import { getRecipe, listAssetIds, saveRecipe } from '../store/assets'
 import {
   bulkBodySchema,

@@ -1,5 +1,5 @@
 import type { FileMeasurement } from '@stern-gate/engine'
-import type { JobServices } from '../services'
+import type { JobServices } from '../services/services'
 import { saveFacts, type FactsRow } from '../store/factsStore'
 
 /** Keeps what was measured: facts as a row, evidence, thumbnail and inner pictures as blobs. */

@@ -1,6 +1,6 @@
 import type { Finding, RenamePlan } from '@stern-gate/contract'
 import { remedies, renameFollows, type Subject } from '@stern-gate/core'
-import type { Services } from '../services'
+import type { Services } from '../services/services'
 import { listFindingsWithRemedy } from '../store/bulkChanges'
 import { findJudgeables, type Judgeable } from '../store/judgements'
 import { findOutput } from '../store/outputs'

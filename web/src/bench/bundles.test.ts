@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest'
 import type { Finding } from '@stern-gate/contract'
 import { remedies } from '@stern-gate/core'
-import { formatCount } from '@stern-gate/core/messages'
+import { formatCount } from '@stern-gate/core/numbers'
 import { actOf, bundlesOf, listedOf, MOST_LISTED, wholesale } from './bundles'
 
 const finding = (

@@ -1,4 +1,4 @@
-import { formatCount } from '@stern-gate/core/messages'
+import { formatCount } from '@stern-gate/core/numbers'
 import { optionsOfOffer, type Finding, type RemedyOffer } from '@stern-gate/contract'
 
 /** Findings that are shown together: of one rule and level, or one alone. */

@@ -1,4 +1,4 @@
-import { formatCount } from '@stern-gate/core/messages'
+import { formatCount } from '@stern-gate/core/numbers'
 
 /** A group of plain figures beside the stage. */
 export interface FactGroup {

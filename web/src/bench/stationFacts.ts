@@ -6,7 +6,7 @@ import type {
   StandardFacts,
   Station,
 } from '@stern-gate/contract'
-import { formatCount, formatLength, formatNumber, formatShare } from '@stern-gate/core/messages'
+import { formatCount, formatLength, formatNumber, formatShare } from '@stern-gate/core/numbers'
 import { fileName } from '@stern-gate/core/paths'
 import { bytesText, channelText } from '../words/formats'
 import { row, type FactGroup } from './factRows'

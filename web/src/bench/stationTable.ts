@@ -1,5 +1,5 @@
 import type { AssetState, Station } from '@stern-gate/contract'
-import { formatCount, formatLength, formatNumber, formatShare } from '@stern-gate/core/messages'
+import { formatCount, formatLength, formatNumber, formatShare } from '@stern-gate/core/numbers'
 import { slotColour } from '../stages/slotColours'
 import type { TableColumn, TableRow } from '../stages/StageTable.vue'
 import { bytesText } from '../words/formats'

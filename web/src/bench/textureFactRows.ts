@@ -1,5 +1,5 @@
 import type { BenchTexture } from '@stern-gate/contract'
-import { formatNumber, formatShare } from '@stern-gate/core/messages'
+import { formatNumber, formatShare } from '@stern-gate/core/numbers'
 import { bytesText } from '../words/formats'
 import { row, type Rows } from './factRows'
 

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed, onBeforeUnmount, ref, watch } from 'vue'
 import type { ClipFacts } from '@stern-gate/contract'
-import { formatLength, formatNumber } from '@stern-gate/core/messages'
+import { formatLength, formatNumber } from '@stern-gate/core/numbers'
 import { isTyping, useWindowKey } from '../keys/useWindowKey'
 
 // The clips of a model: which one, where in it, and what is said of it

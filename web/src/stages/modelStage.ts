@@ -16,48 +16,9 @@ import { OrbitControls } from 'three/examples/jsm/controls/OrbitControls.js'
 import { RoomEnvironment } from 'three/examples/jsm/environments/RoomEnvironment.js'
 import { boundsOf, type StageModel } from './loadModel'
 import { createAids, type Aids } from './measuringAids'
-import { createMarks, type StageMark } from './stageMarks'
-import { createStagedModel, type ShownParts } from './stagedModel'
-import type { ColourChannel, SurfaceMap } from './viewMaterials'
-
-export const modelViews = ['shaded', 'plain', 'wire', 'checker', 'map', 'slots', 'colours'] as const
-export type ModelView = (typeof modelViews)[number]
-
-/** One picture of the stage: the same frame draws the same picture. */
-export interface ModelFrame {
-  /** Address of a GLB. */
-  model: string
-  view: ModelView
-  /** Which map is shown alone. */
-  map: SurfaceMap
-  /** Which channel of the vertex colours is shown. */
-  colourChannel: ColourChannel
-  /** UV channel that the checker lies on, counted from 0. */
-  channel: number
-  /** Names of the slots in the order of the file. */
-  slots: readonly string[]
-  /** Node paths that are drawn; all others are hidden. */
-  shown: readonly string[]
-  /** Node paths drawn as a veil over the rest. */
-  veiled: readonly string[]
-  marks: readonly StageMark[]
-  aids: boolean
-  /** Lines from bone to bone over the model. */
-  bones: boolean
-  personHeight: number
-  /** Metres between the strong lines of the grid; null: by size. */
-  gridStep: number | null
-  /**
-   * Another asset for comparison: beside the model with its own surface, or over it by the same origin, as a
-   * veil.
-   */
-  guest: { model: string; shown: readonly string[]; over: boolean } | null
-  background: string
-  /** What stands left of the divider; null: no divider. */
-  before: ({ model: string } & ShownParts) | null
-  /** Where the divider stands, as a share of the stage's width. */
-  divider: number
-}
+import { createMarks } from './stageMarks'
+import type { ModelFrame } from './modelFrame'
+import { createStagedModel } from './stagedModel'
 
 export interface PickedTriangle {
   node: string

@@ -1,7 +1,7 @@
 import { Material, Mesh, MeshBasicMaterial, SkinnedMesh, type Scene } from 'three'
 import { createClipPlayer, type ClipPlayer } from './clipPlayer'
 import { disposeModel, loadModel, type StageModel } from './loadModel'
-import type { ModelFrame } from './modelStage'
+import type { ModelFrame, ShownParts } from './modelFrame'
 import { viewMaterial } from './viewMaterials'
 
 /** One model of the stage with what it wears and the pose it is in; before and after are two of them. */
@@ -23,12 +23,6 @@ export interface StagedModel {
   follow: () => void
   /** Takes it off the stage, and what was still on its way to it. */
   clear: () => void
-}
-
-/** Node paths that are drawn, and those that lie as a veil over them. */
-export interface ShownParts {
-  shown: readonly string[]
-  veiled: readonly string[]
 }
 
 export function createStagedModel(scene: Scene): StagedModel {

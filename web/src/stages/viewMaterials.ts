@@ -15,13 +15,8 @@ import {
   SRGBColorSpace,
   Texture,
 } from 'three'
-import type { ModelFrame } from './modelStage'
+import { colourChannels, type ColourChannel, type ModelFrame, type SurfaceMap } from './modelFrame'
 import { slotColour } from './slotColours'
-
-export const surfaceMaps = ['basecolor', 'normal', 'occlusion', 'roughness', 'metallic', 'emissive'] as const
-export type SurfaceMap = (typeof surfaceMaps)[number]
-export const colourChannels = ['all', 'R', 'G', 'B', 'A'] as const
-export type ColourChannel = (typeof colourChannels)[number]
 
 /** What a mesh wears in a view; null: its own surface. */
 export function viewMaterial(frame: ModelFrame, mesh: Mesh, slot: string): Material | Material[] | null {

@@ -4,13 +4,13 @@ import { NDropdown, NInput, NVirtualList } from 'naive-ui'
 import { useRoute, useRouter } from 'vue-router'
 import { stations, stationTitles, type AssetRow, type Delivery, type Station } from '@stern-gate/contract'
 import { chosenFiles } from '../api/droppedFiles'
-import AssetHeads from '../components/AssetHeads.vue'
-import AssetLine from '../components/AssetLine.vue'
-import BulkBar from '../components/BulkBar.vue'
-import DeliveryLine from '../components/DeliveryLine.vue'
-import IntakeOffer from '../components/IntakeOffer.vue'
-import RefusedFiles from '../components/RefusedFiles.vue'
-import { usePacedRows } from '../components/pacedRows'
+import AssetHeads from '../components/lists/AssetHeads.vue'
+import AssetLine from '../components/lists/AssetLine.vue'
+import BulkBar from '../components/lists/BulkBar.vue'
+import DeliveryLine from '../components/arrivals/DeliveryLine.vue'
+import IntakeOffer from '../components/arrivals/IntakeOffer.vue'
+import RefusedFiles from '../components/arrivals/RefusedFiles.vue'
+import { usePacedRows } from '../components/lists/pacedRows'
 import { shownVerdict } from '../marks/verdictWords'
 import { isTyping, useWindowKey } from '../keys/useWindowKey'
 import { useArrivals } from '../stores/arrivals'
@@ -27,7 +27,7 @@ const uploads = useUploads()
 const bulk = useBulk()
 const intake = useIntake()
 // Comes when it is asked for
-const IntakePresets = defineAsyncComponent(() => import('../components/IntakePresets.vue'))
+const IntakePresets = defineAsyncComponent(() => import('../components/arrivals/IntakePresets.vue'))
 const presetsOpen = ref(false)
 
 const picker = ref<HTMLInputElement | null>(null),

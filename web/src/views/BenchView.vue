@@ -12,17 +12,17 @@ import {
   type SaveSizes,
   type Station,
 } from '@stern-gate/contract'
-import { formatCount } from '@stern-gate/core/messages'
+import { formatCount } from '@stern-gate/core/numbers'
 import BenchStage from '../bench/BenchStage.vue'
 import { plainerStages, stageOfStation } from '../bench/stageOfStation'
 import type { StepByHand } from '../bench/stepByHand'
 import { bundlesOf } from '../bench/bundles'
-import BenchHeader from '../components/BenchHeader.vue'
-import FactsPanel from '../components/FactsPanel.vue'
-import FindingBundle from '../components/FindingBundle.vue'
+import BenchHeader from '../components/bench/BenchHeader.vue'
+import FactsPanel from '../components/bench/FactsPanel.vue'
+import FindingBundle from '../components/bench/FindingBundle.vue'
 import LevelShape from '../marks/LevelShape.vue'
-import RecipeStrip from '../components/RecipeStrip.vue'
-import StationRail from '../components/StationRail.vue'
+import RecipeStrip from '../components/bench/RecipeStrip.vue'
+import StationRail from '../components/bench/StationRail.vue'
 import { useBench, withOptions, withStep } from '../stores/bench'
 import { useProject } from '../stores/project'
 import { useUploads } from '../stores/uploads'
@@ -38,7 +38,7 @@ const bench = useBench()
 const faults = useFaults()
 const factsOpen = ref(true)
 // Comes when it is asked for
-const StepPicker = defineAsyncComponent(() => import('../components/StepPicker.vue'))
+const StepPicker = defineAsyncComponent(() => import('../components/bench/StepPicker.vue'))
 /** The step that is put together in the place of the findings: a new one, or one that is there. */
 const stepping = shallowRef<{ step: RecipeStep | null; draft?: StepByHand } | null>(null)
 

@@ -1,5 +1,5 @@
 import type { RecipeStep } from '@stern-gate/contract'
-import { formatCount } from '@stern-gate/core/messages'
+import { formatCount } from '@stern-gate/core/numbers'
 
 type Options = RecipeStep['options']
 const text = (o: Options, key: string): string => String(o[key])

@@ -1,6 +1,6 @@
 import type { MeshFormat, UpAxis } from '@stern-gate/contract'
 import { gltfSchema, type GltfJson } from '../gltfSchema'
-import type { GltfContainer } from '../readGltfContainer'
+import type { GltfContainer } from '../gltfContainer'
 
 /** Triangles of one slot. UVs have v downward, as glTF has them; colours are RGBA. */
 export interface TranslatedPart {

@@ -1,6 +1,6 @@
 import { bad, good, type Outcome } from '@stern-gate/contract'
 import { fileStem } from '../deliveryPath'
-import type { GltfContainer } from '../readGltfContainer'
+import type { GltfContainer } from '../gltfContainer'
 import { buildContainer } from './containerBuilder'
 import { GrowingInts } from './growing'
 import { plainSlot } from './readObj'

@@ -1,7 +1,7 @@
 import { bad, good, type Outcome } from '@stern-gate/contract'
 import { pointIds } from '../../geometry/pointIds'
 import { fileStem } from '../deliveryPath'
-import type { GltfContainer } from '../readGltfContainer'
+import type { GltfContainer } from '../gltfContainer'
 import { buildContainer } from './containerBuilder'
 import { GrowingFloats } from './growing'
 import { TextCursor } from './textCursor'

@@ -1,7 +1,7 @@
 import * as z from 'zod'
 import type { NodeFacts } from '@stern-gate/contract'
 import { longestSide } from '../../geometry/pointBounds'
-import type { Subject } from '../subject'
+import type { Subject } from '../../subject/subject'
 import { defineRule } from '../defineRule'
 
 export const fitOut = defineRule({

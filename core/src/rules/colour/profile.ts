@@ -1,5 +1,5 @@
 import * as z from 'zod'
-import { wantedSpace } from '../wantedSpace'
+import { wantedSpace } from '../../subject/wantedSpace'
 import { defineRule } from '../defineRule'
 
 export const profile = defineRule({

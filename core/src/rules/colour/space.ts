@@ -1,8 +1,8 @@
 import * as z from 'zod'
 import type { ColourSpace } from '@stern-gate/contract'
 import { defineRule, type RawFinding } from '../defineRule'
-import type { Subject } from '../subject'
-import { wantedSpace } from '../wantedSpace'
+import type { Subject } from '../../subject/subject'
+import { wantedSpace } from '../../subject/wantedSpace'
 
 export const space = defineRule({
   id: 'colour/space',

@@ -1,5 +1,5 @@
 import * as z from 'zod'
-import { textureMemory } from '../textureMemory'
+import { textureMemory } from '../../image/textureMemory'
 import { defineRule } from '../defineRule'
 
 export const assetMemory = defineRule({

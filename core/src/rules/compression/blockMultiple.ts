@@ -1,6 +1,6 @@
 import * as z from 'zod'
 import { blockFormats } from '@stern-gate/contract'
-import { isPowerOfTwo } from '../powerOfTwo'
+import { isPowerOfTwo } from '../../image/powerOfTwo'
 import { defineRule } from '../defineRule'
 import { findingsOf } from '../findingsOf'
 

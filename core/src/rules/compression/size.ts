@@ -1,5 +1,5 @@
 import * as z from 'zod'
-import { isPowerOfTwo } from '../powerOfTwo'
+import { isPowerOfTwo } from '../../image/powerOfTwo'
 import { defineRule } from '../defineRule'
 import { findingsOf } from '../findingsOf'
 

@@ -1,6 +1,6 @@
 import * as z from 'zod'
 import { isSafeFolder } from '../../read/deliveryPath'
-import type { Subject } from '../subject'
+import type { Subject } from '../../subject/subject'
 import { defineRule, type RawFinding } from '../defineRule'
 
 const folderOption = (what: string) =>

@@ -1,6 +1,6 @@
 import * as z from 'zod'
 import { defineRule, type RawFinding } from '../defineRule'
-import { inputsOf, mostAlike } from '../mostAlike'
+import { inputsOf, mostAlike } from '../../matching/mostAlike'
 
 export const missingReference = defineRule({
   id: 'files/missing-reference',

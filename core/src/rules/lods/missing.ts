@@ -1,6 +1,6 @@
 import * as z from 'zod'
 import { defineRule } from '../defineRule'
-import { trianglesOf } from '../drawnPrimitives'
+import { trianglesOf } from '../../subject/drawnPrimitives'
 
 export const missing = defineRule({
   id: 'lods/missing',

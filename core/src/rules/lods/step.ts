@@ -1,5 +1,5 @@
 import * as z from 'zod'
-import { trianglesOf } from '../drawnPrimitives'
+import { trianglesOf } from '../../subject/drawnPrimitives'
 import { defineRule } from '../defineRule'
 
 export const step = defineRule({

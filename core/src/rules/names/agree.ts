@@ -1,7 +1,7 @@
 import * as z from 'zod'
-import { baseName, mayMark } from '../../measure/meshParts'
+import { baseName, mayMark } from '../../scene/meshParts'
 import { meaningfulWords } from '../../rulebook/nameWords'
-import { nameProposals, patternWords, renameOffer } from '../namedThings'
+import { nameProposals, patternWords, renameOffer } from '../../subject/namedThings'
 import { defineRule } from '../defineRule'
 import { findingsOf } from '../findingsOf'
 

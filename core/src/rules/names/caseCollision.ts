@@ -1,6 +1,6 @@
 import * as z from 'zod'
 import { defineRule, type RawFinding } from '../defineRule'
-import type { NamedThing } from '../subject'
+import type { NamedThing } from '../../subject/subject'
 
 export const caseCollision = defineRule({
   id: 'names/case-collision',

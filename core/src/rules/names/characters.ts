@@ -1,5 +1,5 @@
 import * as z from 'zod'
-import { nameProposals, patternWords, renameOffer } from '../namedThings'
+import { nameProposals, patternWords, renameOffer } from '../../subject/namedThings'
 import { defineRule, type RawFinding } from '../defineRule'
 
 export const characters = defineRule({

@@ -1,7 +1,7 @@
 import * as z from 'zod'
-import { nameProposals, patternWords, renameOffer } from '../namedThings'
+import { nameProposals, patternWords, renameOffer } from '../../subject/namedThings'
 import { defineRule, type RawFinding } from '../defineRule'
-import { wordSet } from '../wordSet'
+import { wordSet } from '../../caching/wordSet'
 
 export const meaningless = defineRule({
   id: 'names/meaningless',

@@ -2,7 +2,7 @@ import * as z from 'zod'
 import { fitsPattern, matchName } from '../../rulebook/pattern'
 import { patternOf } from '../../rulebook/patternCache'
 import { defineRule, type RawFinding } from '../defineRule'
-import { nameProposals, patternWords, renameOffer } from '../namedThings'
+import { nameProposals, patternWords, renameOffer } from '../../subject/namedThings'
 
 export const pattern = defineRule({
   id: 'names/pattern',

@@ -1,8 +1,8 @@
 import * as z from 'zod'
 import type { NodeFacts } from '@stern-gate/contract'
 import { defineRule, type RawFinding } from '../defineRule'
-import { heldBelow, parentOf } from '../groupsAbove'
-import type { Subject } from '../subject'
+import { heldBelow, parentOf } from '../../subject/groupsAbove'
+import type { Subject } from '../../subject/subject'
 
 const isNegative = ({ scale }: { scale: readonly [number, number, number] }): boolean =>
   scale[0] * scale[1] * scale[2] < 0

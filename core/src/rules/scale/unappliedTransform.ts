@@ -1,7 +1,7 @@
 import * as z from 'zod'
 import type { NodeFacts } from '@stern-gate/contract'
 import { defineRule, type RawFinding } from '../defineRule'
-import { groupsAbove, heldBelow } from '../groupsAbove'
+import { groupsAbove, heldBelow } from '../../subject/groupsAbove'
 
 export const unappliedTransform = defineRule({
   id: 'scale/unapplied-transform',

@@ -1,0 +1,28 @@
+import * as z from 'zod'
+import { good } from '@stern-gate/contract'
+import { withPngColourSpace } from '../../write/pngColourSpace'
+import { defineRemedy } from '../defineRemedy'
+import { asPng, openTexture, replaceBytes } from '../textureSteps'
+
+export const setSpace = defineRemedy({
+  id: 'colour/set-space',
+  title: 'Set the colour space',
+  about:
+    'Writes what the file says about its colour space. The stored values stay as they are; a PNG keeps its picture data byte for byte, JPEG and WebP become PNG.',
+  options: z.strictObject({
+    texture: z.string().describe('name of the texture'),
+    space: z.enum(['srgb', 'linear']).describe('space to state in the file'),
+  }),
+  async apply(work, { texture: name, space }, ports) {
+    const opened = openTexture(work, name)
+    if (!opened.ok) return opened
+    const { texture, header } = opened.value
+    if (header.colourSpace === space) return good({ changed: false, said: `${name} says ${space} already` })
+    const png = await asPng(texture, header, ports)
+    if (!png.ok) return png
+    const tagged = withPngColourSpace(texture.bytes, space)
+    if (!tagged.ok) return tagged
+    replaceBytes(texture, tagged.value)
+    return good({ changed: true, said: `${texture.name} says ${space === 'srgb' ? 'sRGB' : 'linear'}` })
+  },
+})

@@ -1,0 +1,31 @@
+import * as z from 'zod'
+import { good } from '@stern-gate/contract'
+import { resizePixels } from '../../image/resizePixels'
+import { defineRemedy } from '../defineRemedy'
+import { meaningOf, openTexture, rewritePixels } from '../textureSteps'
+
+export const resize = defineRemedy({
+  id: 'compression/resize',
+  title: 'Resize',
+  about:
+    'Filters a texture to another size (Lanczos): colour in linear light and weighted by alpha, vectors of a normal map unit long again, data as they are.',
+  options: z.strictObject({
+    texture: z.string().describe('name of the texture'),
+    width: z.int().min(1).max(16384).describe('texels across'),
+    height: z.int().min(1).max(16384).describe('texels down'),
+  }),
+  async apply(work, { texture: name, width, height }, ports) {
+    const opened = openTexture(work, name)
+    if (!opened.ok) return opened
+    const { texture, header } = opened.value
+    if (header.width === width && header.height === height)
+      return good({ changed: false, said: `${name} has that size already` })
+    const meaning = meaningOf(work, texture, header)
+    const rewritten = await rewritePixels(texture, ports, (pixels) =>
+      resizePixels(pixels, width, height, meaning),
+    )
+    return rewritten.ok
+      ? good({ changed: true, said: `${texture.name} is ${width} × ${height} texels` })
+      : rewritten
+  },
+})

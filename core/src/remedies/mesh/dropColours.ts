@@ -1,0 +1,28 @@
+import * as z from 'zod'
+import { good } from '@stern-gate/contract'
+import { defineRemedy } from '../defineRemedy'
+import { meshesAt } from '../meshWork'
+
+export const dropColours = defineRemedy({
+  id: 'mesh/drop-colours',
+  title: 'Drop vertex colours',
+  about: 'Takes out a set of vertex colours; later sets move up. What was tinted by them is no longer.',
+  options: z.strictObject({
+    node: z.string().nullable().default(null).describe('path of one node; null: everywhere'),
+    set: z.int().min(0).max(15).default(0).describe('number of the set, counted from 0'),
+  }),
+  async apply(work, { node: path, set }) {
+    let dropped = 0
+    for (const { mesh } of meshesAt(work, path))
+      for (const primitive of mesh.listPrimitives()) {
+        if (!primitive.getAttribute(`COLOR_${set}`)) continue
+        dropped++
+        for (let n = set; primitive.getAttribute(`COLOR_${n}`); n++)
+          primitive.setAttribute(`COLOR_${n}`, primitive.getAttribute(`COLOR_${n + 1}`))
+      }
+    return good({
+      changed: dropped > 0,
+      said: dropped > 0 ? `colours ${set} dropped` : `there are no colours ${set}`,
+    })
+  },
+})

@@ -1,0 +1,49 @@
+import { generateTangents as mikktspace } from 'three/examples/jsm/libs/mikktspace.module.js'
+import * as z from 'zod'
+import { good } from '@stern-gate/contract'
+import { mergeVertices } from '../../geometry/mergeVertices'
+import { pointIds } from '../../geometry/pointIds'
+import { vertexAttributes } from '../../measure/measurePrimitive'
+import { floatsOf } from '../../scene/primitiveView'
+import { defineRemedy } from '../defineRemedy'
+import { joinVertices, meshesAt, setFloats, trianglePrimitives, unweldPrimitive } from '../meshWork'
+
+export const generateTangents = defineRemedy({
+  id: 'mesh/generate-tangents',
+  title: 'Compute tangents',
+  about:
+    'Computes tangents by MikkTSpace, as normal maps are baked, for the UV channel of the normal map. Parts without normals or without that channel are left alone.',
+  options: z.strictObject({
+    node: z.string().nullable().default(null).describe('path of one node; null: everywhere'),
+  }),
+  async apply(work, { node: path }) {
+    if (!work.document) return good({ changed: false, said: 'a texture set has no tangents' })
+    let done = 0
+    for (const { mesh } of meshesAt(work, path))
+      for (const primitive of trianglePrimitives(mesh)) {
+        const channel = primitive.getMaterial()?.getNormalTextureInfo()?.getTexCoord() ?? 0
+        if (!primitive.getAttribute('NORMAL') || !primitive.getAttribute(`TEXCOORD_${channel}`)) continue
+        primitive.setAttribute('TANGENT', null)
+        unweldPrimitive(work.document, primitive)
+        const uv = floatsOf(primitive.getAttribute(`TEXCOORD_${channel}`)!)
+        const tangents = mikktspace(
+          floatsOf(primitive.getAttribute('POSITION')!),
+          floatsOf(primitive.getAttribute('NORMAL')!),
+          uv,
+        )
+        // MikkTSpace takes v upward; glTF has it downward, which turns the sign
+        for (let k = 3; k < tangents.length; k += 4) tangents[k] = -tangents[k]!
+        setFloats(work.document, primitive, 'TANGENT', tangents, 'VEC4')
+        const { ids, count } = pointIds(floatsOf(primitive.getAttribute('POSITION')!))
+        joinVertices(work.document, primitive, mergeVertices(ids, count, vertexAttributes(primitive)).rep)
+        done++
+      }
+    return good({
+      changed: done > 0,
+      said:
+        done > 0
+          ? `tangents of ${done} ${done === 1 ? 'part' : 'parts'} computed`
+          : 'no part has both normals and UVs',
+    })
+  },
+})

@@ -1,0 +1,30 @@
+import * as z from 'zod'
+import { good } from '@stern-gate/contract'
+import { slotNames } from '../../scene/slotNames'
+import { defineRemedy } from '../defineRemedy'
+
+export const dropUnusedSlots = defineRemedy({
+  id: 'slots/drop-unused',
+  title: 'Drop unused slots',
+  about: 'Takes out slots that no triangle uses. Their textures stay with the asset.',
+  options: z.strictObject({
+    slot: z.string().nullable().default(null).describe('name of one slot; null: all that are not used'),
+  }),
+  async apply(work, { slot: name }) {
+    if (!work.document) return good({ changed: false, said: 'a texture set has no slots' })
+    const used = new Set(
+      work.document
+        .getRoot()
+        .listMeshes()
+        .flatMap((m) => m.listPrimitives().map((p) => p.getMaterial())),
+    )
+    const gone = [...slotNames(work.document)].filter(
+      ([slot, own]) => !used.has(slot) && (name === null || own === name),
+    )
+    for (const [slot] of gone) slot.dispose()
+    return good({
+      changed: gone.length > 0,
+      said: gone.length > 0 ? `${gone.map(([, own]) => own).join(', ')} dropped` : 'every slot is used',
+    })
+  },
+})

@@ -1,0 +1,323 @@
+import {
+  invariant,
+  textureRoles,
+  type Fault,
+  type MeshFacts,
+  type Rulebook,
+  type SlotInput,
+  type TextureFacts,
+  type TextureRole,
+} from '@stern-gate/contract'
+import { fileName, fileStem, resolveReference } from '../read/deliveryPath'
+import { classOfAsset } from '../rulebook/classOfAsset'
+import { partsOfMesh } from '../scene/meshParts'
+import { wordsOfName } from '../rulebook/nameWords'
+import { matchName } from '../rulebook/pattern'
+import { patternOf } from '../rulebook/patternCache'
+import { roleOfWords } from '../rulebook/textureRole'
+import { roleByContent } from '../rulebook/roleByContent'
+import { joinBounds } from '../geometry/pointBounds'
+import { drawnPrimitives } from './drawnPrimitives'
+import { namedThings } from './namedThings'
+import { slotShares } from './slotShares'
+import type { Subject, SubjectReference, SubjectTexture } from './subject'
+import { textureNames } from '../scene/textureNames'
+import { tileOf, tileSetsOf } from '../scene/tileNames'
+import { mergeMeshFacts } from './mergeMeshFacts'
+import type { AssetDraft, MeasuredFile } from '../assembly/assembleAssets'
+
+export interface SubjectSettings {
+  rulebook: Rulebook
+  targetName: string
+  classChoice: string | null
+  /** Other names in the project, which proposals must not take. */
+  taken: ReadonlySet<string>
+  /** Names that were offered to other assets already; none where each is judged by itself. */
+  offered?: ReadonlySet<string>
+  /** First part of names in the project; null: the class stands in. */
+  family: string | null
+  /** Where the version before stood. */
+  previous?: Subject['previous']
+}
+
+/** Puts together what the rules see of one asset, from the facts of its files. */
+export function buildSubject(
+  draft: AssetDraft,
+  files: readonly MeasuredFile[],
+  settings: SubjectSettings,
+): Subject {
+  const own = ownFiles(draft, files)
+  const { rulebook, targetName } = settings
+  const target = rulebook.targets[targetName] ?? rulebook.targets[rulebook.defaultTarget]!
+  const { className, from } = classOfAsset(rulebook, {
+    choice: settings.classChoice,
+    path: draft.cameAs ?? draft.main,
+    name: draft.name,
+  })
+  const { main, others } = own
+  const mesh =
+    draft.kind === 'mesh'
+      ? mergeMeshFacts(
+          main?.facts as MeshFacts,
+          others.map((f) => ({ path: f.path, facts: f.facts as MeshFacts })),
+        )
+      : null
+  const uses = usesByImage(mesh)
+  const textures = subjectTextures(mesh, own, uses, rulebook)
+  const parts = partsOfMesh(mesh?.nodes ?? [])
+  return {
+    name: draft.name,
+    kind: draft.kind,
+    path: draft.main,
+    className,
+    class: rulebook.classes[className]!,
+    classFrom: from,
+    targetName,
+    target,
+    rulebook,
+    mesh,
+    parts,
+    primitives: drawnPrimitives(parts),
+    bounds: joinBounds(parts.finest.map((n) => n.bounds)),
+    slotShares: slotShares(parts.finest),
+    things: namedThings({ name: draft.name, kind: draft.kind, parts, textures, mesh }),
+    textures,
+    tileSets: tileSetsOf(textures),
+    files: own.files,
+    standard: standardOf(own),
+    references: mesh ? references(mesh, uses, own.paths) : [],
+    refused: own.refused,
+    previous: settings.previous ?? null,
+    naming: {
+      family: settings.family ?? ownFamily(rulebook, draft.name) ?? className.replace(/[^a-z0-9]/g, ''),
+      taken: settings.taken,
+      offered: settings.offered ?? NONE,
+    },
+  }
+}
+
+const NONE: ReadonlySet<string> = new Set()
+
+/** The family that an asset's own name has, where it fits the pattern. */
+function ownFamily(rulebook: Rulebook, name: string): string | null {
+  const pattern = patternOf(rulebook.patterns.mesh),
+    match = pattern.ok ? matchName(pattern.value, name) : null
+  return match?.fits ? (match.parts['family'] ?? null) : null
+}
+
+function standardOf({ main, others }: OwnFiles): Subject['standard'] {
+  const found: Subject['standard'] = []
+  for (const file of main ? [main, ...others] : others)
+    if (file.standard) found.push({ file: file.path, facts: file.standard })
+  return found
+}
+
+/** Files of one asset by what they are to it. */
+interface OwnFiles {
+  main: MeasuredFile | undefined
+  /** Further mesh files that could be read. */
+  others: MeasuredFile[]
+  textures: MeasuredFile[]
+  files: Subject['files']
+  paths: string[]
+  /** Faults of all but the textures, which carry theirs. */
+  refused: Fault[]
+}
+
+/**
+ * Lists are filled by pushing here and below: so they are of one kind for the engine, whichever way it
+ * compiled this, and the rules that walk them are compiled once.
+ */
+function ownFiles(draft: AssetDraft, measured: readonly MeasuredFile[]): OwnFiles {
+  const own: OwnFiles = { main: undefined, others: [], textures: [], files: [], paths: [], refused: [] }
+  for (const { path, part } of draft.files) {
+    const file = measured.find((f) => f.path === path)
+    invariant(file, `asset ${draft.name} names a file that was not measured`)
+    own.files.push({ path, kind: file.kind, sha256: file.sha256, part })
+    own.paths.push(path)
+    if (path === draft.main) own.main = file
+    else if (part === 'mesh' && file.facts?.kind === 'mesh') own.others.push(file)
+    if (part === 'texture') own.textures.push(file)
+    else if (file.fault) own.refused.push(file.fault)
+  }
+  return own
+}
+
+/** Pictures inside the mesh first, then the files, each under the name that remedies know too. */
+function subjectTextures(
+  mesh: MeshFacts | null,
+  own: OwnFiles,
+  uses: UsesByImage,
+  rulebook: Rulebook,
+): SubjectTexture[] {
+  const found: SubjectTexture[] = [],
+    paths: string[] = []
+  for (const { path } of own.textures) paths.push(path)
+  const images = mesh?.file.images ?? [],
+    embedded = images.filter((i) => i.embedded)
+  const names = textureNames(
+    embedded.map((i) => i.name),
+    paths,
+  )
+  for (const [k, image] of embedded.entries()) {
+    const known = embeddedFacts(own, image.sha256 ?? ''),
+      fault = known && 'code' in known ? known : null
+    found.push(
+      subjectTexture(
+        {
+          name: names.embedded[k]!,
+          path: null,
+          embedded: true,
+          sha256: image.sha256,
+          facts: known && !fault ? (known as TextureFacts) : null,
+          fault,
+        },
+        usesOf(uses, [image.index]),
+        rulebook,
+      ),
+    )
+  }
+  const asked = askedBy(images, paths)
+  own.textures.forEach(({ path, sha256, facts, fault }, k) => {
+    found.push(
+      subjectTexture(
+        { name: names.files[k]!, path, embedded: false, sha256, facts: facts as TextureFacts | null, fault },
+        usesOf(uses, asked.get(path) ?? []),
+        rulebook,
+      ),
+    )
+  })
+  return found
+}
+
+/** Facts of a picture inside one of the mesh files, by its hash. */
+function embeddedFacts({ main, others }: OwnFiles, sha256: string): TextureFacts | Fault | undefined {
+  return main?.embedded[sha256] ?? others.find((f) => f.embedded[sha256] !== undefined)?.embedded[sha256]
+}
+
+/** Which pictures of a mesh ask for each file. */
+function askedBy(
+  images: MeshFacts['file']['images'],
+  paths: readonly string[],
+): ReadonlyMap<string, number[]> {
+  const asked = new Map<string, number[]>()
+  for (const { uri, index } of images) {
+    const found = uri === null ? null : resolveReference(uri, paths)
+    if (!found) continue
+    const known = asked.get(found.path)
+    if (known) known.push(index)
+    else asked.set(found.path, [index])
+  }
+  return asked
+}
+
+function subjectTexture(
+  {
+    name,
+    path,
+    embedded,
+    sha256,
+    facts,
+    fault,
+  }: Pick<SubjectTexture, 'name' | 'path' | 'embedded' | 'sha256' | 'facts' | 'fault'>,
+  uses: SubjectTexture['uses'],
+  rulebook: Rulebook,
+): SubjectTexture {
+  const stem = fileStem(name),
+    words = wordsOfName(stem)
+  const fromInput = roleOfInputs(uses),
+    stated = fromInput ? null : statedRole(facts?.header.statedRole),
+    // What feeds an input of an extension carries what that input takes, whatever its name says
+    byName = uses.length > 0 ? null : roleOfWords(rulebook, words.all),
+    role = fromInput ?? stated ?? byName
+  return {
+    name,
+    stem,
+    words,
+    path,
+    embedded,
+    sha256,
+    facts,
+    fault,
+    uses,
+    role,
+    roleFrom: fromInput ? 'input' : stated ? 'file' : role ? 'name' : 'unknown',
+    tile: tileOf(stem),
+    content: facts ? roleByContent(facts) : null,
+  }
+}
+
+const statedRole = (text: string | null | undefined): TextureRole | null =>
+  text ? (textureRoles.find((r) => r === text) ?? null) : null
+
+/** Inputs of slots by the picture that feeds them. */
+type UsesByImage = ReadonlyMap<number, SubjectTexture['uses']>
+
+function usesByImage(mesh: MeshFacts | null): UsesByImage {
+  const uses = new Map<number, SubjectTexture['uses']>()
+  for (const slot of mesh?.slots ?? [])
+    for (const { image, input, field, channel } of slot.textures) {
+      if (image === null) continue
+      const use = { slot: slot.name, input, field, channel },
+        known = uses.get(image)
+      if (known) known.push(use)
+      else uses.set(image, [use])
+    }
+  return uses
+}
+
+const usesOf = (uses: UsesByImage, images: readonly number[]): SubjectTexture['uses'] =>
+  images.length === 1 ? (uses.get(images[0]!) ?? []) : images.flatMap((i) => uses.get(i) ?? [])
+
+function roleOfInputs(uses: SubjectTexture['uses']): TextureRole | null {
+  const fed = (input: SlotInput): boolean => uses.some((u) => u.input === input)
+  if (fed('orm') || (fed('metallic-roughness') && fed('occlusion'))) return 'orm'
+  const first = uses.find((u) => u.input !== 'other')?.input
+  if (first === undefined) return null
+  return first === 'metallic-roughness' ? 'orm' : (first as TextureRole)
+}
+
+function references(mesh: MeshFacts, uses: UsesByImage, paths: string[]): SubjectReference[] {
+  const joined = new Map<string, SubjectReference>()
+  const add = (
+    kind: SubjectReference['kind'],
+    asked: string | null,
+    unsafe: string | null,
+    fed: SubjectTexture['uses'],
+  ): void => {
+    if (asked === null) return
+    const slots = fed.map(({ slot, input }) => ({ slot, input })),
+      known = joined.get(asked)
+    if (known) return void known.slots.push(...slots)
+    const found = resolveReference(asked, paths)
+    joined.set(asked, { kind, asked, unsafe, slots, resolved: found?.path ?? null, how: found?.how ?? null })
+  }
+  for (const { uri } of mesh.file.buffers) add('buffer', uri, null, [])
+  for (const { uri } of mesh.file.companions) add('library', uri, null, [])
+  for (const { uri, unsafe, index } of mesh.file.images) add('image', uri, unsafe, usesOf(uses, [index]))
+  return [...joined.values()]
+}
+
+/** So many names, and this share of all, must begin with one part before it is the custom of a project. */
+const LEAST_NAMES = 3
+const LEAST_SHARE = 0.5
+
+/**
+ * The first part that the names of a project share, where most of them do. Null where there is no such custom:
+ * a name takes no part from other things that merely came along with it.
+ */
+export function commonFamily(names: readonly string[]): string | null {
+  const counts = new Map<string, number>()
+  for (const name of names) {
+    const family = /^([a-z0-9]+)_/.exec(fileName(name))?.[1]
+    if (family) counts.set(family, (counts.get(family) ?? 0) + 1)
+  }
+  const [family, count] = [...counts].sort((a, b) => b[1] - a[1] || (a[0] < b[0] ? -1 : 1))[0] ?? [null, 0]
+  return count >= LEAST_NAMES && count > names.length * LEAST_SHARE ? family : null
+}
+
+/** Faults of files that no asset took up: what a delivery refused. */
+export const refusedFiles = (files: readonly MeasuredFile[]): Fault[] =>
+  files
+    .filter((f) => f.fault !== null)
+    .map((f) => ({ ...f.fault!, where: { ...f.fault!.where, file: f.path } }))

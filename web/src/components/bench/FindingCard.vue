@@ -1,0 +1,182 @@
+<script setup lang="ts">
+import { computed } from 'vue'
+import type { Finding, RemedyOffer } from '@stern-gate/contract'
+import { stepByHand, type StepByHand } from '../../bench/stepByHand'
+import { channelText } from '../../words/formats'
+import { wordsByHand } from '../../words/wordsByHand'
+import { defineAsyncComponent, ref } from 'vue'
+import LevelShape from '../../marks/LevelShape.vue'
+import ValueGauge from './ValueGauge.vue'
+
+const props = defineProps<{ finding: Finding; chosen: boolean; busy: boolean; locked: boolean }>()
+const emit = defineEmits<{
+  choose: []
+  point: [RemedyOffer]
+  leave: []
+  apply: [RemedyOffer]
+  byHand: [StepByHand]
+}>()
+
+// The page of the rule comes when it is asked for
+const RuleHelp = defineAsyncComponent(() => import('./RuleHelp.vue'))
+const asking = ref(false)
+const ownStep = computed(() => stepByHand(props.finding))
+const place = computed(() => {
+  const p = props.finding.place
+  switch (p.kind) {
+    case 'asset':
+      return 'the whole asset'
+    case 'file':
+      return p.file
+    case 'node':
+      return p.node
+    case 'slot':
+      return p.input ? `${p.slot} / ${p.input}` : p.slot
+    case 'texture':
+      return p.texture
+    case 'triangles':
+      return `${p.node} / part ${p.primitive + 1}`
+    case 'channel':
+      return `${p.node} / ${channelText(p.channel)}`
+    case 'name':
+      return p.name
+  }
+  return ''
+})
+</script>
+
+<template>
+  <article class="find" :class="[finding.level, { chosen }]" :data-rule="finding.rule">
+    <button class="said" :aria-pressed="chosen" @click="emit('choose')">
+      <LevelShape :state="finding.level" /><span
+        ><span class="visually-hidden">{{ finding.level }}: </span>{{ finding.text }}</span
+      >
+    </button>
+    <p class="at mono" :title="`${place} · ${finding.rule}`">
+      <span>{{ place }}</span><button
+        class="ask"
+        :aria-label="`About the rule ${finding.rule}`"
+        :title="finding.rule"
+        @click="asking = true"
+      >
+        ?
+      </button>
+    </p>
+    <RuleHelp v-if="asking" :rule="finding.rule" @close="asking = false" />
+    <ValueGauge v-if="finding.gauge" :gauge="finding.gauge" :level="finding.level" />
+    <div class="do">
+      <button
+        v-for="(offer, i) in finding.remedies"
+        :key="i"
+        class="btn"
+        :class="{ go: i === 0 }"
+        :disabled="busy || locked"
+        @pointerenter="emit('point', offer)"
+        @pointerleave="emit('leave')"
+        @focus="emit('point', offer)"
+        @blur="emit('leave')"
+        @click="emit('apply', offer)"
+      >
+        {{ offer.label }}
+      </button>
+      <button v-if="ownStep" class="btn" :disabled="busy || locked" @click="emit('byHand', ownStep)">
+        {{ ownStep.label }} …
+      </button>
+      <span v-else-if="finding.remedies.length === 0 && wordsByHand(finding.rule)" class="soft narrow none">{{
+        wordsByHand(finding.rule)
+      }}</span>
+    </div>
+  </article>
+</template>
+
+<style scoped>
+.find {
+  background: var(--sheet);
+  border: 1px solid var(--line);
+  border-left: 3px solid var(--level);
+  border-radius: 3px;
+  padding: 8px 10px;
+  margin-bottom: 7px;
+}
+.find.chosen {
+  outline: 1px solid var(--tide);
+  outline-offset: 1px;
+}
+.stop {
+  --level: var(--stop);
+}
+.caution {
+  --level: var(--caution);
+}
+.note {
+  --level: var(--note);
+}
+.said {
+  display: flex;
+  gap: 7px;
+  font-weight: 500;
+  text-align: left;
+  background: none;
+  border: 0;
+  padding: 0;
+  cursor: pointer;
+  width: 100%;
+  line-height: 1.35;
+  overflow-wrap: anywhere;
+}
+.said > span {
+  min-width: 0;
+}
+.said :deep(svg) {
+  margin-top: 2px;
+}
+.at {
+  font-size: 11.5px;
+  color: var(--soft);
+  margin: 2px 0 0 20px;
+  overflow: hidden;
+  text-overflow: ellipsis;
+  white-space: nowrap;
+}
+.at {
+  display: flex;
+  gap: 6px;
+  align-items: center;
+}
+.at span {
+  overflow: hidden;
+  text-overflow: ellipsis;
+  flex: 1;
+}
+.ask {
+  width: 18px;
+  height: 18px;
+  flex: none;
+  border: 1px solid var(--line);
+  border-radius: 50%;
+  background: none;
+  font: 600 11px/1 var(--text);
+  color: var(--soft);
+  cursor: pointer;
+}
+.ask:hover {
+  border-color: var(--tide);
+  color: var(--tide);
+}
+.do {
+  display: flex;
+  gap: 6px;
+  margin: 8px 0 1px 20px;
+  flex-wrap: wrap;
+}
+.do .btn {
+  max-width: 100%;
+  white-space: normal;
+  overflow-wrap: anywhere;
+  text-align: left;
+  line-height: 1.3;
+}
+.none {
+  font-size: 12px;
+}
+</style>

@@ -1,0 +1,120 @@
+<script setup lang="ts">
+import { computed, defineAsyncComponent, ref, watch } from 'vue'
+import { NDropdown } from 'naive-ui'
+import { useBulk } from '../../stores/bulk'
+
+// What can be done to all chosen assets, and the undo of what was done last
+const bulk = useBulk()
+// Comes when it is asked for
+const RenameMany = defineAsyncComponent(() => import('./RenameMany.vue'))
+const renaming = ref(false)
+const SHOWN = 3
+const plural = (n: number, word: string): string => `${n} ${word}${n === 1 ? '' : 's'}`
+const word = (offer: (typeof bulk.offers)[number]): string =>
+  `${offer.title} on ${plural(offer.assets.length, 'asset')}${offer.findings > offer.assets.length ? `, ${offer.findings} times` : ''}`
+const more = computed(() =>
+  bulk.offers.slice(SHOWN).map((o, i) => ({ key: String(i + SHOWN), label: word(o) })),
+)
+watch(
+  () => bulk.chosen.size > 0,
+  (some) => {
+    if (some) void bulk.refresh()
+  },
+)
+</script>
+
+<template>
+  <div v-if="bulk.chosen.size > 0 || bulk.last" class="bulk" role="region" aria-label="Many at once">
+    <template v-if="bulk.chosen.size > 0">
+      <b>{{ plural(bulk.chosen.size, 'asset') }} chosen</b>
+      <button
+        v-if="bulk.renamed.length > 0"
+        class="btn go"
+        :disabled="bulk.busy"
+        data-remedy="names/rename"
+        @click="renaming = true"
+      >
+        Rename on {{ plural(bulk.renamed.length, 'asset') }} …
+      </button>
+      <button
+        v-for="offer in bulk.offers.slice(0, SHOWN)"
+        :key="offer.rule + offer.remedy"
+        class="btn go"
+        :disabled="bulk.busy"
+        :title="`For every finding of ${offer.rule}`"
+        :data-remedy="offer.remedy"
+        @click="bulk.apply(offer)"
+      >
+        {{ word(offer) }}
+      </button>
+      <NDropdown
+        v-if="more.length > 0"
+        trigger="click"
+        size="small"
+        placement="top"
+        :options="more"
+        @select="(key: string) => bulk.apply(bulk.offers[Number(key)]!)"
+        ><button class="btn" :disabled="bulk.busy">{{ more.length }} more ▴</button></NDropdown
+      >
+      <span v-if="bulk.offers.length === 0 && bulk.renamed.length === 0" class="soft"
+        >None of their findings has a remedy that is built.</span
+      >
+      <span class="gap" />
+      <button class="btn" @click="bulk.clear()">Choose none <kbd>Esc</kbd></button>
+    </template>
+    <template v-if="bulk.last">
+      <span v-if="bulk.chosen.size === 0" class="gap" />
+      <span class="done" role="status"
+        >{{ bulk.last.remedyTitle }}: {{ plural(bulk.last.steps, 'step') }} on
+        {{ plural(bulk.last.assets, 'asset') }}</span
+      >
+      <template v-if="bulk.last.open > 0"
+        ><span class="soft narrow"
+          >{{ bulk.last.assets - bulk.last.open }} of {{ bulk.last.assets }} outputs made</span
+        ><i
+          class="bar"
+          role="progressbar"
+          aria-label="Outputs made"
+          aria-valuemin="0"
+          :aria-valuemax="bulk.last.assets"
+          :aria-valuenow="bulk.last.assets - bulk.last.open"
+          ><b :style="{ width: `${(1 - bulk.last.open / bulk.last.assets) * 100}%` }" /></i
+      ></template>
+      <button class="btn" data-undo :disabled="bulk.busy" @click="bulk.undo()">Undo all</button>
+      <button class="btn" aria-label="Put this away" @click="bulk.putAway()">×</button>
+    </template>
+    <RenameMany v-if="renaming" @close="renaming = false" />
+  </div>
+</template>
+
+<style scoped>
+.bulk {
+  display: flex;
+  align-items: center;
+  gap: 8px;
+  min-height: 46px;
+  padding: 6px 18px;
+  border-top: 1px solid var(--tide);
+  background: var(--wash);
+  flex: none;
+  flex-wrap: wrap;
+}
+.gap {
+  flex: 1;
+}
+.bar {
+  width: 120px;
+  height: 6px;
+  background: var(--hair);
+}
+.bar b {
+  display: block;
+  height: 100%;
+  background: var(--tide);
+  transition: width 0.25s;
+}
+.done {
+  color: var(--clear);
+  font-weight: 500;
+}
+</style>

@@ -1,0 +1,65 @@
+<script setup lang="ts">
+import { computed } from 'vue'
+import { formatCount } from '@stern-gate/core/numbers'
+import LevelShape from './LevelShape.vue'
+import { verdictShapes, verdictWords, type ShownVerdict } from './verdictWords'
+
+const props = defineProps<{ verdict: ShownVerdict; stops: number; cautions: number; notes: number }>()
+const isJudged = computed(() => props.verdict === 'held' || props.verdict === 'clear')
+const state = computed(() =>
+  props.verdict === 'clear' && props.cautions > 0 ? 'caution' : verdictShapes[props.verdict],
+)
+const plural = (n: number, word: string): string => `${formatCount(n)} ${word}${n === 1 ? '' : 's'}`
+const rest = computed(() =>
+  !isJudged.value
+    ? ''
+    : props.stops > 0
+      ? plural(props.stops, 'stop')
+      : props.cautions > 0
+        ? plural(props.cautions, 'caution')
+        : props.notes > 0
+          ? plural(props.notes, 'note')
+          : '',
+)
+</script>
+
+<template>
+  <span class="verdict" :class="state"
+    ><LevelShape :state="state" /><b>{{ verdictWords[verdict] }}</b
+    ><span v-if="rest" class="narrow">{{ rest }}</span></span
+  >
+</template>
+
+<style scoped>
+.verdict {
+  display: inline-flex;
+  gap: 6px;
+  align-items: center;
+  white-space: nowrap;
+}
+.verdict b {
+  font-weight: 600;
+}
+.stop b,
+.stop .narrow {
+  color: var(--stop);
+}
+.caution b,
+.caution .narrow {
+  color: var(--caution);
+}
+.waiting b {
+  color: var(--soft);
+  font-weight: 500;
+}
+.clear b {
+  color: var(--clear);
+}
+.verdict .narrow {
+  font-size: 12px;
+  font-weight: 500;
+}
+.clear .narrow {
+  color: var(--soft);
+}
+</style>
