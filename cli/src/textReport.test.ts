@@ -42,11 +42,11 @@ function report(findings: Finding[]): Report {
 }
 
 it('writes out eight findings of a rule, and says how many more there are', () => {
-  const posts = Array.from({ length: 1508 }, (_, i) => finding('scale/unapplied-transform', `post ${i}`))
+  const posts = Array.from({ length: 1508 }, (_, i) => finding('scale/unbaked-transform', `post ${i}`))
   const lines = textReport(report([...posts, finding('scale/mirrored', 'rail')])).split('\n')
   expect(lines.filter((l) => l.includes('is scaled.'))).toHaveLength(9)
   expect(lines).toContain(
-    '    caution  scale/unapplied-transform  … and 1\u202f500 more like these; --format json has them all.',
+    '    caution  scale/unbaked-transform  … and 1\u202f500 more like these; --format json has them all.',
   )
   expect(lines.at(-2)).toBe(
     '1 asset, 0 held, 0 files refused: 0 stops, 1\u202f509 cautions, 0 notes. Target desk.',

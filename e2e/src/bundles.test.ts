@@ -47,7 +47,7 @@ async function turnedBoxes(): Promise<Uint8Array> {
 }
 
 const cards = (): Promise<number> =>
-  page.$$eval('[data-rule="scale/unapplied-transform"]', (all) => all.length)
+  page.$$eval('[data-rule="scale/unbaked-transform"]', (all) => all.length)
 
 describe('findings of one rule', () => {
   it('stand behind the first until they are asked for, or one of them is gone to', async () => {
@@ -56,23 +56,23 @@ describe('findings of one rule', () => {
     expect(await cards()).toBe(1)
     await press(page, '.fold')
     await page.waitForFunction(
-      () => document.querySelectorAll('[data-rule="scale/unapplied-transform"]').length === 4,
+      () => document.querySelectorAll('[data-rule="scale/unbaked-transform"]').length === 4,
     )
     await press(page, '.fold')
     await page.waitForFunction(
-      () => document.querySelectorAll('[data-rule="scale/unapplied-transform"]').length === 1,
+      () => document.querySelectorAll('[data-rule="scale/unbaked-transform"]').length === 1,
     )
-    await press(page, '[data-rule="scale/unapplied-transform"] .said')
+    await press(page, '[data-rule="scale/unbaked-transform"] .said')
     await page.keyboard.press('n')
     await page.waitForFunction(
       () =>
-        document.querySelectorAll('[data-rule="scale/unapplied-transform"]').length === 4 &&
+        document.querySelectorAll('[data-rule="scale/unbaked-transform"]').length === 4 &&
         document.querySelectorAll('.find.chosen').length === 1,
     )
   })
   it('are mended together by one act, which is one undo', async () => {
     await page.evaluate(() => document.querySelector<HTMLElement>('.like .btn')!.click())
-    await page.waitForFunction(() => !document.querySelector('[data-rule="scale/unapplied-transform"]'), {
+    await page.waitForFunction(() => !document.querySelector('[data-rule="scale/unbaked-transform"]'), {
       timeout: 30_000,
     })
     expect(await page.$$eval('.step', (all) => all.length)).toBe(4)

@@ -1,6 +1,6 @@
 import { mkdirSync, writeFileSync } from 'node:fs'
 import { dirname, join } from 'node:path'
-import { rulePages } from './rulePages'
+import { glossaryPage, rulePages } from './rulePages'
 
 // node dist/docs.js <folder>: writes a page for each rule
 const folder = process.argv[2] ?? 'docs/rules'
@@ -8,3 +8,4 @@ for (const [name, text] of Object.entries(rulePages())) {
   mkdirSync(dirname(join(folder, name)), { recursive: true })
   writeFileSync(join(folder, name), text)
 }
+writeFileSync(join(folder, '../glossary.md'), glossaryPage())

@@ -220,6 +220,7 @@ export const assetDetailSchema = z.strictObject({
   making: z.boolean().describe('the output is being made'),
   outputFault: faultSchema.nullable(),
   results: z.array(stepResultSchema),
+  stepWords: z.record(z.string(), z.string()).describe('what each step does, in a few words, by its id'),
   source: assetStateSchema,
   output: assetStateSchema.nullable().describe('null: source, while no step is on or nothing is made yet'),
 })
@@ -353,9 +354,14 @@ export const remedyFieldSchema = z.strictObject({
   max: z.number().optional(),
 })
 export type RemedyField = z.infer<typeof remedyFieldSchema>
+export const remedyNeedsSchema = z
+  .enum(['mesh', 'texels', 'file'])
+  .describe('what a remedy works on: a mesh, the texels of a texture, or files and names of any asset')
+export type RemedyNeeds = z.infer<typeof remedyNeedsSchema>
 export const remedyInfoSchema = z.strictObject({
   id: z.string(),
   station: stationSchema,
+  needs: remedyNeedsSchema,
   title: z.string(),
   about: z.string(),
   fields: z.array(remedyFieldSchema),

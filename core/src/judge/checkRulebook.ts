@@ -1,5 +1,6 @@
 import { bad, good, rulebookSchema, type Outcome, type Rulebook } from '@stern-gate/contract'
 import { compilePattern } from '../rulebook/pattern'
+import { upgradeRulebook } from '../rulebook/upgradeRulebook'
 import { rules } from '../rules/index'
 
 /**
@@ -7,7 +8,7 @@ import { rules } from '../rules/index'
  * rulebook/invalid, pattern/invalid.
  */
 export function checkRulebook(raw: unknown): Outcome<Rulebook> {
-  const parsed = rulebookSchema.safeParse(raw)
+  const parsed = rulebookSchema.safeParse(upgradeRulebook(raw))
   if (!parsed.success) {
     const issue = parsed.error.issues[0]!
     return bad(

@@ -10,6 +10,7 @@ import {
 } from '@stern-gate/contract'
 import type { RawFinding, Rule } from '../rules/defineRule'
 import { canRewrite } from '../read/canRewrite'
+import { findRemedy } from '../remedies/index'
 import { rules as allRules } from '../rules/index'
 import type { Subject } from '../subject/subject'
 import { fillMessage } from './fillMessage'
@@ -118,7 +119,7 @@ function canApply(
   { remedy, options }: { remedy: string; options: RemedyOptions },
   subject: Subject,
 ): boolean {
-  if (!/^(colour|compression)\//.test(remedy)) return true
+  if (findRemedy(remedy)?.needs !== 'texels') return true
   const header = subject.textures.find((t) => t.name === options['texture'])?.facts?.header
   return !header || canRewrite(header)
 }

@@ -1,6 +1,6 @@
 import { bad, faultAt, good, type Outcome, type Recipe, type StepResult } from '@stern-gate/contract'
 import type { RemedyPorts } from '../remedies/defineRemedy'
-import { remedies } from '../remedies/index'
+import { findRemedy } from '../remedies/index'
 import type { Work } from '../remedies/work'
 
 /**
@@ -15,7 +15,7 @@ export async function applyRecipe(
   const results: StepResult[] = []
   for (const [position, step] of recipe.steps.entries()) {
     if (!step.on) continue
-    const remedy = remedies.find((r) => r.id === step.remedy)
+    const remedy = findRemedy(step.remedy)
     if (!remedy)
       return bad('remedy/unknown', `There is no remedy called ${step.remedy}.`, 'See the list of remedies.', {
         step: position,

@@ -1,5 +1,5 @@
 import type * as z from 'zod'
-import type { Outcome } from '@stern-gate/contract'
+import type { Outcome, RemedyNeeds, Station } from '@stern-gate/contract'
 import type { DecodeImage, EncodePng } from '../image/pixels'
 import type { Work } from './work'
 
@@ -16,9 +16,16 @@ export interface RemedyResult {
 
 export interface Remedy<Options = unknown> {
   id: string
+  /** Raised when it makes something else of the same source: outputs made by an older one are made anew. */
+  version: number
+  station: Station
+  needs: RemedyNeeds
   title: string
+  /** What a step does, in a few words, for its chip in the recipe. */
+  words: (options: Options) => string
   /** What it changes and what it leaves alone. */
   about: string
+  /** A field that names a thing of the asset says which by `.meta({ names: 'node' })`. */
   options: z.ZodType<Options>
   /** Changes the work in place. */
   apply: (work: Work, options: Options, ports: RemedyPorts) => Promise<Outcome<RemedyResult>>

@@ -15,7 +15,6 @@ import { intake } from './files/intake'
 import { invert } from './colour/invert'
 import { layOutUvs } from './uvs/layOutUvs'
 import { limitInfluences } from './mesh/limitInfluences'
-import { markNormal } from './colour/markNormal'
 import { mergeSlots } from './slots/mergeSlots'
 import { movePivot } from './scale/movePivot'
 import { heightToNormal } from './colour/normalFromHeight'
@@ -32,6 +31,7 @@ import { rescale } from './scale/rescale'
 import { resize } from './compression/resize'
 import { setAlpha } from './slots/setAlpha'
 import { setLoop } from './mesh/setLoop'
+import { setRole } from './colour/setRole'
 import { setSpace } from './colour/setSpace'
 import { shift } from './scale/shift'
 import { shrink } from './colour/shrink'
@@ -59,7 +59,6 @@ const list = [
   invert,
   layOutUvs,
   limitInfluences,
-  markNormal,
   mergeSlots,
   movePivot,
   heightToNormal,
@@ -76,6 +75,7 @@ const list = [
   resize,
   setAlpha,
   setLoop,
+  setRole,
   setSpace,
   shift,
   shrink,
@@ -88,3 +88,6 @@ const list = [
 
 /** All remedies, sorted by id. */
 export const remedies: readonly Remedy[] = [...list].sort((a, b) => (a.id < b.id ? -1 : 1))
+
+const byId = new Map(remedies.map((r) => [r.id, r]))
+export const findRemedy = (id: string): Remedy | undefined => byId.get(id)

@@ -35,9 +35,9 @@ describe('UV channels', () => {
   it('swapped twice are as before', async () => {
     const work = await openedCrate({ lightmap: 'atlas', hull: false })
     const before = uvs(work)
-    await mend(work, 'uvs/swap', { a: 0, b: 1 })
+    await mend(work, 'uvs/exchange', { a: 0, b: 1 })
     expect(uvs(work)).toEqual(before.map(([a, b]) => [b, a]))
-    await mend(work, 'uvs/swap', { a: 0, b: 1 })
+    await mend(work, 'uvs/exchange', { a: 0, b: 1 })
     expect(uvs(work)).toEqual(before)
   })
 })

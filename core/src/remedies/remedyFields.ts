@@ -1,15 +1,15 @@
 import * as z from 'zod'
-import { invariant, stations, type RemedyField, type RemedyInfo } from '@stern-gate/contract'
+import type { RecipeStep, RemedyField, RemedyInfo } from '@stern-gate/contract'
 import type { Remedy } from './defineRemedy'
+import { findRemedy } from './index'
 
 /** What a person can fill in for a remedy, read from the schema of its options. */
 export function remedyInfo(remedy: Remedy): RemedyInfo {
-  const station = stations.find((s) => remedy.id.startsWith(`${s}/`))
-  invariant(station, `remedy ${remedy.id} stands at no station`)
   const schema = z.toJSONSchema(remedy.options, { io: 'input' }) as { properties?: Record<string, JsonField> }
   return {
     id: remedy.id,
-    station,
+    station: remedy.station,
+    needs: remedy.needs,
     title: remedy.title,
     about: remedy.about,
     fields: Object.entries(schema.properties ?? {}).map(([name, field]) => fieldOf(name, field)),
@@ -21,6 +21,8 @@ interface JsonField {
   enum?: string[]
   anyOf?: JsonField[]
   description?: string
+  /** What of the asset it names. */
+  names?: RemedyField['kind']
   default?: string | number | boolean | null
   minimum?: number
   maximum?: number
@@ -44,7 +46,7 @@ function fieldOf(name: string, field: JsonField): RemedyField {
           ? 'whole'
           : types.includes('number')
             ? 'number'
-            : (things[name] ?? 'text'),
+            : (field.names ?? 'text'),
     ...(choices ? { choices } : {}),
     ...(field.default !== undefined ? { default: field.default } : {}),
     optional: types.includes('null'),
@@ -53,12 +55,10 @@ function fieldOf(name: string, field: JsonField): RemedyField {
   }
 }
 
-/** Fields that name something of the asset. */
-const things: Record<string, RemedyField['kind']> = {
-  node: 'node',
-  slot: 'slot',
-  keep: 'slot',
-  texture: 'texture',
-  clip: 'clip',
-  asked: 'missing',
+/** What a step does, in a few words; its remedy's id where no remedy of this version has it. */
+export function stepWords({ remedy: id, options }: Pick<RecipeStep, 'remedy' | 'options'>): string {
+  const remedy = findRemedy(id)
+  if (!remedy) return id
+  const parsed = remedy.options.safeParse(options)
+  return parsed.success ? remedy.words(parsed.data) : remedy.title
 }

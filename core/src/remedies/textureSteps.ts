@@ -76,10 +76,10 @@ export const asPng = async (
 ): Promise<Outcome<boolean>> =>
   header.format === 'png' ? good(false) : rewritePixels(texture, ports, (pixels) => pixels)
 
-/** Writes into a PNG that it is a normal map, and so linear. */
-export function stateNormal(texture: WorkTexture): Outcome<true> {
-  const tagged = withPngColourSpace(texture.bytes, 'linear')
-  const marked = tagged.ok ? withPngRole(tagged.value, 'normal') : tagged
+/** Writes a texture's role and colour space into its PNG. Faults: those of a damaged PNG. */
+export function stateRole(texture: WorkTexture, role: string, space: 'srgb' | 'linear'): Outcome<true> {
+  const tagged = withPngColourSpace(texture.bytes, space)
+  const marked = tagged.ok ? withPngRole(tagged.value, role) : tagged
   if (!marked.ok) return marked
   replaceBytes(texture, marked.value)
   return good(true)

@@ -63,7 +63,7 @@ import { farFromOrigin as scaleFarFromOrigin } from './scale/farFromOrigin'
 import { mirrored as scaleMirrored } from './scale/mirrored'
 import { movedSinceLastVersion as scaleMovedSinceLastVersion } from './scale/movedSinceLastVersion'
 import { pivot as scalePivot } from './scale/pivot'
-import { unappliedTransform as scaleUnappliedTransform } from './scale/unappliedTransform'
+import { unbakedTransform as scaleUnbakedTransform } from './scale/unbakedTransform'
 import { alphaMode as slotsAlphaMode } from './slots/alphaMode'
 import { count as slotsCount } from './slots/count'
 import { empty as slotsEmpty } from './slots/empty'
@@ -146,7 +146,7 @@ const list = [
   scaleMirrored,
   scaleMovedSinceLastVersion,
   scalePivot,
-  scaleUnappliedTransform,
+  scaleUnbakedTransform,
   slotsAlphaMode,
   slotsCount,
   slotsEmpty,

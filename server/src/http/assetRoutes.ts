@@ -13,7 +13,7 @@ import {
   type AssetChoice,
   type Recipe,
 } from '@stern-gate/contract'
-import { remedies } from '@stern-gate/core'
+import { findRemedy } from '@stern-gate/core'
 import { localPerson } from '../auth/localPerson'
 import { assetDetail, previewOf } from '../judging/assetDetail'
 import type { Services } from '../services/services'
@@ -205,7 +205,7 @@ async function checkChoice(
 /** Options are checked at the door, so that no recipe is kept that cannot be applied. */
 function checkSteps(recipe: Recipe): void {
   for (const [step, { remedy: id, options }] of recipe.steps.entries()) {
-    const remedy = remedies.find((r) => r.id === id)
+    const remedy = findRemedy(id)
     if (!remedy)
       throw new FaultReply(
         bad('remedy/unknown', `There is no remedy called ${cutText(id, 60, '…')}.`, 'Reload the page.', {

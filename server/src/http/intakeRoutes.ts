@@ -1,6 +1,6 @@
 import { Router } from 'express'
 import { bad, chooseIntakeSchema, saveIntakePresetSchema } from '@stern-gate/contract'
-import { remedies } from '@stern-gate/core'
+import { findRemedy } from '@stern-gate/core'
 import { chooseIntake } from '../judging/intakeOfDelivery'
 import type { Services } from '../services/services'
 import { findDelivery, withProgress } from '../store/deliveries'
@@ -13,7 +13,7 @@ import {
 import { FaultReply, notFound, parse, route } from './faults'
 import { projectOf, uuid } from './projectRoutes'
 
-const intakeOptions = remedies.find((r) => r.id === 'files/intake')!.options
+const intakeOptions = findRemedy('files/intake')!.options
 
 /** Named ways of taking in, and which of them a delivery is taken in by. */
 export function intakeRoutes(services: Services): Router {

@@ -25,7 +25,7 @@ import { draftOf, draftOfOutput } from './drafts'
 import { activeSteps, makeOutput, outputKey } from './makeOutput'
 import { measuredFiles } from './measuredFiles'
 import { previousVersion } from './previousVersions'
-import type { Subject } from '@stern-gate/core'
+import { stepWords, type Subject } from '@stern-gate/core'
 
 /**
  * Everything that the bench shows of an asset; `number` asks for an earlier version. Throws a not-found reply
@@ -70,6 +70,7 @@ export async function assetDetail(
     making: wanted && !output && !fault,
     outputFault: wanted && !output ? fault : null,
     results: output?.results ?? [],
+    stepWords: Object.fromEntries(recipe.steps.map((s) => [s.id, stepWords(s)])),
     source,
     output: output ? await outputState(services, { ...context, previous }, asset, version, output) : null,
   }

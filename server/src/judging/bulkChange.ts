@@ -8,7 +8,7 @@ import {
   type RecipeStep,
   type SharedRemedy,
 } from '@stern-gate/contract'
-import { remedies, rules } from '@stern-gate/core'
+import { findRemedy, rules } from '@stern-gate/core'
 import { localPerson } from '../auth/localPerson'
 import { FaultReply, notFound } from '../trouble/faultReply'
 import type { JobServices } from '../services/services'
@@ -30,7 +30,7 @@ import { lockAssets } from '../store/versionStates'
 
 type BulkServices = Pick<JobServices, 'connection'>
 
-const titleOf = (remedy: string): string => remedies.find((r) => r.id === remedy)?.title ?? remedy
+const titleOf = (remedy: string): string => findRemedy(remedy)?.title ?? remedy
 
 /** A bulk change as the API shows it, with how much of it is still to be done. */
 export async function bulkReply({ connection: { db } }: BulkServices, row: BulkRow): Promise<BulkChange> {
@@ -155,7 +155,7 @@ async function stepsByAsset(
   projectId: string,
   { remedy, steps }: Extract<BulkRequest, { steps: unknown }>,
 ): Promise<Map<string, Steps>> {
-  const schema = remedies.find((r) => r.id === remedy)?.options
+  const schema = findRemedy(remedy)?.options
   if (!schema)
     throw new FaultReply(
       bad(

@@ -1,5 +1,5 @@
 import type { Finding, RenamePlan } from '@stern-gate/contract'
-import { remedies, renameFollows, type Subject } from '@stern-gate/core'
+import { findRemedy, renameFollows, type Subject } from '@stern-gate/core'
 import type { Services } from '../services/services'
 import { listFindingsWithRemedy } from '../store/bulkChanges'
 import { findJudgeables, type Judgeable } from '../store/judgements'
@@ -55,7 +55,7 @@ async function subjectNow(
   )
 }
 
-const optionsOf = remedies.find((r) => r.id === RENAME)!.options
+const optionsOf = findRemedy(RENAME)!.options
 
 function renamesOf(subject: Subject, findings: readonly Finding[]): RenamePlan['renames'] {
   const renames = new Map<string, RenamePlan['renames'][number]>()

@@ -9,6 +9,7 @@ import {
   type Recipe,
   type Rulebook,
 } from '@stern-gate/contract'
+import { upgradeRecipe } from '@stern-gate/core'
 import type { Queryable, Transaction } from './database'
 import { assets, recipes, versionFiles, versions } from './schema'
 import { lockAssets, markUnjudged } from './versionStates'
@@ -50,12 +51,15 @@ export interface RecipeRecord {
   history: Recipe[]
 }
 
+/** A recipe as it was stored, by whatever version, in the form of this one. */
+export const readRecipe = (body: unknown): Recipe => upgradeRecipe(recipeSchema.parse(body))
+
 export async function getRecipe(db: Queryable, assetId: string): Promise<RecipeRecord> {
   const [row] = await db.select().from(recipes).where(eq(recipes.assetId, assetId))
   return {
     revision: row?.revision ?? 0,
-    recipe: recipeSchema.parse(row?.body ?? { steps: [] }),
-    history: recipeSchema.array().parse(row?.history ?? []),
+    recipe: readRecipe(row?.body ?? { steps: [] }),
+    history: (Array.isArray(row?.history) ? row.history : []).map(readRecipe),
   }
 }
 

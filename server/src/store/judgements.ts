@@ -1,6 +1,5 @@
 import { and, eq, inArray, sql } from 'drizzle-orm'
 import {
-  recipeSchema,
   type Fault,
   type Finding,
   type NamedPart,
@@ -8,7 +7,7 @@ import {
   type Tally,
   type Verdict,
 } from '@stern-gate/contract'
-import type { AssetRecord, VersionFileRecord, VersionRecord } from './assets'
+import { readRecipe, type AssetRecord, type VersionFileRecord, type VersionRecord } from './assets'
 import type { Queryable, Transaction } from './database'
 import { assets, findings, recipes, versionFiles, versions } from './schema'
 import { lockAssets } from './versionStates'
@@ -48,7 +47,7 @@ export async function findJudgeables(db: Queryable, ids: readonly string[]): Pro
     version,
     files: byVersion.get(version.id)!,
     revision,
-    recipe: recipeSchema.parse(body),
+    recipe: readRecipe(body),
   }))
 }
 

@@ -1,6 +1,6 @@
 import { and, count, desc, eq } from 'drizzle-orm'
 import { rulebookSchema, type Rulebook } from '@stern-gate/contract'
-import { defaultRulebook } from '@stern-gate/core'
+import { defaultRulebook, upgradeRulebook } from '@stern-gate/core'
 import type { Database, Queryable } from './database'
 import { assets, projects, rulebookRevisions } from './schema'
 
@@ -48,7 +48,7 @@ export async function currentRulebook(db: Queryable, project: ProjectRow): Promi
         eq(rulebookRevisions.number, project.rulebookRevision),
       ),
     )
-  return rulebookSchema.parse(row?.body)
+  return rulebookSchema.parse(upgradeRulebook(row?.body))
 }
 
 /** Puts another rulebook in force, as the next revision. */

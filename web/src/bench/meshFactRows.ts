@@ -14,7 +14,7 @@ export const topologyRows = (s: AssetState): Rows => {
     ? []
     : [
         row(
-          'Points',
+          'Distinct positions',
           sum((x) => x.points),
         ),
         row(
@@ -30,31 +30,31 @@ export const topologyRows = (s: AssetState): Rows => {
           sum((x) => x.openEdges),
         ),
         row(
-          'Open borders',
+          'Boundary loops',
           sum((x) => x.borders),
         ),
         row(
-          'Holes',
+          'Small holes',
           sum((x) => x.holes),
         ),
         row(
-          'Crumbs',
+          'Tiny loose pieces',
           sum((x) => x.crumbs),
         ),
         row(
-          'There twice',
+          'Duplicate triangles',
           sum((x) => x.duplicates),
         ),
         row(
-          'Edges of three or more',
+          'Non-manifold edges',
           sum((x) => x.nonManifoldEdges),
         ),
         row(
-          'Facing inward',
+          'Flipped faces',
           sum((x) => x.insideOut),
         ),
         row(
-          'Near another point',
+          'Unwelded vertices',
           sum((x) => x.near),
         ),
       ]
@@ -76,11 +76,11 @@ export const drawRows = (p: Primitives): Rows => {
     ? []
     : [
         row(
-          'Transformed a triangle',
+          'ACMR',
           mean((c) => c.acmr),
         ),
         row(
-          'Transformed a vertex',
+          'ATVR',
           mean((c) => c.atvr),
         ),
       ]
@@ -91,13 +91,13 @@ export const skinRows = (p: Primitives): Rows => {
   return skins.length === 0
     ? []
     : [
-        row('Most bones a vertex', Math.max(...skins.map((s) => s.influences.length - 1))),
+        row('Most influences per vertex', Math.max(...skins.map((s) => s.influences.length - 1))),
         row(
-          'Following none',
+          'Unweighted vertices',
           skins.reduce((a, s) => a + (s.influences[0] ?? 0), 0),
         ),
         row(
-          'Weights not adding up',
+          'Weights not summing to 1',
           skins.reduce((a, s) => a + s.notOne, 0),
         ),
       ]

@@ -71,7 +71,7 @@ const writers: Record<Station, (state: AssetState, texture: BenchTexture | null)
       title: 'Open standard',
       rows: s.standard.map(({ file, facts }) => row(fileName(file), standardText(facts))),
     },
-    { title: 'Not taken over', rows: (s.mesh?.file.lost ?? []).map((what) => row(what, '')) },
+    { title: 'Not imported', rows: (s.mesh?.file.lost ?? []).map((what) => row(what, '')) },
     {
       title: 'Also in the file',
       rows: s.mesh
@@ -99,9 +99,9 @@ const writers: Record<Station, (state: AssetState, texture: BenchTexture | null)
     {
       title: 'Names',
       rows: [
-        row('Looked at', s.names.length),
-        row('Fit their pattern', s.names.filter((n) => n.fits).length),
-        row('With a proposal', s.names.filter((n) => n.proposal !== null).length),
+        row('Checked', s.names.length),
+        row('Match their pattern', s.names.filter((n) => n.fits).length),
+        row('With a suggestion', s.names.filter((n) => n.proposal !== null).length),
       ],
     },
   ],
@@ -144,10 +144,10 @@ const writers: Record<Station, (state: AssetState, texture: BenchTexture | null)
       {
         title: 'Nodes',
         rows: [
-          row('Drawn', nodes.length),
-          row('Turned', turned),
-          row('Scaled', scaled),
-          row('Mirrored', nodes.filter((n) => n.determinant < 0).length),
+          row('With a mesh', nodes.length),
+          row('Rotated nodes', turned),
+          row('Scaled nodes', scaled),
+          row('Mirrored nodes', nodes.filter((n) => n.determinant < 0).length),
         ],
       },
     ]
@@ -168,7 +168,7 @@ const writers: Record<Station, (state: AssetState, texture: BenchTexture | null)
             'Vertices',
             sum((x) => x.vertices),
           ),
-          row('Parts', p.length),
+          row('Primitives', p.length),
           row(
             'Surface',
             `${formatNumber(
@@ -178,37 +178,37 @@ const writers: Record<Station, (state: AssetState, texture: BenchTexture | null)
           ),
         ],
       },
-      { title: 'Hangs together', rows: topologyRows(s) },
+      { title: 'Topology', rows: topologyRows(s) },
       {
         title: 'Faults',
         rows: [
           row(
-            'Without an area',
+            'Degenerate triangles',
             sum((x) => x.degenerate),
           ),
           row(
-            'Broken indices',
+            'Indices out of range',
             sum((x) => x.badIndices),
           ),
           row(
-            'Not a number',
+            'Non-finite values',
             sum((x) => x.notFinite),
           ),
           row(
-            'Doubled vertices',
+            'Duplicate vertices',
             sum((x) => x.doubled),
           ),
           row(
-            'Normals against faces',
+            'Normals facing away',
             sum((x) => x.normals?.against ?? 0),
           ),
         ],
       },
-      { title: 'Drawn', rows: drawRows(p) },
+      { title: 'Vertex cache', rows: drawRows(p) },
       { title: 'Skin', rows: skinRows(p) },
       { title: 'Vertex colours', rows: colourRows(p) },
       {
-        title: 'Vertices carry',
+        title: 'Vertex attributes',
         rows: [...new Set(p.flatMap((x) => x.attributes))].map((a) =>
           row(a, `${p.filter((x) => x.attributes.includes(a)).length} of ${p.length}`),
         ),
@@ -223,7 +223,7 @@ const writers: Record<Station, (state: AssetState, texture: BenchTexture | null)
       return {
         title: slot.name,
         rows: [
-          row('Of the surface', formatShare(own.reduce((a, x) => a + x.area, 0) / all)),
+          row('Share of the surface', formatShare(own.reduce((a, x) => a + x.area, 0) / all)),
           row(
             'Triangles',
             own.reduce((a, x) => a + x.triangles, 0),
@@ -257,7 +257,7 @@ const writers: Record<Station, (state: AssetState, texture: BenchTexture | null)
           ...textureRows(t).slice(0, 4),
           row('Powers of two', power(h.width) && power(h.height) ? 'yes' : 'no'),
           row('Multiples of four', h.width % 4 === 0 && h.height % 4 === 0 ? 'yes' : 'no'),
-          row('Unpacked, RGBA 8 bit', bytesText(h.width * h.height * 4)),
+          row('Uncompressed, RGBA 8 bit', bytesText(h.width * h.height * 4)),
         ],
       },
     ]
@@ -293,27 +293,27 @@ const writers: Record<Station, (state: AssetState, texture: BenchTexture | null)
           row('U', range(0)),
           row('V', range(1)),
           row(
-            'Sheets covered',
+            'UV area covered',
             `${formatNumber(covered, 'x')}${slots.size > 1 ? ` on ${slots.size} slots` : ''}`,
           ),
-          row('Covered twice', covered > 0 ? formatShare(Math.min(1, overlapped / covered)) : '–'),
+          row('Overlap', covered > 0 ? formatShare(Math.min(1, overlapped / covered)) : '–'),
           row(
-            'Mirrored',
+            'Mirrored triangles',
             sum((c) => c.mirrored),
           ),
           row(
-            'Without an area',
+            'Degenerate triangles',
             sum((c) => c.degenerate),
           ),
           row(
-            'Outside 0 … 1',
+            'Triangles outside 0 … 1',
             sum((c) => c.outside),
           ),
           row('Tiles', [...new Set(own.flatMap((c) => c.tiles))].slice(0, 4).join(' ') || '–'),
           row(
-            'Sheets a metre',
+            'UV density',
             density.length > 0
-              ? `${twoFigures(Math.min(...density))} … ${twoFigures(Math.max(...density))}`
+              ? `${twoFigures(Math.min(...density))} … ${twoFigures(Math.max(...density))} / m`
               : '–',
           ),
         ],
@@ -323,7 +323,7 @@ const writers: Record<Station, (state: AssetState, texture: BenchTexture | null)
   lods: (s) => [
     { title: 'Triangles by level', rows: s.levels.map((l) => row(`LOD ${l.level}`, l.triangles)) },
     {
-      title: 'Against the one before',
+      title: 'Share of the level before',
       rows: s.levels
         .slice(1)
         .map((l, i) => row(`LOD ${l.level}`, formatShare(l.triangles / Math.max(1, s.levels[i]!.triangles)))),

@@ -26,12 +26,12 @@ export const textureRows = (t: BenchTexture | null): Rows => {
     row('Format', `${h.format.toUpperCase()}${h.palette ? ', palette' : ''}`),
     row('On disk', bytesText(h.sizeBytes)),
     row(
-      'Says of colour',
+      'Colour tag',
       h.colourSpace === 'unstated' ? 'nothing' : h.colourSpace === 'srgb' ? 'sRGB' : h.colourSpace,
     ),
-    row('Carries', t.role ? `${t.role} · by ${t.roleFrom}` : 'not known'),
-    row('By its pixels', contentText(t)),
-    ...(h.blockFormat ? [row('Stored in', h.blockFormat)] : []),
+    row('Role', t.role ? `${t.role} · by ${t.roleFrom}` : 'not known'),
+    row('Role by pixels', contentText(t)),
+    ...(h.blockFormat ? [row('Block format', h.blockFormat)] : []),
     ...(floats
       ? [
           row('Values', `${formatNumber(floats.min, 'x')} … ${formatNumber(floats.max, 'x')}`),
@@ -48,12 +48,12 @@ export const normalRows = (t: BenchTexture | null): Rows => {
   // Where it was not looked at, or nothing bends
   const curl = (energy: number): string => (energy === 0 ? '–' : energy.toExponential(1))
   return [
-    row('Normal map by pixels', formatShare(n.isNormalMap)),
-    row('Length of vectors', n.meanLength.toFixed(3)),
-    row('Facing away', formatShare(n.shareFacingAway)),
-    row('Green points', n.green.direction),
-    row('How sure', n.green.direction === 'undecided' ? '–' : formatShare(n.green.confidence)),
-    row('Curl if up', curl(n.green.energyUp)),
-    row('Curl if down', curl(n.green.energyDown)),
+    row('Vectors fit a normal map', formatShare(n.isNormalMap)),
+    row('Mean vector length', n.meanLength.toFixed(3)),
+    row('Vectors facing away', formatShare(n.shareFacingAway)),
+    row('Green channel', n.green.direction),
+    row('Confidence', n.green.direction === 'undecided' ? '–' : formatShare(n.green.confidence)),
+    row('Curl energy, green up', curl(n.green.energyUp)),
+    row('Curl energy, green down', curl(n.green.energyDown)),
   ]
 }

@@ -6,10 +6,14 @@ import { openTexture, rewritePixels } from '../textureSteps'
 
 export const dropAlpha = defineRemedy({
   id: 'colour/drop-alpha',
+  version: 1,
+  station: 'colour',
+  needs: 'texels',
   title: 'Drop the alpha channel',
+  words: () => 'Drop alpha',
   about: 'Takes the alpha channel out; all other values stay as they are.',
   options: z.strictObject({
-    texture: z.string().describe('name of the texture'),
+    texture: z.string().describe('name of the texture').meta({ names: 'texture' }),
   }),
   async apply(work, { texture: name }, ports) {
     const opened = openTexture(work, name)

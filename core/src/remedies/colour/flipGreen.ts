@@ -6,7 +6,11 @@ import { openTexture, rewritePixels } from '../textureSteps'
 
 export const flipGreen = defineRemedy({
   id: 'colour/flip-green',
-  title: 'Turn green',
+  version: 1,
+  station: 'colour',
+  needs: 'texels',
+  title: 'Flip green',
+  words: () => 'Flip green',
   about:
     'Turns the green channel of a normal map: each value becomes full minus itself, at the depth of the file. Done twice it changes nothing.',
   options: z.strictObject({ texture: z.string().describe('name of the normal map') }),

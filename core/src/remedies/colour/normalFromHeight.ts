@@ -2,15 +2,19 @@ import * as z from 'zod'
 import { good } from '@stern-gate/contract'
 import { normalFromHeight } from '../../image/normalPixels'
 import { defineRemedy } from '../defineRemedy'
-import { openTexture, rewritePixels, stateNormal } from '../textureSteps'
+import { openTexture, rewritePixels, stateRole } from '../textureSteps'
 
 export const heightToNormal = defineRemedy({
   id: 'colour/normal-from-height',
+  version: 1,
+  station: 'colour',
+  needs: 'texels',
   title: 'Normal map from height',
+  words: () => 'Normal map from height',
   about:
     'Makes a normal map of a grey height map: 3 × 3 Sobel slopes times the strength. The file says that it is a normal map afterwards.',
   options: z.strictObject({
-    texture: z.string().describe('name of the texture'),
+    texture: z.string().describe('name of the texture').meta({ names: 'texture' }),
     strength: z
       .number()
       .positive()
@@ -28,7 +32,7 @@ export const heightToNormal = defineRemedy({
       normalFromHeight(pixels, { strength, edge, green }),
     )
     if (!rewritten.ok) return rewritten
-    const stated = stateNormal(texture)
+    const stated = stateRole(texture, 'normal', 'linear')
     if (!stated.ok) return stated
     return good({ changed: true, said: `${texture.name} is a normal map now` })
   },

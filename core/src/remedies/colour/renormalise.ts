@@ -6,11 +6,15 @@ import { openTexture, rewritePixels } from '../textureSteps'
 
 export const renormalise = defineRemedy({
   id: 'colour/renormalise',
-  title: 'Make vectors unit long',
+  version: 1,
+  station: 'colour',
+  needs: 'texels',
+  title: 'Renormalise the vectors',
+  words: () => 'Renormalise vectors',
   about:
     'Scales every vector of a normal map to length 1, at the depth of the file. Directions stay as they are.',
   options: z.strictObject({
-    texture: z.string().describe('name of the texture'),
+    texture: z.string().describe('name of the texture').meta({ names: 'texture' }),
   }),
   async apply(work, { texture: name }, ports) {
     const opened = openTexture(work, name)

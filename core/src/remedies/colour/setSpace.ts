@@ -6,11 +6,15 @@ import { asPng, openTexture, replaceBytes } from '../textureSteps'
 
 export const setSpace = defineRemedy({
   id: 'colour/set-space',
+  version: 1,
+  station: 'colour',
+  needs: 'texels',
   title: 'Set the colour space',
+  words: ({ space }) => `Set ${space === 'srgb' ? 'sRGB' : 'linear'}`,
   about:
     'Writes what the file says about its colour space. The stored values stay as they are; a PNG keeps its picture data byte for byte, JPEG and WebP become PNG.',
   options: z.strictObject({
-    texture: z.string().describe('name of the texture'),
+    texture: z.string().describe('name of the texture').meta({ names: 'texture' }),
     space: z.enum(['srgb', 'linear']).describe('space to state in the file'),
   }),
   async apply(work, { texture: name, space }, ports) {

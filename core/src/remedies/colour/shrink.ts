@@ -7,11 +7,15 @@ import { openTexture, rewritePixels } from '../textureSteps'
 
 export const shrink = defineRemedy({
   id: 'colour/shrink',
+  version: 1,
+  station: 'colour',
+  needs: 'texels',
   title: 'Shrink to a constant',
+  words: ({ side }) => `Shrink to ${side} × ${side}`,
   about:
     'Makes a small texture of the mean value out of a flat one. A texture that is not flat is left alone.',
   options: z.strictObject({
-    texture: z.string().describe('name of the texture'),
+    texture: z.string().describe('name of the texture').meta({ names: 'texture' }),
     side: z.int().min(1).max(64).default(4).describe('texels a side'),
     spread: z.number().min(0).max(0.1).default(0).describe('between least and greatest value, still flat'),
   }),

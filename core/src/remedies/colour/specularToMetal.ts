@@ -15,11 +15,20 @@ const EXTENSION = 'KHR_materials_pbrSpecularGlossiness'
 
 export const specularSetToMetal = defineRemedy({
   id: 'colour/specular-to-metal',
+  version: 1,
+  station: 'colour',
+  needs: 'mesh',
   title: 'Specular and gloss to metallic and roughness',
+  words: () => 'Metallic and roughness',
   about:
     'Makes base colour, metallic and roughness of diffuse, specular and gloss, values and textures, by the conversion published for glTF. The old textures stay where something else uses them. Normal, occlusion and emissive stay as they are.',
   options: z.strictObject({
-    slot: z.string().nullable().default(null).describe('name of the slot; null: all that have such a set'),
+    slot: z
+      .string()
+      .nullable()
+      .default(null)
+      .describe('name of the slot; null: all that have such a set')
+      .meta({ names: 'slot' }),
   }),
   async apply(work, { slot }, ports) {
     const slots = work.document

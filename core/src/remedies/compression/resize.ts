@@ -6,11 +6,15 @@ import { meaningOf, openTexture, rewritePixels } from '../textureSteps'
 
 export const resize = defineRemedy({
   id: 'compression/resize',
+  version: 1,
+  station: 'compression',
+  needs: 'texels',
   title: 'Resize',
+  words: ({ width, height }) => `Resize to ${width} × ${height}`,
   about:
     'Filters a texture to another size (Lanczos): colour in linear light and weighted by alpha, vectors of a normal map unit long again, data as they are.',
   options: z.strictObject({
-    texture: z.string().describe('name of the texture'),
+    texture: z.string().describe('name of the texture').meta({ names: 'texture' }),
     width: z.int().min(1).max(16384).describe('texels across'),
     height: z.int().min(1).max(16384).describe('texels down'),
   }),

@@ -7,7 +7,11 @@ import { defineRemedy } from '../defineRemedy'
 
 export const dropStrays = defineRemedy({
   id: 'files/drop-strays',
+  version: 1,
+  station: 'files',
+  needs: 'mesh',
   title: 'Drop strays',
+  words: () => 'Drop strays',
   about:
     'Takes lights, cameras and empty nodes out. Nodes that hold a mesh, are joints or are moved by a clip stay; they only lose their light or camera.',
   options: z.strictObject({ empties: z.boolean().default(true).describe('empty nodes go too') }),

@@ -49,7 +49,11 @@ type IntakeOptions = z.infer<typeof options>
 
 export const intake = defineRemedy({
   id: 'files/intake',
+  version: 1,
+  station: 'files',
+  needs: 'mesh',
   title: 'Take in',
+  words: ({ unit }) => `Take in${unit === 'as read' ? '' : `: ${unit}`}`,
   about:
     'How a kind of source is taken in: unit, axes, what is left out, what becomes of its textures. It stands first in a recipe, so that all other steps see what it made.',
   options,

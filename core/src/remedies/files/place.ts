@@ -13,7 +13,11 @@ const folder = (what: string) =>
 
 export const place = defineRemedy({
   id: 'files/place',
+  version: 1,
+  station: 'files',
+  needs: 'file',
   title: 'Put files into folders',
+  words: () => 'Put into folders',
   about:
     'Puts the mesh and the texture files of the asset into the folders that are named; the mesh points at its textures where they then are. Names and contents stay as they are, and so does the class.',
   options: z.strictObject({ mesh: folder('the mesh file'), textures: folder('texture files') }),

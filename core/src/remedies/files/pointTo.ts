@@ -5,12 +5,16 @@ import { textureOf } from '../textureSteps'
 
 export const pointTo = defineRemedy({
   id: 'files/point-to',
+  version: 1,
+  station: 'files',
+  needs: 'mesh',
   title: 'Take another texture for one that is missing',
+  words: ({ texture }) => `Take ${texture}`,
   about:
     'Points the mesh at a texture that came, in place of the file it asks for. The texture stays byte for byte.',
   options: z.strictObject({
-    asked: z.string().describe('path that the mesh asks for'),
-    texture: z.string().describe('name of the texture that is taken'),
+    asked: z.string().describe('path that the mesh asks for').meta({ names: 'missing' }),
+    texture: z.string().describe('name of the texture that is taken').meta({ names: 'texture' }),
   }),
   async apply(work, { asked, texture: name }) {
     const texture = textureOf(work, name)

@@ -5,11 +5,15 @@ import { textureOf } from '../textureSteps'
 
 export const takeOut = defineRemedy({
   id: 'files/take-out',
+  version: 1,
+  station: 'files',
+  needs: 'mesh',
   title: 'Take out a texture',
+  words: () => 'Take out texture',
   about:
     'Makes a file of a picture that stands inside the mesh file, in a folder beside it, and points the mesh at it. The picture stays byte for byte.',
   options: z.strictObject({
-    texture: z.string().describe('name of the texture'),
+    texture: z.string().describe('name of the texture').meta({ names: 'texture' }),
     folder: z
       .string()
       .regex(/^[A-Za-z0-9_-]*$/)

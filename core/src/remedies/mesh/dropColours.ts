@@ -5,10 +5,19 @@ import { meshesAt } from '../meshWork'
 
 export const dropColours = defineRemedy({
   id: 'mesh/drop-colours',
+  version: 1,
+  station: 'mesh',
+  needs: 'mesh',
   title: 'Drop vertex colours',
+  words: ({ set }) => `Drop colours ${set}`,
   about: 'Takes out a set of vertex colours; later sets move up. What was tinted by them is no longer.',
   options: z.strictObject({
-    node: z.string().nullable().default(null).describe('path of one node; null: everywhere'),
+    node: z
+      .string()
+      .nullable()
+      .default(null)
+      .describe('path of one node; null: everywhere')
+      .meta({ names: 'node' }),
     set: z.int().min(0).max(15).default(0).describe('number of the set, counted from 0'),
   }),
   async apply(work, { node: path, set }) {

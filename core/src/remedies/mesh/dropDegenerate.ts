@@ -12,11 +12,20 @@ import { defineRemedy } from '../defineRemedy'
 
 export const dropDegenerate = defineRemedy({
   id: 'mesh/drop-degenerate',
-  title: 'Drop triangles without an area',
+  version: 1,
+  station: 'mesh',
+  needs: 'mesh',
+  title: 'Drop degenerate triangles',
+  words: () => 'Drop degenerate triangles',
   about:
     'Takes out triangles that have no area or name a vertex that is not there, and the vertices that only they used. Nothing visible changes.',
   options: z.strictObject({
-    node: z.string().nullable().default(null).describe('path of one node; null: everywhere'),
+    node: z
+      .string()
+      .nullable()
+      .default(null)
+      .describe('path of one node; null: everywhere')
+      .meta({ names: 'node' }),
   }),
   async apply(work, { node }) {
     if (!work.document) return good({ changed: false, said: 'a texture set has no triangles' })

@@ -3,18 +3,27 @@ import { good } from '@stern-gate/contract'
 import { FACE_CRUMB, FACE_DUPLICATE, meshTopology } from '../../geometry/meshTopology'
 import { formatCount } from '../../numbers/formatNumber'
 import { cornersOf, placeMesh } from '../../measure/placedMesh'
-import { defineRemedy } from '../defineRemedy'
+import { defineRemedy, type Remedy } from '../defineRemedy'
 import { meshesAt, setTriangles } from '../meshWork'
 import type { Work } from '../work'
 
 const options = z.strictObject({
-  node: z.string().nullable().default(null).describe('path of one node; null: everywhere'),
+  node: z
+    .string()
+    .nullable()
+    .default(null)
+    .describe('path of one node; null: everywhere')
+    .meta({ names: 'node' }),
 })
 
 /** A remedy that takes out what topology flags. */
-const dropping = (flag: number, none: string, words: { id: string; title: string; about: string }) =>
+const dropping = (
+  flag: number,
+  none: string,
+  about: Omit<Remedy<z.infer<typeof options>>, 'options' | 'apply'>,
+) =>
   defineRemedy({
-    ...words,
+    ...about,
     options,
     async apply(work, { node }) {
       if (!work.document) return good({ changed: false, said: 'a texture set has no triangles' })
@@ -28,14 +37,22 @@ const dropping = (flag: number, none: string, words: { id: string; title: string
 
 export const dropDuplicates = dropping(FACE_DUPLICATE, 'no triangle is there twice', {
   id: 'mesh/drop-duplicates',
-  title: 'Drop triangles that are there twice',
+  version: 1,
+  station: 'mesh',
+  needs: 'mesh',
+  title: 'Drop duplicate triangles',
+  words: () => 'Drop duplicate triangles',
   about:
     'Of triangles over the same three points the first stays. A sheet that is modelled from both sides loses its back; the rest of the mesh is left alone.',
 })
 
 export const dropCrumbs = dropping(FACE_CRUMB, 'no crumbs lie about', {
   id: 'mesh/drop-crumbs',
-  title: 'Drop loose crumbs',
+  version: 1,
+  station: 'mesh',
+  needs: 'mesh',
+  title: 'Drop tiny loose pieces',
+  words: () => 'Drop tiny pieces',
   about:
     "Takes out open pieces of at most four triangles that are less than 0.01 % of their node's surface. Larger pieces and closed ones stay.",
 })

@@ -13,11 +13,20 @@ import { gatherVertices, meshesAt, setFloats, setTriangles } from '../meshWork'
 
 export const fillHoles = defineRemedy({
   id: 'mesh/fill-holes',
+  version: 1,
+  station: 'mesh',
+  needs: 'mesh',
   title: 'Fill holes',
+  words: () => 'Fill holes',
   about:
     'Closes rings of few open edges with triangles between the points that are there. A cover that carries on the surface takes its normals and UVs; one that stands across it gets a normal of its own. Larger rings, and those of pieces that hardly have more triangles than the ring has edges, were left open on purpose and stay.',
   options: z.strictObject({
-    node: z.string().nullable().default(null).describe('path of one node; null: everywhere'),
+    node: z
+      .string()
+      .nullable()
+      .default(null)
+      .describe('path of one node; null: everywhere')
+      .meta({ names: 'node' }),
     edges: z.int().min(3).max(256).default(HOLE_EDGES).describe('edges of the largest ring that is closed'),
   }),
   async apply(work, { node: path, edges }) {

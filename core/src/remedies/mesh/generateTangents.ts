@@ -10,11 +10,20 @@ import { joinVertices, meshesAt, setFloats, trianglePrimitives, unweldPrimitive 
 
 export const generateTangents = defineRemedy({
   id: 'mesh/generate-tangents',
-  title: 'Compute tangents',
+  version: 1,
+  station: 'mesh',
+  needs: 'mesh',
+  title: 'Generate tangents',
+  words: () => 'Generate tangents',
   about:
     'Computes tangents by MikkTSpace, as normal maps are baked, for the UV channel of the normal map. Parts without normals or without that channel are left alone.',
   options: z.strictObject({
-    node: z.string().nullable().default(null).describe('path of one node; null: everywhere'),
+    node: z
+      .string()
+      .nullable()
+      .default(null)
+      .describe('path of one node; null: everywhere')
+      .meta({ names: 'node' }),
   }),
   async apply(work, { node: path }) {
     if (!work.document) return good({ changed: false, said: 'a texture set has no tangents' })

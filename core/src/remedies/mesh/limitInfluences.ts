@@ -9,11 +9,20 @@ import { meshesAt, setFloats } from '../meshWork'
 
 export const limitInfluences = defineRemedy({
   id: 'mesh/limit-influences',
-  title: 'Limit the bones a vertex follows',
+  version: 1,
+  station: 'mesh',
+  needs: 'mesh',
+  title: 'Limit bone influences per vertex',
+  words: ({ most }) => `At most ${most} influences`,
   about:
     'Keeps the strongest weights of each vertex and makes them add up to 1. A vertex that follows no bone is left alone; points and bones are not touched.',
   options: z.strictObject({
-    node: z.string().nullable().default(null).describe('path of one node; null: everywhere'),
+    node: z
+      .string()
+      .nullable()
+      .default(null)
+      .describe('path of one node; null: everywhere')
+      .meta({ names: 'node' }),
     most: z.int().min(1).max(16).default(4).describe('bones that one vertex may follow'),
   }),
   async apply(work, { node: path, most }) {

@@ -11,11 +11,20 @@ import { joinVertices, meshesAt, setFloats, trianglePrimitives, unweldPrimitive 
 
 export const recomputeNormals = defineRemedy({
   id: 'mesh/recompute-normals',
-  title: 'Compute normals anew',
+  version: 1,
+  station: 'mesh',
+  needs: 'mesh',
+  title: 'Recompute normals',
+  words: ({ angle }) => `Normals, hard from ${angle}°`,
   about:
     'Gives every corner the mean of the faces around it, each weighted by its angle there; edges sharper than the angle stay hard. Tangents go, since they no longer fit. Places and UVs stay as they are.',
   options: z.strictObject({
-    node: z.string().nullable().default(null).describe('path of one node; null: everywhere'),
+    node: z
+      .string()
+      .nullable()
+      .default(null)
+      .describe('path of one node; null: everywhere')
+      .meta({ names: 'node' }),
     angle: z
       .number()
       .min(0)

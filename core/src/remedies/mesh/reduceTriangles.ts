@@ -14,7 +14,11 @@ const ATTRIBUTE_WEIGHT = 0.5
 
 export const reduceTriangles = defineRemedy({
   id: 'mesh/reduce',
+  version: 1,
+  station: 'mesh',
+  needs: 'mesh',
   title: 'Reduce the triangles',
+  words: ({ triangles }) => `Reduce to ${formatCount(triangles)}`,
   about:
     'Takes triangles out of the finest level, evenly by part, where the surface changes least (edge collapse by quadric error). Vertices that stay keep all that they carry; open edges and those between slots stay where they are. It ends early where the surface would move too far.',
   options: z.strictObject({

@@ -14,11 +14,20 @@ const NOWHERE = 0xffffffff
 
 export const reorderTriangles = defineRemedy({
   id: 'mesh/reorder',
+  version: 1,
+  station: 'mesh',
+  needs: 'mesh',
   title: 'Reorder for the vertex cache',
+  words: () => 'Reorder for the vertex cache',
   about:
     'Puts triangles and vertices into an order in which vertices are reused soon. No value changes, only the order. Parts with a blended slot keep theirs, because there the order is seen.',
   options: z.strictObject({
-    node: z.string().nullable().default(null).describe('path of one node; null: everywhere'),
+    node: z
+      .string()
+      .nullable()
+      .default(null)
+      .describe('path of one node; null: everywhere')
+      .meta({ names: 'node' }),
   }),
   async apply(work, { node: path }) {
     if (!work.document) return good({ changed: false, said: 'a texture set has no triangles' })

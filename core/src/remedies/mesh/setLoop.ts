@@ -5,11 +5,15 @@ import { defineRemedy } from '../defineRemedy'
 
 export const setLoop = defineRemedy({
   id: 'mesh/set-loop',
+  version: 1,
+  station: 'mesh',
+  needs: 'mesh',
   title: 'Mark a clip as looping',
+  words: ({ clip, loop }) => `${clip}: ${loop ? 'loops' : 'once'}`,
   about:
     'Writes into the clip\'s extras whether it is played over and over ("loop"). Its poses stay as they are.',
   options: z.strictObject({
-    clip: z.string().describe('name of the clip'),
+    clip: z.string().describe('name of the clip').meta({ names: 'clip' }),
     loop: z.boolean().default(true).describe('played over and over, or once'),
   }),
   async apply(work, { clip: name, loop }) {

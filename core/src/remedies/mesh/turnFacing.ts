@@ -10,11 +10,20 @@ import { meshesAt, ownAttributes, setFloats, setTriangles } from '../meshWork'
 
 export const turnFacing = defineRemedy({
   id: 'mesh/turn-facing',
+  version: 1,
+  station: 'mesh',
+  needs: 'mesh',
   title: 'Turn faces outward',
+  words: () => 'Turn faces outward',
   about:
     'Turns the winding of triangles that face inward or against the rest of their shell. Vertex normals that only turned triangles use are turned with them.',
   options: z.strictObject({
-    node: z.string().nullable().default(null).describe('path of one node; null: everywhere'),
+    node: z
+      .string()
+      .nullable()
+      .default(null)
+      .describe('path of one node; null: everywhere')
+      .meta({ names: 'node' }),
   }),
   async apply(work, { node: path }) {
     if (!work.document) return good({ changed: false, said: 'a texture set has no faces' })

@@ -15,11 +15,20 @@ import { joinVertices, meshesAt, setFloats, trianglePrimitives } from '../meshWo
 
 export const weld = defineRemedy({
   id: 'mesh/weld',
+  version: 1,
+  station: 'mesh',
+  needs: 'mesh',
   title: 'Weld points',
+  words: () => 'Weld vertices',
   about:
     'Moves points within the distance onto one another, none further than that, and joins vertices that then agree in every attribute. Seams and hard edges stay: their vertices share a place but not their UVs or normals. Triangles that collapse go.',
   options: z.strictObject({
-    node: z.string().nullable().default(null).describe('path of one node; null: everywhere'),
+    node: z
+      .string()
+      .nullable()
+      .default(null)
+      .describe('path of one node; null: everywhere')
+      .meta({ names: 'node' }),
     distance: z.number().min(0).max(1000).default(0.0001).describe('metres in the world'),
     share: z
       .number()

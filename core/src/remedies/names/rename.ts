@@ -25,7 +25,11 @@ type RenameOptions = z.infer<typeof options>
 
 export const rename = defineRemedy({
   id: 'names/rename',
+  version: 1,
+  station: 'names',
+  needs: 'file',
   title: 'Rename',
+  words: ({ to }) => `Name → ${to}`,
   about:
     'Gives one thing a new name; every reference to it follows. Renaming the asset takes its levels, collision meshes and textures along where they carry its name.',
   options,

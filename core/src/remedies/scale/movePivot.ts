@@ -12,14 +12,23 @@ type Vector = [number, number, number]
 
 export const movePivot = defineRemedy({
   id: 'scale/move-pivot',
+  version: 1,
+  station: 'scale',
+  needs: 'mesh',
   title: 'Move the pivot',
+  words: ({ to }) => `Pivot to ${to.replace('-', ' ')}`,
   about:
     'Moves the whole asset so that a point of level 0, or the origin of a named node, stands at the origin. Levels and collision go along; shapes and clips stay as they are.',
   options: z.strictObject({
     to: z
       .enum([...pivotKinds, 'node'])
       .describe('point of level 0 that becomes the origin, or that of a node'),
-    node: z.string().nullable().default(null).describe('path of the node, where one is meant'),
+    node: z
+      .string()
+      .nullable()
+      .default(null)
+      .describe('path of the node, where one is meant')
+      .meta({ names: 'node' }),
   }),
   async apply(work, { to, node: path }) {
     if (!work.document) return good({ changed: false, said: 'a texture set has no pivot' })

@@ -6,7 +6,11 @@ import { defineRemedy } from '../defineRemedy'
 
 export const rescale = defineRemedy({
   id: 'scale/rescale',
+  version: 1,
+  station: 'scale',
+  needs: 'mesh',
   title: 'Scale',
+  words: ({ factor }) => `Scale by ${factor}`,
   about:
     'Scales the whole asset about the origin: points, node positions, skins, clips, lights and cameras. Node scales stay as they are.',
   options: z.strictObject({

@@ -8,7 +8,11 @@ const metres = z.number().min(-1e6).max(1e6).default(0)
 
 export const shift = defineRemedy({
   id: 'scale/shift',
+  version: 1,
+  station: 'scale',
+  needs: 'mesh',
   title: 'Shift',
+  words: ({ x, y, z }) => `Shift by ${formatLength(Math.hypot(x, y, z))}`,
   about:
     'Moves the whole asset by a distance along each axis. Levels and collision go along; shapes and clips stay as they are.',
   options: z.strictObject({

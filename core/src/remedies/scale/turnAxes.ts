@@ -29,7 +29,11 @@ const frontTurns: Record<string, Quaternion> = {
 
 export const turnAxes = defineRemedy({
   id: 'scale/turn-axes',
+  version: 1,
+  station: 'scale',
+  needs: 'mesh',
   title: 'Turn the axes',
+  words: ({ up }) => `Turn ${up} up`,
   about:
     'Turns the whole asset about the origin so that the named axis points up and another to the front, and bakes the turn into points where nothing stands against it. Levels and collision go along.',
   options: z.strictObject({

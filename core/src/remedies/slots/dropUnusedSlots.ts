@@ -5,10 +5,19 @@ import { defineRemedy } from '../defineRemedy'
 
 export const dropUnusedSlots = defineRemedy({
   id: 'slots/drop-unused',
+  version: 1,
+  station: 'slots',
+  needs: 'mesh',
   title: 'Drop unused slots',
+  words: () => 'Drop unused slots',
   about: 'Takes out slots that no triangle uses. Their textures stay with the asset.',
   options: z.strictObject({
-    slot: z.string().nullable().default(null).describe('name of one slot; null: all that are not used'),
+    slot: z
+      .string()
+      .nullable()
+      .default(null)
+      .describe('name of one slot; null: all that are not used')
+      .meta({ names: 'slot' }),
   }),
   async apply(work, { slot: name }) {
     if (!work.document) return good({ changed: false, said: 'a texture set has no slots' })

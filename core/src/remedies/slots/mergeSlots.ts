@@ -7,12 +7,16 @@ import { defineRemedy } from '../defineRemedy'
 
 export const mergeSlots = defineRemedy({
   id: 'slots/merge',
+  version: 1,
+  station: 'slots',
+  needs: 'mesh',
   title: 'Merge two slots',
+  words: ({ slot, keep }) => `${slot} → ${keep}`,
   about:
     'Gives all triangles of one slot to another and takes the emptied slot out. Parts of a mesh that then share a slot and carry the same attributes become one. Shapes and UVs stay as they are.',
   options: z.strictObject({
-    slot: z.string().describe('name of the slot that goes'),
-    keep: z.string().describe('name of the slot that stays'),
+    slot: z.string().describe('name of the slot that goes').meta({ names: 'slot' }),
+    keep: z.string().describe('name of the slot that stays').meta({ names: 'slot' }),
   }),
   async apply(work, { slot, keep }) {
     if (!work.document) return good({ changed: false, said: 'a texture set has no slots' })

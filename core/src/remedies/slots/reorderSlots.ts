@@ -6,7 +6,11 @@ import { defineRemedy } from '../defineRemedy'
 
 export const reorderSlots = defineRemedy({
   id: 'slots/reorder',
+  version: 1,
+  station: 'slots',
+  needs: 'mesh',
   title: 'Order slots as on the finest level',
+  words: () => 'Order slots',
   about:
     'Sorts the parts of every coarser level so that their slots come in the order of the finest one. Nothing visible changes.',
   options: z.strictObject({}),

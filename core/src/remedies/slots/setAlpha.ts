@@ -7,11 +7,15 @@ const modes = { opaque: 'OPAQUE', cutout: 'MASK', blend: 'BLEND' } as const
 
 export const setAlpha = defineRemedy({
   id: 'slots/set-alpha',
+  version: 1,
+  station: 'slots',
+  needs: 'mesh',
   title: 'Set the alpha mode',
+  words: ({ mode }) => `Alpha: ${mode}`,
   about:
     'Sets how a slot uses alpha: not at all, cut out at a threshold, or blended. Textures stay as they are.',
   options: z.strictObject({
-    slot: z.string().describe('name of the slot'),
+    slot: z.string().describe('name of the slot').meta({ names: 'slot' }),
     mode: z.enum(['opaque', 'cutout', 'blend']).describe('how alpha is used'),
     cutoff: z.number().min(0).max(1).default(0.5).describe('alpha below which a cutout is not drawn'),
   }),

@@ -8,10 +8,19 @@ const channel = z.int().min(0).max(7)
 
 export const copyUvs = defineRemedy({
   id: 'uvs/copy',
+  version: 1,
+  station: 'uvs',
+  needs: 'mesh',
   title: 'Copy a UV channel',
+  words: ({ from, to }) => `Copy UV${from} to UV${to}`,
   about: 'Copies one UV channel to the number of another, over what stood there.',
   options: z.strictObject({
-    node: z.string().nullable().default(null).describe('path of one node; null: everywhere'),
+    node: z
+      .string()
+      .nullable()
+      .default(null)
+      .describe('path of one node; null: everywhere')
+      .meta({ names: 'node' }),
     from: channel.default(0).describe('channel that is copied, counted from 0'),
     to: channel.default(1).describe('number that it is copied to'),
   }),

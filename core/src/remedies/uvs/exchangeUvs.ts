@@ -7,11 +7,20 @@ import { meshesAt } from '../meshWork'
 const channel = z.int().min(0).max(7)
 
 export const exchangeUvs = defineRemedy({
-  id: 'uvs/swap',
-  title: 'Swap UV channels',
-  about: 'Swaps two UV channels. Slots keep reading the channel of the number that they read before.',
+  id: 'uvs/exchange',
+  version: 1,
+  station: 'uvs',
+  needs: 'mesh',
+  title: 'Exchange UV channels',
+  words: ({ a, b }) => `Exchange UV${a} and UV${b}`,
+  about: 'Exchanges two UV channels. Slots keep reading the channel of the number that they read before.',
   options: z.strictObject({
-    node: z.string().nullable().default(null).describe('path of one node; null: everywhere'),
+    node: z
+      .string()
+      .nullable()
+      .default(null)
+      .describe('path of one node; null: everywhere')
+      .meta({ names: 'node' }),
     a: channel.default(0).describe('one channel, counted from 0'),
     b: channel.default(1).describe('the other channel'),
   }),
@@ -19,7 +28,7 @@ export const exchangeUvs = defineRemedy({
     if (!work.document) return good({ changed: false, said: 'a texture set has no UVs' })
     const primitives = [...new Set(meshesAt(work, node).flatMap(({ mesh }) => mesh.listPrimitives()))]
     let changed = 0
-    for (const primitive of primitives) if (a !== b && swap(primitive, a, b)) changed++
+    for (const primitive of primitives) if (a !== b && exchange(primitive, a, b)) changed++
     return good({
       changed: changed > 0,
       said:
@@ -31,7 +40,7 @@ export const exchangeUvs = defineRemedy({
 })
 
 /** A channel that is missing on one side leaves its number free. */
-function swap(primitive: Primitive, a: number, b: number): boolean {
+function exchange(primitive: Primitive, a: number, b: number): boolean {
   const first = primitive.getAttribute(`TEXCOORD_${a}`),
     second = primitive.getAttribute(`TEXCOORD_${b}`)
   if (!first && !second) return false

@@ -11,7 +11,12 @@ import { defineRemedy } from '../defineRemedy'
 import { gatherVertices, setFloats, setTriangles, trianglePrimitives } from '../meshWork'
 
 const options = z.strictObject({
-  node: z.string().nullable().default(null).describe('path of one node; null: everything that is drawn'),
+  node: z
+    .string()
+    .nullable()
+    .default(null)
+    .describe('path of one node; null: everything that is drawn')
+    .meta({ names: 'node' }),
   channel: z.int().min(0).max(7).default(1).describe('UV channel that is laid out, counted from 0'),
   size: z.int().min(16).max(8192).default(256).describe('texels of the lightmap, for which the gap holds'),
   gap: z.int().min(0).max(64).default(2).describe('texels between islands'),
@@ -21,7 +26,11 @@ type LayOutOptions = z.infer<typeof options>
 
 export const layOutUvs = defineRemedy({
   id: 'uvs/lay-out',
+  version: 1,
+  station: 'uvs',
+  needs: 'mesh',
   title: 'Lay out a UV channel',
+  words: ({ channel }) => `Lay out UV${channel}`,
   about:
     'Cuts the surface of a node into islands and lays them on a sheet of their own, evenly in the world, none over another, with a gap between them: what a lightmap needs. Vertices are doubled along the new seams; normals, tangents and other channels stay as they are. A channel that carries a texture is left alone.',
   options,

@@ -9,10 +9,19 @@ const channel = z.int().min(0).max(7)
 
 export const removeUvs = defineRemedy({
   id: 'uvs/remove',
+  version: 1,
+  station: 'uvs',
+  needs: 'mesh',
   title: 'Remove a UV channel',
+  words: ({ channel }) => `Remove UV${channel}`,
   about: 'Takes a UV channel out; channels above it move down, and slots that read one of those follow.',
   options: z.strictObject({
-    node: z.string().nullable().default(null).describe('path of one node; null: everywhere'),
+    node: z
+      .string()
+      .nullable()
+      .default(null)
+      .describe('path of one node; null: everywhere')
+      .meta({ names: 'node' }),
     channel: channel.describe('channel that goes, counted from 0'),
   }),
   async apply(work, { node, channel: gone }) {

@@ -8,8 +8,8 @@ export const fitOut = defineRule({
   id: 'collision/fit-out',
   station: 'collision',
   meta: {
-    title: 'Nothing stands out of the collision',
-    why: 'What stands out can be walked through; a hand goes into the wall.',
+    title: 'The collision encloses the surface',
+    why: 'What is not enclosed can be walked through; a hand goes into the wall.',
     level: 'caution',
     kinds: ['mesh'],
     reads: [

@@ -6,7 +6,7 @@ export const alphaUnused = defineRule({
   id: 'colour/alpha-unused',
   station: 'colour',
   meta: {
-    title: 'An alpha channel carries something',
+    title: 'An alpha channel varies',
     why: 'Alpha that is one value everywhere doubles the memory under most block formats, and switches blending on by itself.',
     level: 'caution',
     kinds: ['mesh', 'texture-set'],
@@ -14,7 +14,7 @@ export const alphaUnused = defineRule({
   },
   options: z.strictObject({}),
   messages: {
-    full: 'The alpha channel is full everywhere.',
+    full: 'The alpha channel is fully opaque everywhere.',
     one: 'The alpha channel is {value} of 255 everywhere.',
   },
   labels: { drop: 'Drop the alpha channel' },

@@ -51,7 +51,13 @@ export const normalFlag = defineRule({
         remedies:
           texture.roleFrom === 'input'
             ? []
-            : [{ remedy: 'colour/mark-normal', options: { texture: texture.name }, label: 'mark' }],
+            : [
+                {
+                  remedy: 'colour/set-role',
+                  options: { texture: texture.name, role: 'normal' },
+                  label: 'mark',
+                },
+              ],
       })
     }
     return findings

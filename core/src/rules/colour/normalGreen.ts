@@ -36,7 +36,7 @@ export const normalGreen = defineRule({
       text: 'Which way green points cannot be told: the relief is the same under both. Look at it under light.',
     },
   },
-  labels: { flip: 'Turn green' },
+  labels: { flip: 'Flip green' },
   judge(subject, options) {
     const findings: RawFinding<'wrong' | 'perhaps' | 'undecided', 'flip'>[] = []
     const wanted = subject.rulebook.green

@@ -6,7 +6,7 @@ export const normalLength = defineRule({
   id: 'colour/normal-length',
   station: 'colour',
   meta: {
-    title: 'Vectors of a normal map are unit long',
+    title: 'Normal map vectors are of unit length',
     why: 'Short vectors darken the surface and soften its gloss; they come from resizing or painting over a map.',
     level: 'caution',
     kinds: ['mesh', 'texture-set'],
@@ -21,9 +21,9 @@ export const normalLength = defineRule({
       .describe('of the texels whose length must be within 0.1 of 1'),
   }),
   messages: {
-    short: '{share|%} of the vectors are unit long; the mean length is {mean}.',
+    short: '{share|%} of the vectors are of unit length; the mean length is {mean}.',
   },
-  labels: { renormalise: 'Make them unit long' },
+  labels: { renormalise: 'Renormalise the vectors' },
   judge: (subject, { share: least }) =>
     findingsOf(subject.textures, (texture) => {
       const normal = texture.facts?.normal

@@ -5,7 +5,7 @@ export const notANormal = defineRule({
   id: 'colour/not-a-normal',
   station: 'colour',
   meta: {
-    title: 'What feeds a normal input is a normal map',
+    title: 'A normal input is fed by a normal map',
     why: 'A grey bump map or a colour picture in the normal input tilts every texel the same way; the surface looks wet or dented.',
     level: 'stop',
     kinds: ['mesh', 'texture-set'],

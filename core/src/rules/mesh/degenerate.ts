@@ -5,7 +5,7 @@ export const degenerate = defineRule({
   id: 'mesh/degenerate',
   station: 'mesh',
   meta: {
-    title: 'No triangles without an area',
+    title: 'No degenerate triangles',
     why: 'They cost time and draw nothing, and normals, tangents and lightmaps computed over them break.',
     level: 'caution',
     kinds: ['mesh'],
@@ -19,8 +19,8 @@ export const degenerate = defineRule({
       .describe('triangles tolerated in one primitive before anything is said'),
   }),
   messages: {
-    flat: '{count} of {total} triangles have no area.',
-    outside: { level: 'stop', text: '{count} of {total} triangles name a vertex that is not there.' },
+    flat: '{count} of {total} triangles are degenerate: they have no area.',
+    outside: { level: 'stop', text: '{count} of {total} triangles have an index past the last vertex.' },
   },
   labels: { drop: 'Drop {count|triangles}' },
   judge(subject, { allowed }) {

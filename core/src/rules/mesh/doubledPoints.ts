@@ -6,8 +6,8 @@ export const doubledPoints = defineRule({
   id: 'mesh/doubled-points',
   station: 'mesh',
   meta: {
-    title: 'No points lie on top of each other',
-    why: 'Doubled points are drawn twice, and the cracks between them open under smoothing, simplification and cloth.',
+    title: 'No duplicate vertices',
+    why: 'Duplicate vertices cost memory, and the cracks between them open under smoothing, simplification and cloth.',
     level: 'caution',
     kinds: ['mesh'],
     reads: ['vertices equal in place and attributes', 'points near one another'],
@@ -17,9 +17,9 @@ export const doubledPoints = defineRule({
     near: z.int().min(0).default(0).describe('points near another, tolerated'),
   }),
   messages: {
-    equal: '{doubled|n} of {vertices|n} vertices equal another in every way.',
+    equal: '{doubled|n} of {vertices|n} vertices are exact duplicates.',
     near: '{near|n|point lies|points lie} within {distance|m} of another.',
-    both: '{doubled|n} of {vertices|n} vertices equal another in every way, and {near|n|point lies|points lie} within {distance|m} of another.',
+    both: '{doubled|n} of {vertices|n} vertices are exact duplicates, and {near|n|point lies|points lie} within {distance|m} of another.',
   },
   labels: { weld: 'Weld within {distance|m}' },
   judge(subject, { share, near: tolerated }) {

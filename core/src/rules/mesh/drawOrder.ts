@@ -5,7 +5,7 @@ export const drawOrder = defineRule({
   id: 'mesh/draw-order',
   station: 'mesh',
   meta: {
-    title: 'Triangles come in an order that reuses their vertices',
+    title: 'The triangle order suits the vertex cache',
     why: 'A vertex that has left the cache when the next triangle wants it is transformed again; scattered triangles cost twice and more.',
     level: 'note',
     kinds: ['mesh'],
@@ -20,7 +20,8 @@ export const drawOrder = defineRule({
     least: z.int().min(0).default(1000).describe('triangles from which a primitive is looked at'),
   }),
   messages: {
-    scattered: 'Each vertex is transformed {atvr|x} times: the triangles come in a scattered order.',
+    scattered:
+      'ATVR {atvr|x}: each vertex is transformed that many times, for the triangles come in a scattered order.',
   },
   labels: { reorder: 'Reorder {triangles|triangles}' },
   judge(subject, { most, least }) {

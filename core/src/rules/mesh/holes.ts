@@ -6,14 +6,16 @@ export const holes = defineRule({
   id: 'mesh/holes',
   station: 'mesh',
   meta: {
-    title: 'No face is missing',
-    why: 'A hole of a face or two shows what is behind, leaks light in the bake, and the inside of the mesh cannot be told.',
+    title: 'No small holes in the surface',
+    why: 'A missing face or two shows what is behind and leaks light into the bake, and inside and outside can no longer be told apart.',
     level: 'note',
     kinds: ['mesh'],
     reads: ['rings of open edges'],
   },
   options: z.strictObject({ allowed: z.int().min(0).default(0).describe('holes tolerated in one node') }),
-  messages: { holes: 'Holes of at most eight edges: {holes|n}. Open borders in all: {borders|n}.' },
+  messages: {
+    holes: '{holes|n|hole|holes} of at most eight edges; {borders|n|boundary loop|boundary loops} in all.',
+  },
   labels: { fill: 'Fill {holes|n}' },
   judge(subject, { allowed }) {
     const findings: RawFinding<'holes', 'fill'>[] = []

@@ -5,8 +5,8 @@ export const influences = defineRule({
   id: 'mesh/influences',
   station: 'mesh',
   meta: {
-    title: 'A vertex follows few bones, with weights that add up to 1',
-    why: 'What is drawn takes so many bones a vertex and drops the rest; weights that do not add up make the skin shrink or stretch.',
+    title: 'Few influences per vertex, with weights that sum to 1',
+    why: 'The graphics card takes a fixed number of bones per vertex and drops the rest; weights that do not sum to 1 make the skin shrink or stretch.',
     level: 'caution',
     kinds: ['mesh'],
     reads: ['weights of every skinned primitive'],
@@ -15,10 +15,10 @@ export const influences = defineRule({
     most: z.int().min(1).max(16).default(4).describe('bones that one vertex may follow'),
   }),
   messages: {
-    many: '{count|n} of {vertices|n} vertices follow more than {most} bones, one of them {found}.',
-    sum: 'The weights of {count|n} of {vertices|n} vertices do not add up to 1.',
+    many: '{count|n} of {vertices|n} vertices have more than {most} bone influences, one of them {found}.',
+    sum: 'The weights of {count|n} of {vertices|n} vertices do not sum to 1.',
   },
-  labels: { limit: 'Keep the strongest {most}, added up to 1' },
+  labels: { limit: 'Keep the strongest {most}, normalised to 1' },
   judge(subject, { most }) {
     const findings: RawFinding<'many' | 'sum', 'limit'>[] = []
     for (const { node, primitive } of subject.primitives.drawn) {

@@ -6,8 +6,8 @@ export const insideOut = defineRule({
   id: 'mesh/inside-out',
   station: 'mesh',
   meta: {
-    title: 'Every face looks outward',
-    why: 'A face that looks inward is not drawn, throws no shadow, and lets balls in but not out.',
+    title: 'Every face points outward',
+    why: 'A face that points inward is not drawn, throws no shadow, and lets balls in but not out.',
     level: 'stop',
     kinds: ['mesh'],
     reads: ['signed volume of closed shells', 'facing of neighbours'],

@@ -6,7 +6,7 @@ export const loosePieces = defineRule({
   id: 'mesh/loose-pieces',
   station: 'mesh',
   meta: {
-    title: 'No crumbs lie about',
+    title: 'No tiny loose pieces',
     why: 'A triangle or two that some cut left behind widens the bounds, is simplified into splinters, and nobody sees it until it flickers.',
     level: 'note',
     kinds: ['mesh'],

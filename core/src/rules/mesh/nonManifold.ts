@@ -6,7 +6,7 @@ export const nonManifold = defineRule({
   id: 'mesh/non-manifold',
   station: 'mesh',
   meta: {
-    title: 'No edge belongs to more than two triangles',
+    title: 'No non-manifold edges and no duplicate triangles',
     why: 'Where three triangles meet in an edge there is no inside; unwrapping, simplifying and cutting fail there.',
     level: 'note',
     kinds: ['mesh'],
@@ -14,8 +14,8 @@ export const nonManifold = defineRule({
   },
   options: z.strictObject({ allowed: z.int().min(0).default(0).describe('edges tolerated in one node') }),
   messages: {
-    edges: '{count|n|edge belongs|edges belong} to three triangles or more.',
-    doubled: '{duplicates|n|triangle lies|triangles lie} over the same points as another.',
+    edges: '{count|n|non-manifold edge|non-manifold edges}, shared by three triangles or more.',
+    doubled: '{duplicates|n|duplicate triangle|duplicate triangles}, over the same points as another.',
   },
   labels: { drop: 'Drop {duplicates|triangles}' },
   judge(subject, { allowed }) {

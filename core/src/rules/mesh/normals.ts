@@ -5,7 +5,7 @@ export const normals = defineRule({
   id: 'mesh/normals',
   station: 'mesh',
   meta: {
-    title: 'Normals are there, unit long, and agree with the faces',
+    title: 'Normals are present, of unit length, and agree with the faces',
     why: 'Light is computed from them; a missing or turned one makes a dark patch that no texture can mend.',
     level: 'caution',
     kinds: ['mesh'],
@@ -27,10 +27,10 @@ export const normals = defineRule({
   }),
   messages: {
     missing: 'There are no normals: {triangles|n|triangle is|triangles are} lit flat or not at all.',
-    length: '{count|n} of {vertices|n} normals are not unit long.',
+    length: '{count|n} of {vertices|n} normals are not of unit length.',
     against: 'The normals of {count|n} of {triangles|n} triangles point away from the face.',
   },
-  labels: { recompute: 'Compute them anew, edges hard from {angle}°' },
+  labels: { recompute: 'Recompute normals, hard edges from {angle}°' },
   judge(subject, { against, angle }) {
     const findings: RawFinding<'missing' | 'length' | 'against', 'recompute'>[] = []
     for (const { node, primitive } of subject.primitives.drawn) {

@@ -20,7 +20,7 @@ export const tangents = defineRule({
       ),
   }),
   messages: {
-    broken: '{count|n} of {vertices|n} tangents are not unit long or have no sign.',
+    broken: '{count|n} of {vertices|n} tangents are not of unit length, or have no handedness (w is not ±1).',
     missing: 'The slot has a normal map, and there are no tangents.',
   },
   labels: { generate: 'Compute them anew' },

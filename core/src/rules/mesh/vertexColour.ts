@@ -5,8 +5,8 @@ export const vertexColour = defineRule({
   id: 'mesh/vertex-colour',
   station: 'mesh',
   meta: {
-    title: 'Vertex colours say something, or are not there',
-    why: 'Four numbers a vertex that are the same everywhere cost memory; dark ones that an export left behind blacken the base colour.',
+    title: 'Vertex colours vary, or are left out',
+    why: 'Vertex colours that are the same everywhere cost memory for nothing; dark ones that an export left behind blacken the base colour.',
     level: 'note',
     kinds: ['mesh'],
     reads: ['vertex colours of every drawn primitive'],

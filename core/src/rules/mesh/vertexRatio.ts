@@ -5,8 +5,8 @@ export const vertexRatio = defineRule({
   id: 'mesh/vertex-ratio',
   station: 'mesh',
   meta: {
-    title: 'Few points are split into many vertices',
-    why: 'Every seam and every hard edge makes a second vertex of a point; a mesh that is cut all over costs several times what its points say.',
+    title: 'Few split vertices',
+    why: 'Every UV seam and every hard edge splits a vertex in two; a mesh that is split all over costs several times what its shape needs.',
     level: 'note',
     kinds: ['mesh'],
     reads: ['vertices and points of every node'],
@@ -15,7 +15,9 @@ export const vertexRatio = defineRule({
     most: z.number().min(1).default(3.5).describe('vertices for each point'),
     least: z.int().min(0).default(1000).describe('vertices from which a node is looked at'),
   }),
-  messages: { many: '{vertices|n} vertices stand at {points|n} points: {ratio|x} for each.' },
+  messages: {
+    many: '{vertices|n} vertices at {points|n} distinct positions: {ratio|x} for each, split by seams and hard edges.',
+  },
   labels: {},
   judge(subject, { most, least }) {
     const findings: RawFinding<'many'>[] = []

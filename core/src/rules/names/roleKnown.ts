@@ -18,7 +18,7 @@ export const roleKnown = defineRule({
     guessed:
       'Nothing tells what it carries: no slot uses it, and its name ends in no role ({roles} …). By its pixels it is {guess} ({sure|%} sure): {reason}. Its colour space and its block format are not judged.',
   },
-  labels: {},
+  labels: { set: 'Mark as {guess}' },
   judge: (subject) =>
     subject.textures
       .filter((t) => t.role === null && t.facts && t.uses.length === 0)
@@ -36,5 +36,14 @@ export const roleKnown = defineRule({
           name: t.name,
           span: [0, t.name.length] as [number, number],
         },
+        remedies: t.content?.role
+          ? [
+              {
+                remedy: 'colour/set-role',
+                options: { texture: t.name, role: t.content.role },
+                label: 'set' as const,
+              },
+            ]
+          : [],
       })),
 })

@@ -22,11 +22,11 @@ export const mirrored = defineRule({
     negative: 'The node is scaled by {x} {y} {z}: it stands mirrored.',
     back: {
       level: 'note',
-      text: 'The node is scaled by {x} {y} {z}, and what hangs on it turns that back: nothing stands mirrored, but does as soon as only one of the two is kept.',
+      text: 'The node is scaled by {x} {y} {z}, and its children undo that: nothing is mirrored now, but it will be as soon as only one of the two is kept.',
     },
-    group: 'The node is scaled by {x} {y} {z}: drawn nodes that hang on it and stand mirrored: {parts}.',
+    group: 'The node is scaled by {x} {y} {z}, which mirrors the meshes below it: {parts}.',
   },
-  labels: { bake: 'Bake it, winding turned' },
+  labels: { bake: 'Bake it and flip the winding' },
   judge(subject) {
     const counts = new Map<NodeFacts, { mirrored: number; drawn: number }>()
     for (const node of subject.parts.all) {

@@ -5,7 +5,7 @@ export const tiny = defineRule({
   id: 'slots/tiny',
   station: 'slots',
   meta: {
-    title: 'Every slot covers enough to be worth its draw call',
+    title: 'No slot covers next to nothing',
     why: 'A slot for a handful of triangles costs as much as any other; most often they were picked by mistake.',
     level: 'note',
     kinds: ['mesh'],

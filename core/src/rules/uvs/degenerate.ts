@@ -6,7 +6,7 @@ export const degenerate = defineRule({
   id: 'uvs/degenerate',
   station: 'uvs',
   meta: {
-    title: 'Every face has an area on the sheet',
+    title: 'No degenerate triangles on the UV sheet',
     why: 'A face that is a line or a point on the sheet shows one smeared row of texels and has no tangent.',
     level: 'caution',
     kinds: ['mesh'],
@@ -16,7 +16,7 @@ export const degenerate = defineRule({
     allowed: z.number().min(0).max(1).default(0.005).describe('share of the triangles, tolerated'),
   }),
   messages: {
-    flat: '{count|n} of {total|n} triangles have no area on {channel}.',
+    flat: '{count|n} of {total|n} triangles are degenerate on {channel}: they have no area there.',
   },
   labels: {},
   judge(subject, { allowed }) {

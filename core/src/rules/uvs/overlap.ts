@@ -7,8 +7,8 @@ export const overlap = defineRule({
   id: 'uvs/overlap',
   station: 'uvs',
   meta: {
-    title: 'A unique channel lies nowhere over itself',
-    why: 'Where a lightmap overlaps, light of one place shows at another; where a single sheet does, paint goes to both.',
+    title: 'A unique UV channel does not overlap',
+    why: 'Where lightmap UVs overlap, light of one place shows at another; where a unique sheet overlaps, paint goes to both.',
     level: 'note',
     kinds: ['mesh'],
     reads: ['exact overlap on every sheet', 'lightmap wish of the class'],

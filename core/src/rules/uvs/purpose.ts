@@ -26,10 +26,10 @@ export const purpose = defineRule({
   messages: {
     swapped: '{lightmap} repeats or overlaps, and {texture} is free of both: they are the wrong way round.',
   },
-  labels: { swap: 'Swap {texture} and {lightmap}' },
+  labels: { exchange: 'Exchange {texture} and {lightmap}' },
   judge(subject, options) {
     if (!subject.class.lightmap) return []
-    const findings: RawFinding<'swapped', 'swap'>[] = []
+    const findings: RawFinding<'swapped', 'exchange'>[] = []
     for (const node of subject.parts.finest) {
       if (!areSwapped(node, options)) continue
       findings.push({
@@ -38,9 +38,9 @@ export const purpose = defineRule({
         place: { kind: 'channel', node: node.path, channel: options.lightmap },
         remedies: [
           {
-            remedy: 'uvs/swap',
+            remedy: 'uvs/exchange',
             options: { node: null, a: options.texture, b: options.lightmap },
-            label: 'swap',
+            label: 'exchange',
           },
         ],
       })

@@ -1,6 +1,6 @@
 <script setup lang="ts">
-import { computed } from 'vue'
-import type { AssetState, BenchTexture, Station } from '@stern-gate/contract'
+import { computed, ref } from 'vue'
+import { glossary, type AssetState, type BenchTexture, type Station } from '@stern-gate/contract'
 import { stationFacts } from '../../bench/stationFacts'
 import LongName from '../../marks/LongName.vue'
 import ChannelHistogram from './ChannelHistogram.vue'
@@ -14,6 +14,9 @@ const props = defineProps<{
 }>()
 const facts = computed(() => stationFacts(props.station, props.state, props.texture))
 const histograms = computed(() => (props.station === 'colour' ? (props.texture?.facts?.channels ?? []) : []))
+/** The term whose meaning is open. */
+const asked = ref<string | null>(null)
+const ask = (term: string): void => void (asked.value = asked.value === term ? null : term)
 /** One texel in how many the histograms count; null where they count all. */
 const sampledPart = computed(() => {
   const header = props.texture?.facts?.header,
@@ -31,10 +34,19 @@ const sampledPart = computed(() => {
       <dl>
         <template v-for="r in g.rows" :key="r.name"
           ><dt :title="r.name" :class="{ alone: r.value === '' }">
-            <template v-if="r.value === ''">{{ r.name }}</template><LongName v-else :name="r.name" />
+            <template v-if="r.value === ''">{{ r.name }}</template><LongName v-else :name="r.name" /><button
+              v-if="glossary[r.name]"
+              class="ask"
+              :aria-expanded="asked === r.name"
+              :aria-label="`What is ${r.name}?`"
+              @click="ask(r.name)"
+            >
+              ?
+            </button>
           </dt>
-          <dd v-if="r.value !== ''" :title="r.value"><LongName :name="r.value" /></dd
-        ></template>
+          <dd v-if="r.value !== ''" :title="r.value"><LongName :name="r.value" /></dd>
+          <dd v-if="asked === r.name" class="means" role="note">{{ glossary[r.name] }}</dd></template
+        >
       </dl>
     </section>
     <ChannelHistogram v-for="c in histograms" :key="c.name" :channel="c" />
@@ -88,9 +100,10 @@ dt {
   color: var(--soft);
   font: 500 12.5px/1.3 var(--narrow);
   overflow: hidden;
-  text-overflow: ellipsis;
   white-space: nowrap;
-  max-width: 150px;
+  max-width: 168px;
+  display: flex;
+  align-items: center;
 }
 dt.alone {
   grid-column: 1 / -1;
@@ -101,6 +114,29 @@ dd {
   margin: 0;
   font: 400 12px/1.4 var(--mono);
   min-width: 0;
+}
+.ask {
+  border: 0;
+  background: none;
+  color: var(--soft);
+  font: 600 11px/1 var(--narrow);
+  padding: 2px 4px;
+  margin-left: 2px;
+  cursor: pointer;
+  opacity: 0.55;
+}
+.ask:hover,
+.ask:focus-visible,
+.ask[aria-expanded='true'] {
+  opacity: 1;
+  color: var(--ink);
+}
+.means {
+  grid-column: 1 / -1;
+  font: 400 12.5px/1.45 var(--text);
+  border-left: 2px solid var(--line);
+  padding: 2px 0 4px 8px;
+  margin-bottom: 4px;
 }
 dd :deep(.long) {
   justify-content: flex-end;

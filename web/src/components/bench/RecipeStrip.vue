@@ -2,7 +2,6 @@
 import { computed, ref } from 'vue'
 import type { WholeDetail, Recipe, RecipeStep } from '@stern-gate/contract'
 import { bytesText } from '../../words/formats'
-import { remedyWords } from '../../words/remedyWords'
 
 const props = defineProps<{
   detail: WholeDetail
@@ -18,7 +17,7 @@ const emit = defineEmits<{
   side: ['source' | 'output']
 }>()
 
-const word = (s: RecipeStep): string => remedyWords(s)
+const word = (s: RecipeStep): string => props.detail.stepWords[s.id] ?? s.remedy
 const result = (s: RecipeStep) => props.detail.results.find((r) => r.id === s.id)
 const about = (s: RecipeStep): string =>
   [

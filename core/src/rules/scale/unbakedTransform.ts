@@ -3,12 +3,12 @@ import type { NodeFacts } from '@stern-gate/contract'
 import { defineRule, type RawFinding } from '../defineRule'
 import { groupsAbove, heldBelow } from '../../subject/groupsAbove'
 
-export const unappliedTransform = defineRule({
-  id: 'scale/unapplied-transform',
+export const unbakedTransform = defineRule({
+  id: 'scale/unbaked-transform',
   station: 'scale',
   meta: {
-    title: 'Nodes carry no scale or turn',
-    why: "Physics, lightmaps and particles take the node's scale and turn into account or do not, each in its own way.",
+    title: 'Rotation and scale of nodes are baked',
+    why: "Physics, lightmaps and particles may or may not take a node's rotation and scale into account, each in its own way.",
     level: 'caution',
     kinds: ['mesh'],
     reads: ['scale and rotation of every drawn node and of the nodes above it', 'clips and skins'],
@@ -19,14 +19,14 @@ export const unappliedTransform = defineRule({
   }),
   messages: {
     scaled: 'The node is scaled by {x} {y} {z}.',
-    turned: 'The node is turned by {degrees}°.',
-    both: 'The node is scaled by {x} {y} {z} and turned by {degrees}°.',
-    groupScaled: 'The node is scaled by {x} {y} {z}, and with it the drawn nodes that hang on it: {parts}.',
-    groupTurned: 'The node is turned by {degrees}°, and with it the drawn nodes that hang on it: {parts}.',
+    turned: 'The node is rotated by {degrees}°.',
+    both: 'The node is scaled by {x} {y} {z} and rotated by {degrees}°.',
+    groupScaled: 'The node is scaled by {x} {y} {z}, and with it the meshes below it: {parts}.',
+    groupTurned: 'The node is rotated by {degrees}°, and with it the meshes below it: {parts}.',
     groupBoth:
-      'The node is scaled by {x} {y} {z} and turned by {degrees}°, and with it the drawn nodes that hang on it: {parts}.',
+      'The node is scaled by {x} {y} {z} and rotated by {degrees}°, and with it the meshes below it: {parts}.',
   },
-  labels: { bake: 'Bake it into the points' },
+  labels: { bake: 'Bake it into the vertices' },
   judge(subject, { turns, tolerance }) {
     const findings: RawFinding<Message, 'bake'>[] = []
     let held: Set<string> | null = null

@@ -1,0 +1,69 @@
+/**
+ * Terms as they are shown beside the stages and in messages, each with what it means. The page opens an entry
+ * by the “?” beside its term; `npm run docs` writes docs/glossary.md from them.
+ */
+export const glossary: Readonly<Record<string, string>> = {
+  ACMR: 'Average cache miss ratio: vertices that are transformed for each triangle, with a cache of 16. 3 is the worst; a good order of triangles comes to between 0.6 and 0.8.',
+  ATVR: 'Average transformed vertex ratio: how often each vertex is transformed. 1 is the best; above 1.5 the triangles come in a scattered order.',
+  'Base centre': 'How far the pivot (the origin) lies from the middle of the underside of the bounds.',
+  'Block format':
+    'The compressed format that the texels are stored in, by blocks of 4 × 4 and the like: BC1 to BC7, ETC2, ASTC.',
+  'Boundary loops': 'Rings of open edges: each is the rim of an opening.',
+  Centre: 'How far the pivot (the origin) lies from the middle of the bounds.',
+  Clips: 'Animations that the file holds.',
+  'Closed shells': 'Shells without a single open edge: they have an inside and an outside.',
+  'Colour tag':
+    'What the file itself says of its colours: sRGB, linear, another profile, or nothing (then what reads it decides).',
+  Confidence: 'How sure the direction of green is. Below the limit of the rule nothing is claimed.',
+  'Curl energy, green down':
+    'How much the slopes of the map contradict one another when green is read as pointing down. The true direction has the smaller figure: a height map cannot curl.',
+  'Curl energy, green up':
+    'How much the slopes of the map contradict one another when green is read as pointing up. The true direction has the smaller figure: a height map cannot curl.',
+  'Degenerate triangles':
+    'Triangles without an area: two corners are the same, or all three lie on a line. On a UV sheet: the same, measured there.',
+  'Distinct positions':
+    'Places in space at which vertices stand. Vertices that share a place but differ in normal or UV count once here.',
+  'Duplicate triangles': 'Triangles over the same three positions as another one.',
+  'Duplicate vertices': 'Vertices that equal another one in every attribute; welding them changes nothing.',
+  'Empty nodes': 'Nodes without a mesh, camera or light.',
+  'Flipped faces':
+    'Triangles whose winding faces into the body, or against the rest of their shell. They are culled when drawn.',
+  'Green channel':
+    'Whether green stands for a slope that faces up or down the sheet, told from the relief itself.',
+  'Indices out of range': 'Corners of triangles that name a vertex that does not exist.',
+  Islands: 'Pieces of the UV sheet whose triangles hang together.',
+  'Lowest point': 'Height of the lowest point over the ground (Y = 0).',
+  'Mean vector length':
+    'Vectors of a normal map are 1 long. A shorter mean comes from resizing, blending or lossy compression.',
+  'Mirrored nodes': 'Nodes whose scale turns the mesh into its mirror image (negative determinant).',
+  'Mirrored triangles':
+    'Triangles that lie on the UV sheet with their winding turned: letters read backwards on them.',
+  'Most influences per vertex': 'The greatest number of bones that one vertex is weighted to.',
+  'Multiples of four': 'Whether both sides are multiples of 4, as formats with blocks of 4 × 4 texels need.',
+  'Non-finite values': 'Positions, normals or UVs that are no number (NaN) or endless.',
+  'Non-manifold edges': 'Edges that three triangles or more share; there is no inside at such an edge.',
+  'Normals facing away': 'Triangles whose vertex normals point away from the side that the triangle faces.',
+  'Open edges': 'Edges that belong to one triangle only: the rim of a hole or of an open sheet.',
+  Overlap: 'Share of the covered part of the UV sheet that more than one triangle covers.',
+  Primitives: 'Parts of a mesh that are drawn on their own, one for each material slot.',
+  'Powers of two': 'Whether both sides are powers of two (256, 512, 1024 …), as some targets need for mips.',
+  Role: 'What the texture carries, as its input, its file or its name says.',
+  'Role by pixels':
+    'What the pixels look like, with how likely that is. It is only ever offered, never judged by.',
+  'Rotated nodes': 'Nodes whose rotation is not baked into their vertices.',
+  'Scaled nodes': 'Nodes whose scale is not baked into their vertices.',
+  Shells: 'Parts of the mesh that hang together by shared edges.',
+  'Small holes': 'Boundary loops of at most eight edges: a missing face or two.',
+  Tiles: 'Numbers of the UV tiles that are used: 1001 is the square from 0 to 1.',
+  'Tiny loose pieces': 'Open shells of at most four triangles that are next to nothing of the surface.',
+  'Triangles outside 0 … 1': 'Triangles that leave the unit square of the UV sheet.',
+  'UV area covered': 'Area of the unit square that triangles cover, overlap counted once.',
+  'UV density':
+    'UV sheets for each metre of the surface; times the size of the texture it is the texel density.',
+  'Unweighted vertices': 'Vertices of a skin that no bone moves.',
+  'Unwelded vertices': 'Positions that lie closer to another than the welding distance.',
+  'Uncompressed, RGBA 8 bit': 'Bytes that the top level takes in graphics memory without compression.',
+  'Vectors facing away': 'Share of vectors that point into the surface (blue below the middle).',
+  'Vectors fit a normal map': 'How well the values serve as unit vectors that face out of the surface.',
+  'Weights not summing to 1': 'Vertices of a skin whose weights add up to more or less than 1.',
+}
