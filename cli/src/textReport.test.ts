@@ -13,6 +13,7 @@ const finding = (rule: string, node: string): Finding => ({
   also: [],
   gauge: null,
   remedies: [],
+  value: null,
   fingerprint: node,
 })
 

@@ -90,6 +90,11 @@ export const findingSchema = z.strictObject({
     .describe('further places of which the same holds: nodes with the same mesh'),
   gauge: gaugeSchema.nullable(),
   remedies: z.array(remedyOfferSchema),
-  fingerprint: z.string().describe('survives a re-export: rule, asset, place by name, rounded measure'),
+  value: z.number().nullable().default(null).describe('the measured value that it is about'),
+  fingerprint: z
+    .string()
+    .describe(
+      'identity within the asset: rule, message, place by name; survives a re-export, a renaming of the asset and another value',
+    ),
 })
 export type Finding = z.infer<typeof findingSchema>

@@ -60,7 +60,7 @@ describe('one remedy for many', () => {
       () => [...document.querySelectorAll('[data-asset]')].every((l) => l.textContent!.includes('Clear')),
       { timeout: 60_000 },
     )
-    await waitForText(page, '.done', 'Turn green: 3 steps on 3 assets')
+    await waitForText(page, '.done', 'Flip green: 3 steps on 3 assets')
     await page.reload()
     await page.waitForSelector('[data-undo]')
     await press(page, '[data-undo]')

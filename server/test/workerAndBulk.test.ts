@@ -39,7 +39,7 @@ describe('one remedy for many', () => {
     await client.deliver(project, await greenDown())
     const shared = (await client.call<SharedRemedy[]>('GET', `/projects/${project}/remedies`)).body
     const flip = shared.find((s) => s.remedy === 'colour/flip-green')!
-    expect(flip).toMatchObject({ rule: 'colour/normal-green', remedyTitle: 'Turn green' })
+    expect(flip).toMatchObject({ rule: 'colour/normal-green', remedyTitle: 'Flip green' })
     expect(flip.assets.map((a) => a.findings)).toEqual([1, 1, 1])
     const made = await client.call<BulkChange>('POST', `/projects/${project}/changes`, {
       rule: flip.rule,

@@ -4,21 +4,26 @@ import type { Subject } from '../subject/subject'
 /**
  * Findings of one rule that say the same of nodes whose meshes are alike – the same geometry, wherever it
  * stands – become one with several places: eleven equal coins speak once. The one that comes first by the
- * node's name stands for all, so that another order in the file gives the same.
+ * node's name stands for all, so that another order in the file gives the same. `parts` tells apart what the
+ * places of the findings do not: slots of one node.
  */
-export function joinAlike(findings: readonly Finding[], subject: Subject): Finding[] {
+export function joinAlike(
+  findings: readonly Finding[],
+  subject: Subject,
+  parts: readonly (string | undefined)[] = [],
+): Finding[] {
   if (findings.length < 2) return [...findings]
   const kindOf = likenessOf(subject)
   const joined = new Map<string, Finding[]>(),
     out: Finding[] = []
-  for (const finding of findings) {
+  for (const [i, finding] of findings.entries()) {
     const node = nodeOf(finding.place),
       kind = node === null ? null : kindOf(node)
     if (kind === null) {
       out.push(finding)
       continue
     }
-    const key = `${finding.rule} ${finding.message} ${finding.level} ${kind} ${partOf(finding.place)}`
+    const key = `${finding.rule} ${finding.message} ${finding.level} ${kind} ${partOf(finding.place)} ${parts[i] ?? ''}`
     const known = joined.get(key)
     if (known) known.push(finding)
     else joined.set(key, [finding])

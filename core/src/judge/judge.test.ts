@@ -6,52 +6,6 @@ import { fitsPattern, matchName } from '../rulebook/pattern'
 import { patternOf } from '../rulebook/patternCache'
 import { formatCount } from '../numbers/formatNumber'
 import { fillMessage } from './fillMessage'
-import { fingerprint } from './fingerprint'
-
-describe('fingerprint', () => {
-  const place = {
-    kind: 'triangles' as const,
-    node: 'crate/lid',
-    primitive: 0,
-    evidence: 'degenerate:crate/lid:0',
-  }
-  it('stays what it was: waivers are kept by it', () => {
-    expect(fingerprint('mesh/degenerate', 'harbour_crate_a', 'flat', place, 1234)).toBe('1v6h17wapfh')
-    expect(
-      fingerprint(
-        'names/pattern',
-        'Kiste',
-        'misfit',
-        { kind: 'name', what: 'asset', name: 'Kiste', span: [0, 5] },
-        undefined,
-      ),
-    ).toBe('0g3rfzyd84p')
-  })
-  it('looks neither at the triangles nor at the third figure of the measure, but at all else', () => {
-    const of = (asset: string, node: string, measure: number) =>
-      fingerprint('mesh/degenerate', asset, 'flat', { ...place, node }, measure)
-    expect(of('a', 'n', 1234)).toBe(of('a', 'n', 1180))
-    expect(
-      fingerprint(
-        'mesh/degenerate',
-        'a',
-        'flat',
-        { ...place, node: 'n', evidence: 'degenerate:other:1' },
-        1234,
-      ),
-    ).toBe(of('a', 'n', 1234))
-    expect(
-      new Set([of('a', 'n', 1234), of('b', 'n', 1234), of('a', 'm', 1234), of('a', 'n', 1300)]).size,
-    ).toBe(4)
-  })
-  it('is eleven small letters and figures', () => {
-    fc.assert(
-      fc.property(fc.string(), (name) =>
-        /^[0-9a-z]{11}$/.test(fingerprint('a/b', name, 'm', { kind: 'asset' }, undefined)),
-      ),
-    )
-  })
-})
 
 describe('messages', () => {
   it('are filled in each form, several times each', () => {

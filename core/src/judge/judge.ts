@@ -38,7 +38,13 @@ export function judge(subject: Subject, rules: readonly Rule[] = allRules): Judg
     if (found.length === 0) continue
     const own: Finding[] = []
     for (let i = 0; i < found.length; i++) own.push(finish(rule, found[i]!, subject))
-    findings.push(...joinAlike(own, subject))
+    findings.push(
+      ...joinAlike(
+        toldApart(own),
+        subject,
+        found.map((f) => f.part),
+      ),
+    )
   }
   findings.sort(
     (a, b) => stationOrder[a.station] - stationOrder[b.station] || gravity[a.level] - gravity[b.level],
@@ -48,6 +54,18 @@ export function judge(subject: Subject, rules: readonly Rule[] = allRules): Judg
     tally: tallyOf(findings, untouched),
     verdict: findings.some((f) => f.level === 'stop') ? 'held' : 'clear',
   }
+}
+
+/** Findings of one rule that its parts do not tell apart are numbered, so that each has a fingerprint of its own. */
+function toldApart(findings: Finding[]): Finding[] {
+  if (findings.length < 2) return findings
+  const counts = new Map<string, number>()
+  for (const finding of findings) {
+    const count = (counts.get(finding.fingerprint) ?? 0) + 1
+    counts.set(finding.fingerprint, count)
+    if (count > 1) finding.fingerprint += `-${count}`
+  }
+  return findings
 }
 
 interface ActiveRule {
@@ -110,7 +128,8 @@ function finish(rule: Rule, raw: RawFinding, subject: Subject): Finding {
         label: fillMessage(rule.labels[r.label]!, { ...raw.data, ...withoutNulls(r.options) }),
         also: [],
       })),
-    fingerprint: fingerprint(rule.id, subject.name, raw.message, raw.place, raw.measure),
+    value: raw.measure ?? null,
+    fingerprint: fingerprint({ ...raw, rule: rule.id, place: raw.identity ?? raw.place }, subject),
   }
 }
 

@@ -9,8 +9,12 @@ export interface RawFinding<Message extends string = string, Label extends strin
   place: Place
   gauge?: Gauge
   remedies?: { remedy: string; options: RemedyOptions; label: Label }[]
-  /** Goes into the fingerprint, rounded to two figures: a waiver falls when the measure moves far. */
+  /** The measured value: what was waived is looked at anew when it gets worse. No part of the identity. */
   measure?: number
+  /** What of the place it speaks of – a slot, an input, another file –, where a place can have several findings. */
+  part?: string
+  /** Where its identity stands, when the place is only the evidence at hand. */
+  identity?: Place
 }
 
 /** A message of a rule: text with {placeholders}, and its own level where it differs from the rule's. */

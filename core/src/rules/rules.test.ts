@@ -97,6 +97,7 @@ describe.each(rules.map((rule) => [rule.id, rule] as const))('%s', (id, rule) =>
       before,
     )
     for (const finding of findings) {
+      expect(finding.fingerprint).toMatch(/^[0-9a-z]{11}$/)
       expect(finding.text).not.toMatch(/[{}]|undefined|NaN/)
       expect(finding.place.kind).toBeTruthy()
       for (const offer of finding.remedies) {

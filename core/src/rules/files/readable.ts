@@ -48,4 +48,5 @@ const about = <M extends string>(message: M, fault: Fault, file: string): RawFin
   message,
   data: { why: fault.why, hint: fault.hint, code: fault.code, measure: fault.where.measure ?? 'file' },
   place: { kind: 'file', file },
+  part: fault.where.measure ?? fault.code,
 })

@@ -26,6 +26,7 @@ export const standard = defineRule({
           message: 'errors' as const,
           data: { code, count, first: first || 'the file as a whole' },
           place: { kind: 'file' as const, file },
+          part: code,
           measure: count,
         })),
     ),

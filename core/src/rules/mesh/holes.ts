@@ -26,6 +26,7 @@ export const holes = defineRule({
           message: 'holes',
           data: { holes: count, borders },
           place: trianglesPlace(subject, node, 'open'),
+          identity: { kind: 'node', node: node.path },
           measure: count,
           remedies: [{ remedy: 'mesh/fill-holes', options: { node: node.path, edges: 8 }, label: 'fill' }],
         })

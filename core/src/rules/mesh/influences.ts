@@ -35,6 +35,7 @@ export const influences = defineRule({
           message: 'many',
           data: { count, vertices: primitive.vertices, most, found },
           place,
+          part: primitive.slot ?? '',
           measure: count,
           gauge: { value: found, unit: 'count', max: most, scale: 'linear' },
           remedies,
@@ -44,6 +45,7 @@ export const influences = defineRule({
           message: 'sum',
           data: { count: notOne, vertices: primitive.vertices, most },
           place,
+          part: primitive.slot ?? '',
           measure: notOne,
           remedies,
         })

@@ -36,6 +36,7 @@ export const insideOut = defineRule({
         message: 'turned',
         data: { count, total },
         place: trianglesPlace(subject, node, 'inside-out'),
+        identity: { kind: 'node', node: node.path },
         measure: count,
         gauge: { value: count, unit: 'triangles', max: allowed, scale: 'linear' },
         remedies: [{ remedy: 'mesh/turn-facing', options: { node: node.path }, label: 'turn' }],

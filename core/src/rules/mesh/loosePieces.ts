@@ -24,6 +24,7 @@ export const loosePieces = defineRule({
         message: 'crumbs',
         data: { count },
         place: trianglesPlace(subject, node, 'crumb'),
+        identity: { kind: 'node', node: node.path },
         measure: count,
         remedies: [{ remedy: 'mesh/drop-crumbs', options: { node: node.path }, label: 'drop' }],
       })

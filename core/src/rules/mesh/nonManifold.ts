@@ -33,6 +33,7 @@ export const nonManifold = defineRule({
           message: 'edges',
           data: { count, duplicates },
           place: trianglesPlace(subject, node, 'non-manifold'),
+          identity: { kind: 'node', node: node.path },
           measure: count,
           remedies,
         })
@@ -41,6 +42,7 @@ export const nonManifold = defineRule({
           message: 'doubled',
           data: { duplicates },
           place: trianglesPlace(subject, node, 'duplicate'),
+          identity: { kind: 'node', node: node.path },
           measure: duplicates,
           remedies,
         })

@@ -49,6 +49,7 @@ export const normals = defineRule({
           message: 'missing',
           data: { triangles, angle },
           place: { kind: 'node', node: node.path },
+          part: primitive.slot ?? '',
           remedies,
         })
       else if (normals.against > triangles * against)
@@ -64,6 +65,7 @@ export const normals = defineRule({
           message: 'length',
           data: { count: normals.notUnit, vertices, angle },
           place: { kind: 'node', node: node.path },
+          part: primitive.slot ?? '',
           measure: normals.notUnit,
           remedies,
         })

@@ -25,6 +25,7 @@ export const notFinite = defineRule({
           message: 'positions',
           data: { count: primitive.notFinite, total: primitive.vertices },
           place: { kind: 'node', node: node.path },
+          part: primitive.slot ?? '',
           measure: primitive.notFinite,
         })
       for (const c of primitive.uvChannels)
@@ -33,6 +34,7 @@ export const notFinite = defineRule({
             message: 'uvs',
             data: { count: c.notFinite, channel: c.channel },
             place: { kind: 'channel', node: node.path, channel: c.channel },
+            part: primitive.slot ?? '',
             measure: c.notFinite,
           })
     }

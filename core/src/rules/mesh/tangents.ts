@@ -44,10 +44,11 @@ export const tangents = defineRule({
           message: 'broken',
           data: { count: broken, vertices: primitive.vertices },
           place,
+          part: primitive.slot ?? '',
           measure: broken,
           remedies,
         })
-      else findings.push({ message: 'missing', data: {}, place, remedies })
+      else findings.push({ message: 'missing', data: {}, place, part: primitive.slot ?? '', remedies })
     }
     return findings
   },

@@ -24,7 +24,12 @@ export const vertexColour = defineRule({
     if (required)
       for (const { node, primitive } of subject.primitives.drawn)
         if (primitive.triangles > 0 && primitive.colours.length === 0)
-          findings.push({ message: 'missing', data: {}, place: { kind: 'node', node: node.path } })
+          findings.push({
+            message: 'missing',
+            data: {},
+            place: { kind: 'node', node: node.path },
+            part: primitive.slot ?? '',
+          })
     for (const node of subject.parts.drawn)
       if (node.primitives.some((p) => p.colours.length > 0))
         findings.push(...sameEverywhere(node.primitives, node.path))
@@ -47,6 +52,7 @@ function sameEverywhere(
         message: 'same' as const,
         data: { set },
         place: { kind: 'node' as const, node },
+        part: `set ${set}`,
         remedies: [{ remedy: 'mesh/drop-colours', options: { node, set }, label: 'drop' as const }],
       },
     ]

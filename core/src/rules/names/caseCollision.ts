@@ -42,6 +42,7 @@ export const caseCollision = defineRule({
           message: 'within',
           data: { name: thing.full, other: first },
           place: { kind: 'name', what: thing.what, name: thing.full, span: [0, thing.name.length] },
+          part: first,
         })
     }
     return findings

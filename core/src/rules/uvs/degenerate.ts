@@ -33,6 +33,7 @@ export const degenerate = defineRule({
             primitive: primitive.index,
             evidence: `uv${c.channel}-degenerate:${node.path}:${primitive.index}`,
           },
+          part: `UV${c.channel}`,
           gauge: {
             value: c.degenerate,
             unit: 'triangles',

@@ -51,6 +51,7 @@ export const density = defineRule({
           message: 'off',
           data: { middle, wanted, slot: primitive.slot, class: subject.class.title.toLowerCase() },
           place,
+          part: primitive.slot ?? '',
           gauge: {
             value: middle,
             unit: 'texelsPerMetre',
@@ -65,6 +66,7 @@ export const density = defineRule({
           message: 'spread',
           data: { low, high, slot: primitive.slot },
           place,
+          part: primitive.slot ?? '',
           gauge: { value: high / low, unit: 'count', max: spread, scale: 'log' },
           measure: high / low,
         })

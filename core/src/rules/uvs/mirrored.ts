@@ -44,6 +44,7 @@ export const mirrored = defineRule({
             primitive: primitive.index,
             evidence: `uv0-mirrored:${node.path}:${primitive.index}`,
           },
+          part: `UV${c.channel}`,
           measure: c.mirrored,
         })
       }

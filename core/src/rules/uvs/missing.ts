@@ -33,8 +33,14 @@ export const missing = defineRule({
       const place = (channel: number) => ({ kind: 'channel' as const, node: node.path, channel })
       const first = primitive.uvChannels.find((c) => c.channel === 0)
       if (!first)
-        findings.push({ message: 'none', data: { triangles: primitive.triangles }, place: place(0) })
-      else if (first.allSame) findings.push({ message: 'collapsed', data: {}, place: place(0) })
+        findings.push({
+          message: 'none',
+          data: { triangles: primitive.triangles },
+          place: place(0),
+          part: primitive.slot ?? '',
+        })
+      else if (first.allSame)
+        findings.push({ message: 'collapsed', data: {}, place: place(0), part: primitive.slot ?? '' })
       const needsLightmap = subject.class.lightmap && level === 0
       if (needsLightmap && !primitive.uvChannels.some((c) => c.channel === lightmapChannel))
         findings.push({
@@ -45,6 +51,7 @@ export const missing = defineRule({
             class: subject.class.title.toLowerCase(),
           },
           place: place(lightmapChannel),
+          part: primitive.slot ?? '',
           remedies: first
             ? [
                 {

@@ -45,6 +45,7 @@ export const outside = defineRule({
             class: subject.class.title.toLowerCase(),
           },
           place: { kind: 'channel', node: node.path, channel },
+          part: primitive.slot ?? '',
           gauge: { value: outside, unit: 'triangles', max: 0, scale: 'linear' },
           measure: outside,
         })

@@ -60,6 +60,7 @@ export const overlap = defineRule({
                   evidence: evidence.name,
                 }
               : { kind: 'channel', node: node.path, channel: sheet.channel },
+            identity: { kind: 'channel', node: node.path, channel: sheet.channel },
             gauge: { value: share, unit: 'share', max: limit, scale: 'linear' },
             measure: share,
             remedies: lightmap
