@@ -122,6 +122,8 @@ async function findingsOfNodes(names: string[], slots = ['wood']): Promise<Findi
     }
     scene.addChild(document.createNode(name).setMesh(mesh))
   }
-  const [own] = await subjectsOf({ 'props/harbour_box_a.glb': await writeGlb(document, () => ({ embed: new Uint8Array(0) })) })
+  const [own] = await subjectsOf({
+    'props/harbour_box_a.glb': await writeGlb(document, () => ({ embed: new Uint8Array(0) })),
+  })
   return judge(own!).findings
 }

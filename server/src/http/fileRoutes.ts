@@ -1,11 +1,11 @@
 import { Router, type Response } from 'express'
 import { ZipArchive } from 'archiver'
 import { versionQuerySchema } from '@stern-gate/contract'
-import { FILE_KIND_BYTES, fileKind, fileName } from '@stern-gate/core'
+import { activeSteps, FILE_KIND_BYTES, fileKind, fileName } from '@stern-gate/core'
 import { open } from 'node:fs/promises'
 import { pipeline } from 'node:stream/promises'
 import type { Services } from '../services/services'
-import { activeSteps, engineFiles, makeOutput } from '../judging/makeOutput'
+import { engineFiles, makeOutput } from '../judging/makeOutput'
 import { findAsset, findVersion, getRecipe, listVersionFiles } from '../store/assets'
 import { findOutput } from '../store/outputs'
 import { FaultReply, notFound, parse, route } from './faults'
@@ -82,7 +82,7 @@ export function fileRoutes(services: Services): Router {
           file: store.localFile(f.sha256),
         }))
         const model = await engine.stageModel({
-          name: output.name,
+          name: output.renamed ?? 'model',
           assetKind: 'mesh',
           main: output.main,
           files,
@@ -115,7 +115,7 @@ export function fileRoutes(services: Services): Router {
           return
         }
         const archive = new ZipArchive({ zlib: { level: 6 }, forceLocalTime: false })
-        response.attachment(`${output?.name ?? asset.name}.zip`).type('application/zip')
+        response.attachment(`${output?.renamed ?? asset.name}.zip`).type('application/zip')
         archive.on('error', (error: Error) => response.destroy(error))
         // A page that goes away leaves nothing open
         response.on('close', () => archive.abort())

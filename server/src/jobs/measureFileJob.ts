@@ -73,7 +73,7 @@ async function measure(
   const { db } = services.connection
   const key = await factsKey(services, file)
   const known = (await findFacts(db, [key])).get(key)
-  const kept = known?.kept ?? (await measureNow(services, delivery, file, key, signal))
+  const kept = known?.fresh ? known.kept : await measureNow(services, delivery, file, key, signal)
   const fault = kept.fault ? { ...kept.fault, where: { ...kept.fault.where, file: file.path } } : null
   await moveOn(services, delivery, file, {
     state: fault ? 'refused' : 'measured',

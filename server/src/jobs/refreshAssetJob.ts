@@ -2,9 +2,12 @@ import { findAmong } from '@stern-gate/engine'
 import type { JobServices } from '../services/services'
 import { judgeAsset } from '../judging/judgeAsset'
 import { keepMeasurement } from '../judging/keepMeasurement'
+import { activeSteps } from '@stern-gate/core'
+import { outputKey } from '../judging/makeOutput'
+import type { Queryable } from '../store/database'
 import { findFacts, listOutdatedAssets } from '../store/factsStore'
 import { addJobs } from '../store/jobQueue'
-import { findJudgeables } from '../store/judgements'
+import { findJudgeables, listAssetsWithSteps } from '../store/judgements'
 import { markUnjudged } from '../store/versionStates'
 import { jobPayloads } from './jobNames'
 import type { JobHandler } from './queue'
@@ -24,26 +27,48 @@ export const refreshAssetJob =
     const placed = found.files.map((f) => ({ ...f, file: services.store.localFile(f.sha256) }))
     const beside = findAmong(placed)
     for (const file of placed) {
-      if (file.factsKey === null || known.has(file.factsKey)) continue
+      if (file.factsKey === null || known.get(file.factsKey)?.fresh) continue
       await keepMeasurement(services, await services.engine.measure(file, beside, { signal }), file.factsKey)
     }
     await judgeAsset(services, asset, signal)
   }
 
 /**
- * After a measure was changed: has every asset measured anew whose facts are older, in the background. Until
- * then they count as unjudged.
+ * After an update: has every asset measured, made or judged anew whose facts, output or judgement are of an older
+ * version, in the background. Until then they count as unjudged.
  */
 export async function refreshOutdated({ connection: { db }, log }: JobServices): Promise<void> {
-  const assets = await listOutdatedAssets(db)
-  if (assets.length === 0) return
-  log.info({ assets: assets.length }, 'a measure has changed: measuring anew')
-  await db.transaction(async (tx) => {
-    await markUnjudged(tx, assets)
-    await addJobs(
-      tx,
-      'refresh_asset',
-      assets.map((asset) => ({ payload: { asset }, key: `refresh:${asset}` })),
-    )
-  })
+  const outdated = [...new Set([...(await listOutdatedAssets(db)), ...(await listOutdatedOutputs(db))])]
+  if (outdated.length === 0) return
+  log.info({ assets: outdated.length }, 'rules, measures or remedies have changed: judging anew')
+  for (let k = 0; k < outdated.length; k += AT_ONCE) {
+    const assets = outdated.slice(k, k + AT_ONCE)
+    await db.transaction(async (tx) => {
+      await markUnjudged(tx, assets)
+      await addJobs(
+        tx,
+        'refresh_asset',
+        assets.map((asset) => ({ payload: { asset }, key: `refresh:${asset}` })),
+      )
+    })
+  }
+}
+
+/** So many are read, or noted by one transaction. */
+const AT_ONCE = 1000
+
+/** Assets whose output was made of other steps, or by other versions of remedies, than it would be now. */
+async function listOutdatedOutputs(db: Queryable): Promise<string[]> {
+  const withSteps = await listAssetsWithSteps(db),
+    outdated: string[] = []
+  for (let k = 0; k < withSteps.length; k += AT_ONCE)
+    for (const { asset, version, files, recipe } of await findJudgeables(db, withSteps.slice(k, k + AT_ONCE)))
+      if (
+        version.state === 'judged' &&
+        version.outputFault === null &&
+        activeSteps(recipe).length > 0 &&
+        version.outputKey !== outputKey(files, recipe)
+      )
+        outdated.push(asset.id)
+  return outdated
 }

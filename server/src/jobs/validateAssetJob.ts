@@ -1,6 +1,7 @@
+import { activeSteps } from '@stern-gate/core'
 import { findAmong } from '@stern-gate/engine'
 import { judgeAsset } from '../judging/judgeAsset'
-import { activeSteps, outputKey } from '../judging/makeOutput'
+import { outputKey } from '../judging/makeOutput'
 import { mayBeValidated } from '../judging/validation'
 import type { JobServices } from '../services/services'
 import { findFacts, saveStandard } from '../store/factsStore'
@@ -21,9 +22,7 @@ export const validateAssetJob =
     const [found] = await findJudgeables(db, [asset])
     if (!found) return
     const output =
-      activeSteps(found.recipe).length > 0
-        ? await findOutput(db, outputKey(found.asset, found.files, found.recipe))
-        : null
+      activeSteps(found.recipe).length > 0 ? await findOutput(db, outputKey(found.files, found.recipe)) : null
     let looked = false
     for (const files of [found.files, output?.files ?? []]) {
       const known = await findFacts(

@@ -22,10 +22,10 @@ import { findOutput, type OutputRecord } from '../store/outputs'
 import { assetContext, subjectOf, type AssetContext } from './assetContext'
 import { describeState } from './describeState'
 import { draftOf, draftOfOutput } from './drafts'
-import { activeSteps, makeOutput, outputKey } from './makeOutput'
+import { makeOutput, outputKey } from './makeOutput'
 import { measuredFiles } from './measuredFiles'
 import { previousVersion } from './previousVersions'
-import { stepWords, type Subject } from '@stern-gate/core'
+import { activeSteps, stepWords, type Subject } from '@stern-gate/core'
 
 /**
  * Everything that the bench shows of an asset; `number` asks for an earlier version. Throws a not-found reply
@@ -44,7 +44,7 @@ export async function assetDetail(
   const { recipe, revision, history } = await getRecipe(db, asset.id)
   const context = await assetContext(db, asset.projectId)
   const wanted = activeSteps(recipe).length > 0
-  const output = wanted ? await findOutput(db, outputKey(asset, files, recipe)) : null
+  const output = wanted ? await findOutput(db, outputKey(files, recipe)) : null
   const previous = await previousVersion(db, context, asset, version.number)
   const {
     state: source,

@@ -20,7 +20,7 @@ export const draftOfOutput = (
   version: Pick<VersionRecord, 'main'>,
   output: OutputRecord,
 ): AssetDraft => ({
-  name: output.name,
+  name: output.renamed ?? asset.name,
   kind: asset.kind as AssetDraft['kind'],
   main: output.main,
   cameAs: version.main,

@@ -11,6 +11,7 @@ export async function keepMeasurement(
   for (const picture of pictures) await store.putBytes(picture.bytes)
   const row: FactsRow = {
     key,
+    fresh: true,
     standard: null,
     kept: { kind: measured.kind, facts: measured.facts, embedded: measured.embedded, fault: measured.fault },
     evidence: evidence ? (await store.putBytes(evidence)).sha256 : null,

@@ -1,30 +1,22 @@
 import type { Outcome, Recipe } from '@stern-gate/contract'
 import { good } from '@stern-gate/contract'
-import { measureVersions, remedies } from '@stern-gate/core'
-import { sha256, type AssetFiles, type MendedAsset } from '@stern-gate/engine'
+import { outputIdentity } from '@stern-gate/core'
+import { findAmong, sha256, type AssetFiles, type MendedAsset } from '@stern-gate/engine'
 import type { JobServices } from '../services/services'
 import type { AssetRecord, VersionFileRecord, VersionRecord } from '../store/assets'
-import { findOutput, saveOutput, type OutputFileRecord, type OutputRecord } from '../store/outputs'
+import { findFacts } from '../store/factsStore'
+import {
+  findOutput,
+  saveMeasuredOutput,
+  saveOutput,
+  type OutputFileRecord,
+  type OutputRecord,
+} from '../store/outputs'
 import { keepMeasurement } from './keepMeasurement'
 
-/** Steps that are switched on: only they make a difference. */
-export const activeSteps = (recipe: Recipe): Recipe['steps'] => recipe.steps.filter((s) => s.on)
-
-/** Identity of an output: source hashes, steps, and the versions of what measures and mends. */
-export function outputKey(asset: AssetRecord, files: readonly VersionFileRecord[], recipe: Recipe): string {
-  const steps = activeSteps(recipe).map(({ remedy, options }) => ({
-    remedy,
-    options: Object.fromEntries(Object.entries(options).sort()),
-  }))
-  return sha256(
-    JSON.stringify({
-      asset: asset.name,
-      files: files.map((f) => [f.path, f.part, f.sha256]),
-      steps,
-      versions: [measureVersions, remedies.map((r) => r.id)],
-    }),
-  )
-}
+/** Identity of an output: see outputIdentity. */
+export const outputKey = (files: readonly VersionFileRecord[], recipe: Recipe): string =>
+  sha256(outputIdentity(files, recipe))
 
 /** Files of a version where the engine finds them; refused ones are left out. */
 export const engineFiles = (
@@ -43,7 +35,10 @@ export const engineFiles = (
   })),
 })
 
-/** Makes the output of a recipe, or finds it where it was made before. Faults: of reading, of remedies. */
+/**
+ * Makes the output of a recipe, or finds it where it was made before, measured by the newest measures. Faults:
+ * of reading, of remedies.
+ */
 export async function makeOutput(
   services: JobServices,
   asset: AssetRecord,
@@ -53,21 +48,51 @@ export async function makeOutput(
   signal?: AbortSignal,
 ): Promise<Outcome<OutputRecord>> {
   const { db } = services.connection
-  const key = outputKey(asset, files, recipe)
+  const key = outputKey(files, recipe)
   const known = await findOutput(db, key)
-  if (known) return good(known)
+  if (known) return good(await measuredAnew(services, known, signal))
   const made = await services.engine.mend(
     engineFiles(services, asset, version, files),
     recipe,
     signal ? { signal } : {},
   )
   if (!made.ok) return made
-  const output = await keepOutput(services, key, made.value)
+  const output = await keepOutput(services, key, asset.name, made.value)
   await saveOutput(db, output)
   return good(output)
 }
 
-async function keepOutput(services: JobServices, key: string, made: MendedAsset): Promise<OutputRecord> {
+/** An output whose facts are of an older measure is measured again; its files stay. */
+async function measuredAnew(
+  services: JobServices,
+  output: OutputRecord,
+  signal?: AbortSignal,
+): Promise<OutputRecord> {
+  const { db } = services.connection
+  const known = await findFacts(
+    db,
+    output.files.map((f) => f.factsKey),
+  )
+  const placed = output.files.map((f) => ({ ...f, file: services.store.localFile(f.sha256) }))
+  const beside = findAmong(placed)
+  let { thumbnail, evidence } = output
+  for (const file of placed) {
+    if (known.get(file.factsKey)?.fresh) continue
+    const measured = await services.engine.measure(file, beside, signal ? { signal } : {})
+    const kept = await keepMeasurement(services, measured, file.factsKey)
+    if (file.path === output.main) ({ thumbnail, evidence } = kept)
+  }
+  if (thumbnail === output.thumbnail && evidence === output.evidence) return output
+  await saveMeasuredOutput(db, { key: output.key, thumbnail, evidence })
+  return { ...output, thumbnail, evidence }
+}
+
+async function keepOutput(
+  services: JobServices,
+  key: string,
+  name: string,
+  made: MendedAsset,
+): Promise<OutputRecord> {
   const files: OutputFileRecord[] = []
   let thumbnail: string | null = null,
     evidence: string | null = null
@@ -87,5 +112,13 @@ async function keepOutput(services: JobServices, key: string, made: MendedAsset)
       factsKey: stored.sha256,
     })
   }
-  return { key, name: made.name, main: made.main, results: made.results, files, thumbnail, evidence }
+  return {
+    key,
+    renamed: made.name === name ? null : made.name,
+    main: made.main,
+    results: made.results,
+    files,
+    thumbnail,
+    evidence,
+  }
 }

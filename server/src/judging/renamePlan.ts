@@ -1,12 +1,12 @@
 import type { Finding, RenamePlan } from '@stern-gate/contract'
-import { findRemedy, renameFollows, type Subject } from '@stern-gate/core'
+import { activeSteps, findRemedy, renameFollows, type Subject } from '@stern-gate/core'
 import type { Services } from '../services/services'
 import { listFindingsWithRemedy } from '../store/bulkChanges'
 import { findJudgeables, type Judgeable } from '../store/judgements'
 import { findOutput } from '../store/outputs'
 import { assetContext, subjectOf, type AssetContext } from './assetContext'
 import { draftOf, draftOfOutput } from './drafts'
-import { activeSteps, outputKey } from './makeOutput'
+import { outputKey } from './makeOutput'
 import { measuredFiles } from './measuredFiles'
 
 export const RENAME = 'names/rename'
@@ -39,7 +39,7 @@ async function subjectNow(
   context: AssetContext,
   { asset, version, files, recipe }: Judgeable,
 ): Promise<Subject> {
-  const output = activeSteps(recipe).length > 0 ? await findOutput(db, outputKey(asset, files, recipe)) : null
+  const output = activeSteps(recipe).length > 0 ? await findOutput(db, outputKey(files, recipe)) : null
   if (!output)
     return subjectOf(context, asset, draftOf(asset, version, files), (await measuredFiles(db, files)).files)
   return subjectOf(

@@ -1,4 +1,4 @@
-import { and, eq, inArray, isNotNull, notExists, sql } from 'drizzle-orm'
+import { and, eq, inArray, isNotNull, ne, notExists, sql } from 'drizzle-orm'
 import * as z from 'zod'
 import {
   faultSchema,
@@ -7,7 +7,7 @@ import {
   textureFactsSchema,
   type StandardFacts,
 } from '@stern-gate/contract'
-import { measureVersions } from '@stern-gate/core'
+import { fileMeasures, JUDGE_VERSION, measureOfKind, type FileKind } from '@stern-gate/core'
 import type { Queryable } from './database'
 import { assets, facts, versionFiles, versions } from './schema'
 
@@ -22,8 +22,16 @@ export const keptFactsSchema = z.strictObject({
 })
 export type KeptFacts = z.infer<typeof keptFactsSchema>
 
-/** Raised whenever any measure changes: older rows are then measured anew. */
-const VERSION = measureVersions.mesh * 10000 + measureVersions.texture * 100 + measureVersions.thumbnail
+/** Facts of the newest measure of their kind of file. */
+const isFresh = sql`(${facts.measure}, ${facts.version}) in (${sql.join(
+  fileMeasures.map(({ measure, version }) => sql`(${measure}::text, ${version}::int)`),
+  sql`, `,
+)})`
+const ofFiles = inArray(
+  facts.measure,
+  fileMeasures.map((m) => m.measure),
+)
+const WHOLE_FILE = 'file'
 
 /** Of what the open standard's validator says. */
 const STANDARD = 'standard',
@@ -49,6 +57,8 @@ async function findStandard(db: Queryable, keys: readonly string[]): Promise<Map
 
 export interface FactsRow {
   key: string
+  /** Measured by the newest measures; else it is what an older one said, until it is replaced. */
+  fresh: boolean
   kept: KeptFacts
   /** What the open standard's validator says; null: it has not looked. */
   standard: StandardFacts | null
@@ -59,8 +69,8 @@ export interface FactsRow {
 export async function saveFacts(db: Queryable, row: FactsRow): Promise<void> {
   const values = {
     key: row.key,
-    measure: 'file',
-    version: VERSION,
+    scope: WHOLE_FILE,
+    ...measureOfKind(row.kept.kind as FileKind),
     body: row.kept,
     evidence: row.evidence,
     thumbnail: row.thumbnail,
@@ -68,41 +78,53 @@ export async function saveFacts(db: Queryable, row: FactsRow): Promise<void> {
   await db.insert(facts).values(values).onConflictDoNothing()
 }
 
-/** Assets whose newest version has a file without facts of the newest measure. */
+/** Assets whose newest version has a file without facts of the newest measure, or was judged by older rules. */
 export async function listOutdatedAssets(db: Queryable): Promise<string[]> {
   const fresh = db
     .select({ one: sql`1` })
     .from(facts)
-    .where(and(eq(facts.key, versionFiles.factsKey), eq(facts.measure, 'file'), eq(facts.version, VERSION)))
+    .where(and(eq(facts.key, versionFiles.factsKey), eq(facts.scope, WHOLE_FILE), isFresh))
   const rows = await db
     .selectDistinct({ id: assets.id })
     .from(assets)
     .innerJoin(versions, and(eq(versions.assetId, assets.id), eq(versions.number, assets.currentVersion)))
     .innerJoin(versionFiles, eq(versionFiles.versionId, versions.id))
     .where(and(isNotNull(versionFiles.factsKey), notExists(fresh)))
-  return rows.map((r) => r.id)
+  const judged = await db
+    .select({ id: assets.id })
+    .from(assets)
+    .innerJoin(versions, and(eq(versions.assetId, assets.id), eq(versions.number, assets.currentVersion)))
+    .where(and(eq(versions.state, 'judged'), ne(versions.judgedWith, JUDGE_VERSION)))
+  return [...rows, ...judged].map((r) => r.id)
 }
 
-/** Facts by key; keys that were never measured, or by an older measure, are not in the answer. */
+/**
+ * Facts by key; keys that were never measured are not in the answer. Where the newest measures have not looked
+ * yet, what the one before them said, as far as it can still be read.
+ */
 export async function findFacts(db: Queryable, keys: readonly string[]): Promise<Map<string, FactsRow>> {
   if (keys.length === 0) return new Map()
   const rows = await db
-    .select()
+    .select({ facts, fresh: sql<boolean>`${isFresh}` })
     .from(facts)
-    .where(and(inArray(facts.key, [...keys]), eq(facts.measure, 'file'), eq(facts.version, VERSION)))
+    .where(and(inArray(facts.key, [...keys]), eq(facts.scope, WHOLE_FILE), ofFiles))
+    .orderBy(sql`${isFresh}`, facts.version)
   const standard = await findStandard(db, keys)
-  return new Map(
-    rows.map((r) => [
-      r.key,
-      {
-        key: r.key,
-        kept: keptFactsSchema.parse(r.body),
-        standard: standard.get(r.key) ?? null,
-        evidence: r.evidence,
-        thumbnail: r.thumbnail,
-      },
-    ]),
-  )
+  const found = new Map<string, FactsRow>()
+  // The newest come last and take the place of older ones
+  for (const { facts: row, fresh } of rows) {
+    const kept = fresh ? keptFactsSchema.parse(row.body) : keptFactsSchema.safeParse(row.body).data
+    if (!kept) continue
+    found.set(row.key, {
+      key: row.key,
+      fresh,
+      kept,
+      standard: standard.get(row.key) ?? null,
+      evidence: row.evidence,
+      thumbnail: row.thumbnail,
+    })
+  }
+  return found
 }
 
 const assemblyFactsSchema = z
@@ -137,6 +159,6 @@ export async function findAssemblyFacts(
   const rows = await db
     .select({ key: facts.key, kind: sql<string>`${facts.body}->>'kind'`, few })
     .from(facts)
-    .where(and(inArray(facts.key, [...keys]), eq(facts.measure, 'file'), eq(facts.version, VERSION)))
+    .where(and(inArray(facts.key, [...keys]), eq(facts.scope, WHOLE_FILE), isFresh))
   return new Map(rows.map((r) => [r.key, { kind: r.kind, facts: assemblyFactsSchema.parse(r.few) }]))
 }

@@ -8,6 +8,7 @@ import {
   type Verdict,
 } from '@stern-gate/contract'
 import { readRecipe, type AssetRecord, type VersionFileRecord, type VersionRecord } from './assets'
+import { JUDGE_VERSION } from '@stern-gate/core'
 import type { Queryable, Transaction } from './database'
 import { assets, findings, recipes, versionFiles, versions } from './schema'
 import { lockAssets } from './versionStates'
@@ -49,6 +50,15 @@ export async function findJudgeables(db: Queryable, ids: readonly string[]): Pro
     revision,
     recipe: readRecipe(body),
   }))
+}
+
+/** Assets whose recipe has steps, on or off. */
+export async function listAssetsWithSteps(db: Queryable): Promise<string[]> {
+  const rows = await db
+    .select({ id: recipes.assetId })
+    .from(recipes)
+    .where(sql`jsonb_array_length(${recipes.body}->'steps') > 0`)
+  return rows.map((r) => r.id)
 }
 
 export interface JudgedVersion {
@@ -95,10 +105,12 @@ export async function saveJudgements(
     ...of.version,
     ...rest,
     state: 'judged',
+    judgedWith: JUDGE_VERSION,
     fault: null,
   }))
   const columns = {
     state: sql`excluded.state`,
+    judgedWith: sql`excluded.judged_with`,
     fault: sql`excluded.fault`,
     shownName: sql`excluded.shown_name`,
     className: sql`excluded.class_name`,

@@ -17,7 +17,8 @@ export type OutputFileRecord = z.infer<typeof outputFileSchema>
 /** What a recipe made; it can always be made again. */
 export interface OutputRecord {
   key: string
-  name: string
+  /** The name that a step gave the asset; null: it keeps its own. */
+  renamed: string | null
   main: string
   results: StepResult[]
   files: OutputFileRecord[]
@@ -30,7 +31,7 @@ export async function findOutput(db: Queryable, key: string): Promise<OutputReco
   if (!row) return null
   return {
     key: row.key,
-    name: row.name,
+    renamed: row.renamed,
     main: row.main,
     results: stepResultSchema.array().parse(row.results),
     files: outputFileSchema.array().parse(row.files),
@@ -41,3 +42,9 @@ export async function findOutput(db: Queryable, key: string): Promise<OutputReco
 
 export const saveOutput = (db: Queryable, output: OutputRecord): Promise<unknown> =>
   db.insert(outputs).values(output).onConflictDoNothing()
+
+/** Notes what a new measure drew and marked of an output. */
+export const saveMeasuredOutput = (
+  db: Queryable,
+  { key, ...drawn }: Pick<OutputRecord, 'key' | 'thumbnail' | 'evidence'>,
+): Promise<unknown> => db.update(outputs).set(drawn).where(eq(outputs.key, key))

@@ -158,6 +158,8 @@ export const versions = pgTable(
     state: text('state').notNull().default('waiting'),
     /** Why judging failed. */
     fault: jsonb('fault'),
+    /** Version of the rules that judged it; older judgements are made anew. */
+    judgedWith: integer('judged_with').notNull().default(0),
     verdict: text('verdict').notNull(),
     headline: text('headline').notNull().default(''),
     /** What in it has a name, for the search. */
@@ -190,6 +192,8 @@ export const versionFiles = pgTable(
     kind: text('kind').notNull(),
     fault: jsonb('fault'),
     factsKey: text('facts_key'),
+    /** Paths of the nodes that are this asset's, where a file holds several things; null: the whole file. */
+    nodes: jsonb('nodes'),
   },
   (t) => [primaryKey({ columns: [t.versionId, t.path] })],
 )
@@ -197,7 +201,10 @@ export const versionFiles = pgTable(
 export const facts = pgTable(
   'facts',
   {
+    /** Hash of what was measured. */
     key: text('key').notNull(),
+    /** What of it: file, or the nodes or the mask that a piece of it is. */
+    scope: text('scope').notNull().default('file'),
     measure: text('measure').notNull(),
     version: integer('version').notNull(),
     body: jsonb('body').notNull(),
@@ -205,7 +212,7 @@ export const facts = pgTable(
     thumbnail: text('thumbnail'),
     created: created(),
   },
-  (t) => [primaryKey({ columns: [t.key, t.measure, t.version] })],
+  (t) => [primaryKey({ columns: [t.key, t.scope, t.measure, t.version] })],
 )
 
 export const recipes = pgTable('recipes', {
@@ -235,7 +242,8 @@ export const findings = pgTable(
 
 export const outputs = pgTable('outputs', {
   key: text('key').primaryKey(),
-  name: text('name').notNull(),
+  /** The name that a step gave the asset; null: it keeps its own. */
+  renamed: text('name'),
   main: text('main').notNull(),
   results: jsonb('results').notNull(),
   files: jsonb('files').notNull(),
@@ -273,4 +281,34 @@ export const bulkChanges = pgTable(
     created: created(),
   },
   (t) => [index('bulk_changes_project').on(t.projectId, t.created)],
+)
+
+/** Packages that left: what was chosen, what became of it, and the manifest. */
+export const dispatches = pgTable(
+  'dispatches',
+  {
+    id: uuid('id').primaryKey().defaultRandom(),
+    projectId: uuid('project_id')
+      .notNull()
+      .references(() => projects.id, { onDelete: 'cascade' }),
+    number: integer('number').notNull(),
+    note: text('note').notNull().default(''),
+    by: text('by').notNull(),
+    target: text('target').notNull(),
+    /** waiting, packing, done or failed. */
+    state: text('state').notNull(),
+    /** Ids of the assets that were chosen; null: all that are clear when it is packed. */
+    chosen: jsonb('chosen'),
+    /** How far packing is: assets done, of how many. */
+    packed: integer('packed').notNull().default(0),
+    total: integer('total').notNull().default(0),
+    manifest: jsonb('manifest'),
+    /** Assets that stayed behind, each with why. */
+    held: jsonb('held').notNull().default([]),
+    sha256: text('sha256'),
+    sizeBytes: bigint('size_bytes', { mode: 'number' }),
+    fault: jsonb('fault'),
+    created: created(),
+  },
+  (t) => [uniqueIndex('dispatches_number').on(t.projectId, t.number)],
 )
