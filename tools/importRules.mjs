@@ -37,9 +37,10 @@ const floors = {
     'rules',
     'judge',
     'recipe',
+    'dispatch',
     'fixtures',
   ],
-  server: ['trouble', 'store', 'live', 'services', 'auth', 'judging', 'jobs', 'http', 'start'],
+  server: ['trouble', 'store', 'live', 'services', 'auth', 'judging', 'dispatch', 'jobs', 'http', 'start'],
   web: ['api', 'theme', 'words', 'keys', 'marks', 'stages', 'stores', 'bench', 'components', 'views'],
 }
 

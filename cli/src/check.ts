@@ -47,6 +47,34 @@ export async function check(
         { part: '--max-cautions' },
       ).fault,
     )
+  const { report, close } = await checkAll(engine, around, paths, options)
+  await close()
+  const text = print(report)
+  if (options.out === undefined) around.out(text)
+  else await writeFile(resolve(around.cwd, options.out), text)
+  if (report.totals.assets === 0 && report.totals.refused === 0) {
+    around.err('Nothing was judged: there is no mesh and no texture among these files.\n')
+    return 2
+  }
+  if (report.totals.cautions > most)
+    around.err(`${report.totals.cautions} cautions; at most ${most} are allowed.\n`)
+  return report.verdict === 'clear' && report.totals.cautions <= most ? 0 : 1
+}
+
+/** What was checked: the report, where its files lie, and an end for what was unpacked. */
+export interface Checked {
+  report: Report
+  files: FoundFile[]
+  close: () => Promise<void>
+}
+
+/** Checks files and folders by the arguments that every such command has. */
+export async function checkAll(
+  engine: Engine,
+  around: Surroundings,
+  paths: string[],
+  options: Omit<CheckArguments, 'format' | 'out' | 'maxCautions'>,
+): Promise<Checked> {
   const rulebook =
     options.rulebook === undefined
       ? defaultRulebook
@@ -68,7 +96,8 @@ export async function check(
     )
   const progress = showProgress(around)
   const archives = await openArchives(found)
-  const report = await checkFiles(engine, archives.files, await filesBeside(found, around.cwd), {
+  const beside = await filesBeside(found, around.cwd)
+  const report = await checkFiles(engine, archives.files, beside, {
     refused: archives.refused,
     rulebook,
     target,
@@ -85,17 +114,7 @@ export async function check(
         }),
   })
   progress.end()
-  await archives.close()
-  const text = print(report)
-  if (options.out === undefined) around.out(text)
-  else await writeFile(resolve(around.cwd, options.out), text)
-  if (report.totals.assets === 0 && report.totals.refused === 0) {
-    around.err('Nothing was judged: there is no mesh and no texture among these files.\n')
-    return 2
-  }
-  if (report.totals.cautions > most)
-    around.err(`${report.totals.cautions} cautions; at most ${most} are allowed.\n`)
-  return report.verdict === 'clear' && report.totals.cautions <= most ? 0 : 1
+  return { report, files: [...archives.files, ...beside], close: archives.close }
 }
 
 /** What lies in the folders of meshes that were named by themselves, for their references. */

@@ -1,8 +1,10 @@
+import { createHash } from 'node:crypto'
 import { mkdtemp, readFile, rm, mkdir, writeFile } from 'node:fs/promises'
 import { tmpdir } from 'node:os'
 import { dirname, join } from 'node:path'
+import { unzipSync } from 'fflate'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
-import { reportSchema } from '@stern-gate/contract'
+import { manifestSchema, reportSchema } from '@stern-gate/contract'
 import { defaultRulebook, rules } from '@stern-gate/core'
 import { createEngine } from '@stern-gate/engine'
 import { crateFiles, type CrateOptions } from '@stern-gate/core/fixtures'
@@ -39,6 +41,39 @@ async function lay(name: string, options: CrateOptions): Promise<string> {
   }
   return name
 }
+
+describe('dispatch', () => {
+  it('packs what is clear with a manifest, says what stays, and gives the same bytes twice', async () => {
+    await lay('to-go/one', {})
+    await lay('to-go/two', { name: 'harbour_box_a', textureName: 'harbour_box_a', green: 'down' })
+    const { exit, out } = await stern('dispatch', 'to-go', '--out', 'p.zip')
+    expect(out).toMatch(/stays  harbour_box_a: Green points down/)
+    expect(out).toContain('Packed 1 of 2 assets (4 files) into p.zip.')
+    expect(exit).toBe(1)
+    const zip = unzipSync(new Uint8Array(await readFile(join(folder, 'p.zip'))))
+    const manifest = manifestSchema.parse(JSON.parse(new TextDecoder().decode(zip['manifest.json'])))
+    expect(manifest.assets.map((a) => [a.name, a.kind, a.main])).toEqual([
+      ['harbour_crate_a', 'mesh', 'desk/meshes/harbour_crate_a/harbour_crate_a.glb'],
+    ])
+    for (const { path, sha256: hash, sizeBytes } of manifest.assets[0]!.files) {
+      expect([path, zip[path]!.length]).toEqual([path, sizeBytes])
+      expect(createHash('sha256').update(zip[path]!).digest('hex')).toBe(hash)
+    }
+    expect(Object.keys(zip)).toHaveLength(1 + manifest.assets[0]!.files.length)
+    expect((await stern('dispatch', 'to-go', '--out', 'q.zip')).exit).toBe(1)
+    expect(await readFile(join(folder, 'q.zip'))).toEqual(await readFile(join(folder, 'p.zip')))
+  })
+  it('exits 0 when everything goes, and 2 when nothing does', async () => {
+    expect((await stern('dispatch', await lay('all-clear', {}), '--out', 'all.zip')).exit).toBe(0)
+    const none = await stern('dispatch', await lay('none', { green: 'down' }), '--out', 'none.zip')
+    expect(none).toMatchObject({ exit: 2, out: '' })
+    expect(none.err).toContain('dispatch/empty')
+    await expect(readFile(join(folder, 'none.zip'))).rejects.toMatchObject({ code: 'ENOENT' })
+    const nowhere = await stern('dispatch', 'all-clear', '--out', 'no/such/folder/x.zip')
+    expect(nowhere).toMatchObject({ exit: 2 })
+    expect(nowhere.err).toContain('ENOENT')
+  })
+})
 
 describe('check', () => {
   it('names what it does not look at, and exits 2 where nothing was judged', async () => {

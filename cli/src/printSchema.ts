@@ -1,10 +1,18 @@
 import * as z from 'zod'
-import { bad, meshFactsSchema, reportSchema, rulebookSchema, textureFactsSchema } from '@stern-gate/contract'
+import {
+  bad,
+  manifestSchema,
+  meshFactsSchema,
+  reportSchema,
+  rulebookSchema,
+  textureFactsSchema,
+} from '@stern-gate/contract'
 import { CannotRun } from './surroundings'
 
 const schemas: Record<string, z.ZodType> = {
   report: reportSchema,
   rulebook: rulebookSchema,
+  manifest: manifestSchema,
   facts: z.discriminatedUnion('kind', [meshFactsSchema, textureFactsSchema]),
 }
 

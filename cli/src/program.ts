@@ -1,6 +1,7 @@
 import { Command, CommanderError } from 'commander'
 import type { Engine } from '@stern-gate/engine'
 import { check, type CheckArguments } from './check'
+import { dispatch, type DispatchArguments } from './dispatch'
 import { facts } from './facts'
 import { remedy, type RemedyArguments } from './remedy'
 import { printRules } from './printRules'
@@ -39,6 +40,21 @@ export function createProgram(around: Surroundings): { run: (args: string[]) => 
     .option('--validate', "have the open standard's validator look at glTF files, too")
     .action((paths: string[], options: CheckArguments) =>
       withEngine((engine) => check(engine, around, paths, options)),
+    )
+  program
+    .command('dispatch')
+    .description(
+      'check files and folders and pack what is clear into a zip; exit 0 all of it, 1 some was held',
+    )
+    .argument('<paths...>', 'files and folders')
+    .requiredOption('--out <file>', 'the zip that is written')
+    .option('--rulebook <file>', 'rulebook to judge by (JSON); the default rulebook without it')
+    .option('--target <name>', 'target of the rulebook')
+    .option('--class <name>', 'class of all assets, over folders and names')
+    .option('--cache <folder>', "where facts are kept between runs; the user's cache folder without it")
+    .option('--no-cache', 'measure everything anew')
+    .action((paths: string[], options: DispatchArguments) =>
+      withEngine((engine) => dispatch(engine, around, paths, options)),
     )
   program
     .command('facts')

@@ -53,6 +53,7 @@ export const faultCatalogue = {
   'delivery/closed': 409,
   'delivery/cancelled': 409,
   'job/failed': 500,
+  'dispatch/empty': 422,
   'store/full': 507,
   'store/read-only': 507,
   'store/missing': 500,

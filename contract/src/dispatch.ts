@@ -1,0 +1,96 @@
+import * as z from 'zod'
+import { faultSchema } from './fault'
+import { remedyOptionsSchema } from './finding'
+import { assetKindSchema } from './report'
+
+/** A file of a package. */
+export const packagedFileSchema = z.strictObject({
+  path: z.string().describe('in the package, with / between folders'),
+  part: z.enum(['mesh', 'buffer', 'texture']),
+  sha256: z.string().regex(/^[0-9a-f]{64}$/),
+  sizeBytes: z.int().min(0),
+})
+export type PackagedFile = z.infer<typeof packagedFileSchema>
+
+export const packagedAssetSchema = z.strictObject({
+  id: z.string().nullable().describe('on the server; null where it was packed without one'),
+  name: z.string(),
+  kind: assetKindSchema,
+  class: z.string(),
+  version: z.int().nullable().describe('number of the version; null without a server'),
+  verdict: z.literal('clear').describe('by the rulebook, for the target of this package'),
+  cautions: z.int().min(0),
+  notes: z.int().min(0),
+  main: z.string().describe('path of its mesh, or of the first texture of a set'),
+  recipe: z
+    .array(z.strictObject({ remedy: z.string(), version: z.int(), options: remedyOptionsSchema }))
+    .describe('steps that made these files of what was delivered; none: they are as they came'),
+  files: z.array(packagedFileSchema).min(1),
+})
+export type PackagedAsset = z.infer<typeof packagedAssetSchema>
+
+/** What `manifest.json` in a package says: every file with its hash, and how it came about. */
+export const manifestSchema = z.strictObject({
+  format: z.literal('stern-gate-manifest/1'),
+  version: z.string().describe('of Stern Gate'),
+  project: z.string().nullable(),
+  dispatch: z.int().nullable().describe('number of the dispatch in its project'),
+  target: z.string(),
+  rulebook: z.strictObject({ name: z.string(), revision: z.int().nullable() }),
+  assets: z.array(packagedAssetSchema).describe('by kind and name'),
+})
+export type Manifest = z.infer<typeof manifestSchema>
+
+/** An asset that stays behind, and why. */
+export const leftBehindSchema = z.strictObject({
+  asset: z.string(),
+  name: z.string(),
+  kind: assetKindSchema,
+  why: z.string(),
+  stops: z.int().min(0).describe('findings that hold it; 0: it is not judged yet, or cannot be'),
+})
+export type LeftBehind = z.infer<typeof leftBehindSchema>
+
+export const dispatchStates = ['waiting', 'packing', 'done', 'failed'] as const
+/** A package that left, or that is being packed. */
+export const dispatchSchema = z.strictObject({
+  id: z.uuid(),
+  number: z.int(),
+  note: z.string(),
+  by: z.string(),
+  target: z.string(),
+  state: z.enum(dispatchStates),
+  packed: z.int().describe('assets looked at so far'),
+  total: z.int().describe('assets to look at'),
+  assets: z.int().describe('assets in it'),
+  files: z.int().describe('files in it, without the manifest'),
+  held: z.int().describe('assets that stayed behind'),
+  sha256: z.string().nullable(),
+  sizeBytes: z.number().nullable(),
+  fault: faultSchema.nullable(),
+  created: z.iso.datetime(),
+})
+export type Dispatch = z.infer<typeof dispatchSchema>
+
+/** A dispatch with what is in it and what is not. */
+export const dispatchDetailSchema = dispatchSchema.extend({
+  leftBehind: z.array(leftBehindSchema),
+  contents: z.array(packagedAssetSchema),
+})
+export type DispatchDetail = z.infer<typeof dispatchDetailSchema>
+
+/** Which assets a package is made of; null: all of the project. */
+const chosenAssets = z.array(z.uuid()).min(1).max(20_000).nullable()
+export const dispatchChoiceSchema = z.strictObject({ target: z.string().max(100), assets: chosenAssets })
+export const newDispatchSchema = dispatchChoiceSchema.extend({ note: z.string().max(400).default('') })
+export type NewDispatch = z.input<typeof newDispatchSchema>
+
+/** What would go and what would stay, by what was judged last. */
+export const dispatchPlanSchema = z.strictObject({
+  clear: z.int().describe('assets that would go'),
+  elsewhere: z.int().describe('of these judged for another target; packing judges them for this one'),
+  held: z.int(),
+  waiting: z.int().describe('assets that are not judged yet'),
+  leftBehind: z.array(leftBehindSchema).describe('the first few hundred that would stay'),
+})
+export type DispatchPlan = z.infer<typeof dispatchPlanSchema>
