@@ -1,6 +1,7 @@
 import { extendZodWithOpenApi, OpenAPIRegistry, OpenApiGeneratorV31 } from '@asteasolutions/zod-to-openapi'
 import * as z from 'zod'
 import {
+  applicationVersion,
   assetChoiceSchema,
   assetDetailSchema,
   assetRowSchema,
@@ -9,6 +10,11 @@ import {
   bulkUndoSchema,
   chooseIntakeSchema,
   deliveryFileSchema,
+  dispatchChoiceSchema,
+  dispatchDetailSchema,
+  dispatchPlanSchema,
+  dispatchSchema,
+  newDispatchSchema,
   deliverySchema,
   eventSchema,
   faultReplySchema,
@@ -344,6 +350,44 @@ export const apiRoutes: readonly ApiRoute[] = [
     does: 'Takes such an act back.',
     gives: bulkUndoSchema,
   },
+  {
+    method: 'post',
+    path: '/projects/{project}/dispatch-plan',
+    group: 'Dispatches',
+    does: 'What would go into a package and what would stay behind, and why.',
+    takes: dispatchChoiceSchema,
+    gives: dispatchPlanSchema,
+  },
+  {
+    method: 'get',
+    path: '/projects/{project}/dispatches',
+    group: 'Dispatches',
+    does: 'The newest packages.',
+    gives: dispatchSchema.array(),
+  },
+  {
+    method: 'post',
+    path: '/projects/{project}/dispatches',
+    group: 'Dispatches',
+    does: 'Has the chosen assets judged for a target, and those that are clear packed, in the background.',
+    takes: newDispatchSchema,
+    gives: dispatchDetailSchema,
+    status: 201,
+  },
+  {
+    method: 'get',
+    path: '/dispatches/{dispatch}',
+    group: 'Dispatches',
+    does: 'A package with all that is in it, and what stayed behind.',
+    gives: dispatchDetailSchema,
+  },
+  {
+    method: 'get',
+    path: '/dispatches/{dispatch}/package',
+    group: 'Dispatches',
+    does: 'The package as a zip, with manifest.json.',
+    gives: 'bytes',
+  },
 ]
 
 const fault = {
@@ -390,7 +434,7 @@ export function apiDocument(): ReturnType<OpenApiGeneratorV31['generateDocument'
     openapi: '3.1.0',
     info: {
       title: 'Stern Gate',
-      version: '0.1.0',
+      version: applicationVersion,
       description:
         'Deliveries in, verdicts and mended files out. A page of another site may not change anything.',
     },

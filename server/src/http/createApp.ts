@@ -7,6 +7,7 @@ import type { Services } from '../services/services'
 import { assetRoutes } from './assetRoutes'
 import { bulkRoutes } from './bulkRoutes'
 import { documentRoutes } from './documentRoutes'
+import { dispatchRoutes } from './dispatchRoutes'
 import { deliveryRoutes } from './deliveryRoutes'
 import { ownAddress, readableAddress, validBody } from './door'
 import { FaultReply, finalHandler } from './faults'
@@ -58,6 +59,7 @@ export function createApp(
     assetRoutes(services),
     intakeRoutes(services),
     bulkRoutes(services),
+    dispatchRoutes(services),
     fileRoutes(services),
     liveRoutes(services),
     documentRoutes(files.rulePages),

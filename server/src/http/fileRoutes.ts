@@ -131,7 +131,8 @@ export function fileRoutes(services: Services): Router {
     )
 }
 
-async function sendBlob({ store }: Services, response: Response, sha: string): Promise<void> {
+/** Sends bytes of the store. */
+export async function sendBlob({ store }: Services, response: Response, sha: string): Promise<void> {
   const file = await open(store.localFile(sha))
   const head = new Uint8Array(FILE_KIND_BYTES)
   try {

@@ -3,6 +3,7 @@ import type { JobServices } from '../services/services'
 import { assembleDeliveryJob } from './assembleDeliveryJob'
 import { jobPayloads } from './jobNames'
 import { measureFileJob } from './measureFileJob'
+import { packDispatchJob } from './packDispatchJob'
 import type { JobHandler } from './queue'
 import { refreshAssetJob } from './refreshAssetJob'
 import { validateAssetJob } from './validateAssetJob'
@@ -13,6 +14,7 @@ export const jobHandlers = (services: JobServices): Record<keyof typeof jobPaylo
   assemble_delivery: assembleDeliveryJob(services),
   refresh_asset: refreshAssetJob(services),
   validate_asset: validateAssetJob(services),
+  pack_dispatch: packDispatchJob(services),
   judge_asset: (payload, { signal }) =>
     judgeAsset(services, jobPayloads.judge_asset.parse(payload).asset, signal),
 })

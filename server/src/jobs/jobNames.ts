@@ -7,4 +7,5 @@ export const jobPayloads = {
   refresh_asset: z.strictObject({ asset: z.uuid() }),
   judge_asset: z.strictObject({ asset: z.uuid() }),
   validate_asset: z.strictObject({ asset: z.uuid() }),
+  pack_dispatch: z.strictObject({ dispatch: z.uuid() }),
 } as const

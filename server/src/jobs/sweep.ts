@@ -2,10 +2,11 @@ import { bad } from '@stern-gate/contract'
 import type { JobServices } from '../services/services'
 import { fileChange } from '../store/deliveries'
 import { changeAndTell } from '../store/eventLog'
-import { addAssembly, addJobs, addJudging } from '../store/jobQueue'
+import { addAssembly, addJobs, addJudging, addPacking } from '../store/jobQueue'
 import {
   listUnattendedAssets,
   listUnattendedDeliveries,
+  listUnattendedDispatches,
   listUnattendedFiles,
   type UnattendedFile,
 } from '../store/unattended'
@@ -43,7 +44,11 @@ export async function sweep(services: SweepServices): Promise<number> {
   const assets = await listUnattendedAssets(db, AT_ONCE)
   await addJudging(db, assets)
   if (assets.length > 0) log.warn({ assets: assets.length }, 'assets that nobody judged are judged now')
-  return files.length + deliveries.length + assets.length
+  const dispatches = await listUnattendedDispatches(db)
+  for (const dispatch of dispatches) await addPacking(db, dispatch)
+  if (dispatches.length > 0)
+    log.warn({ dispatches: dispatches.length }, 'dispatches that nobody packed are packed now')
+  return files.length + deliveries.length + assets.length + dispatches.length
 }
 
 /** A file whose job was given up, because each worker that took it ended, is refused; the others go on. */

@@ -43,6 +43,10 @@ export const addAssembly = (db: Queryable, delivery: string): Promise<void> =>
     { payload: { delivery }, key: `assemble:${delivery}`, queue: `assemble:${delivery}` },
   ])
 
+/** Has a dispatch packed. */
+export const addPacking = (db: Queryable, dispatch: string): Promise<void> =>
+  addJobs(db, 'pack_dispatch', [{ payload: { dispatch }, key: `pack:${dispatch}` }])
+
 /** Has assets judged by their newest recipes. `soon`: before what waits already. */
 export const addJudging = (
   db: Queryable,

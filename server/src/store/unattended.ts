@@ -54,3 +54,11 @@ export async function listUnattendedAssets(db: Queryable, limit: number): Promis
     order by a.updated desc limit ${limit}`)
   return rows.map((r) => r.id)
 }
+
+/** Dispatches that are to be packed though nobody packs them. */
+export async function listUnattendedDispatches(db: Queryable): Promise<string[]> {
+  const { rows } = await db.execute<{ id: string }>(sql`
+    select d.id from dispatches d
+    where d.state in ('waiting', 'packing') and not ${liveJob(sql`'pack:' || d.id`)}`)
+  return rows.map((r) => r.id)
+}

@@ -1,0 +1,202 @@
+import {
+  applicationVersion,
+  bad,
+  manifestSchema,
+  type AssetKind,
+  type Finding,
+  type LeftBehind,
+  type Manifest,
+  type PackagedAsset,
+} from '@stern-gate/contract'
+import { activeSteps, findRemedy, judge, packagePaths } from '@stern-gate/core'
+import { writePackage, type PackageEntry } from '@stern-gate/engine'
+import { assetContext, subjectOf, type AssetContext } from '../judging/assetContext'
+import { draftOf, draftOfOutput } from '../judging/drafts'
+import { outputKey } from '../judging/makeOutput'
+import { measuredFiles } from '../judging/measuredFiles'
+import type { JobServices } from '../services/services'
+import {
+  findDispatch,
+  listAssetsToPack,
+  notePacking,
+  savePacked,
+  type DispatchRow,
+} from '../store/dispatches'
+import { addEvent } from '../store/eventLog'
+import { findJudgeables, type Judgeable } from '../store/judgements'
+import { findOutput, type OutputRecord } from '../store/outputs'
+
+/** So many assets are looked at before progress is told. */
+const AT_ONCE = 40
+
+/** What goes into a package so far. */
+interface Package {
+  assets: PackagedAsset[]
+  entries: PackageEntry[]
+  held: LeftBehind[]
+  /** Folders that are given away. */
+  taken: Set<string>
+}
+
+/**
+ * Judges the chosen assets for the target of the dispatch and packs those that are clear; safe to run twice.
+ * What was not judged, not made yet, or is held stays behind, each with why.
+ */
+export async function packDispatch(services: JobServices, id: string, signal: AbortSignal): Promise<void> {
+  const { db } = services.connection
+  const row = await findDispatch(db, id)
+  if (!row || row.state === 'done' || row.state === 'failed') return
+  const context = await assetContext(db, row.projectId)
+  const all = await listAssetsToPack(db, row.projectId),
+    chosen = row.chosen === null ? null : new Set(row.chosen as string[]),
+    ids = chosen ? all.filter((asset) => chosen.has(asset)) : all
+  const into: Package = { assets: [], entries: [], held: [], taken: new Set() }
+  for (let k = 0; k < ids.length; k += AT_ONCE) {
+    signal.throwIfAborted()
+    await notePacking(db, id, k, ids.length)
+    await addEvent(db, row.projectId, { kind: 'dispatch', dispatch: id, state: 'packing' })
+    const slice = ids.slice(k, k + AT_ONCE),
+      found = new Map((await findJudgeables(db, slice)).map((j) => [j.asset.id, j]))
+    for (const asset of slice) {
+      const judgeable = found.get(asset)
+      if (judgeable) await packAsset(services, context, row.target, judgeable, into)
+    }
+  }
+  await notePacking(db, id, ids.length, ids.length)
+  await finish(services, row, context, into, signal)
+}
+
+async function packAsset(
+  services: JobServices,
+  context: AssetContext,
+  target: string,
+  judgeable: Judgeable,
+  into: Package,
+): Promise<void> {
+  const { asset, version, files, recipe } = judgeable
+  const stays = (why: string, stops = 0): void =>
+    void into.held.push({
+      asset: asset.id,
+      name: version.shownName,
+      kind: asset.kind as AssetKind,
+      why,
+      stops,
+    })
+  if (version.state !== 'judged') return stays(notJudged[version.state] ?? 'It is not judged yet.')
+  const { db } = services.connection
+  const wanted = activeSteps(recipe).length > 0,
+    output = wanted ? await findOutput(db, outputKey(files, recipe)) : null
+  if (wanted && !output) return stays('Its recipe made no output.')
+  const { files: measured } = await measuredFiles(
+    db,
+    output ? output.files.map((f) => ({ ...f, fault: null })) : files,
+  )
+  const draft = output ? draftOfOutput(asset, version, output) : draftOf(asset, version, files)
+  const subject = subjectOf(context, { ...asset, targetChoice: target }, draft, measured)
+  const { findings, verdict } = judge(subject)
+  if (verdict !== 'clear') {
+    const stops = findings.filter((f) => f.level === 'stop')
+    return stays(stops[0]!.text, stops.length)
+  }
+  take(
+    services,
+    target,
+    judgeable,
+    { output, name: subject.name, className: subject.className, findings },
+    into,
+  )
+}
+
+const notJudged: Record<string, string> = {
+  waiting: 'It waits to be judged.',
+  judging: 'It is being judged.',
+  failed: 'It could not be judged.',
+}
+
+/** Puts a clear asset into the package. */
+function take(
+  services: JobServices,
+  target: string,
+  { asset, version, files, recipe }: Judgeable,
+  clear: { output: OutputRecord | null; name: string; className: string; findings: readonly Finding[] },
+  into: Package,
+): void {
+  const kind = asset.kind as AssetKind,
+    own = clear.output?.files ?? files.filter((f) => f.fault === null),
+    main = clear.output?.main ?? version.main
+  const paths = packagePaths(target, { name: clear.name, kind, files: own }, into.taken)
+  const count = (level: string): number => clear.findings.filter((f) => f.level === level).length
+  for (const [i, file] of own.entries())
+    into.entries.push({ path: paths[i]!, file: services.store.localFile(file.sha256) })
+  into.assets.push({
+    id: asset.id,
+    name: clear.name,
+    kind,
+    class: clear.className,
+    version: version.number,
+    verdict: 'clear',
+    cautions: count('caution'),
+    notes: count('note'),
+    main: paths[
+      Math.max(
+        0,
+        own.findIndex((f) => f.path === main),
+      )
+    ]!,
+    recipe: activeSteps(recipe).map(({ remedy, options }) => ({
+      remedy,
+      version: findRemedy(remedy)?.version ?? 0,
+      options,
+    })),
+    files: own.map((f, i) => ({
+      path: paths[i]!,
+      part: f.part as 'mesh',
+      sha256: f.sha256,
+      sizeBytes: f.sizeBytes,
+    })),
+  })
+}
+
+/** Writes the zip into the store and notes what came of it. */
+async function finish(
+  { connection: { db }, store }: JobServices,
+  row: DispatchRow,
+  { project, rulebook }: AssetContext,
+  { assets, entries, held }: Package,
+  signal: AbortSignal,
+): Promise<void> {
+  const done = async (packed: Parameters<typeof savePacked>[2]): Promise<void> => {
+    await db.transaction(async (tx) => {
+      await savePacked(tx, row.id, packed)
+      await addEvent(tx, row.projectId, { kind: 'dispatch', dispatch: row.id, state: packed.state })
+    })
+  }
+  if (assets.length === 0)
+    return done({
+      state: 'failed',
+      held,
+      fault: bad(
+        'dispatch/empty',
+        'None of the chosen assets is clear for this target; there is nothing to pack.',
+        'See below what holds each of them.',
+      ).fault,
+    })
+  const manifest: Manifest = manifestSchema.parse({
+    format: 'stern-gate-manifest/1',
+    version: applicationVersion,
+    project: project.name,
+    dispatch: row.number,
+    target: row.target,
+    rulebook: { name: rulebook.name, revision: project.rulebookRevision },
+    assets,
+  })
+  const zip = writePackage(entries, manifest),
+    stop = (): void => void zip.destroy(new Error('packing was stopped'))
+  signal.addEventListener('abort', stop)
+  try {
+    const { sha256, sizeBytes } = await store.putStream(zip)
+    await done({ state: 'done', manifest, sha256, sizeBytes, held })
+  } finally {
+    signal.removeEventListener('abort', stop)
+  }
+}
