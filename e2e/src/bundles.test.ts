@@ -46,8 +46,7 @@ async function turnedBoxes(): Promise<Uint8Array> {
   return new NodeIO().writeBinary(document)
 }
 
-const cards = (): Promise<number> =>
-  page.$$eval('[data-rule="scale/unbaked-transform"]', (all) => all.length)
+const cards = (): Promise<number> => page.$$eval('[data-rule="scale/unbaked-transform"]', (all) => all.length)
 
 describe('findings of one rule', () => {
   it('stand behind the first until they are asked for, or one of them is gone to', async () => {

@@ -14,6 +14,7 @@ export const router = createRouter({
       name: 'bench',
       component: () => import('./views/BenchView.vue'),
     },
+    { path: '/p/:project/dispatch', name: 'dispatch', component: () => import('./views/DispatchView.vue') },
     { path: '/:rest(.*)*', redirect: '/' },
   ],
 })

@@ -5,6 +5,9 @@ import {
   bulkChangeSchema,
   bulkUndoSchema,
   deliverySchema,
+  dispatchDetailSchema,
+  dispatchPlanSchema,
+  dispatchSchema,
   deliveryFileSchema,
   faultReplySchema,
   healthSchema,
@@ -21,6 +24,10 @@ import {
   renamePlanSchema,
   type Delivery,
   type DeliveryFile,
+  type Dispatch,
+  type DispatchDetail,
+  type DispatchPlan,
+  type NewDispatch,
   type Fault,
   type Found,
   type Health,
@@ -160,6 +167,18 @@ export const undoMany = (change: string): Promise<{ change: BulkChange; kept: nu
 export const listRemedies = (): Promise<RemedyInfo[]> => call(remedyInfoSchema.array(), '/remedies')
 export const getRulePage = (rule: string): Promise<{ rule: string; text: string }> =>
   call(rulePageSchema, `/rules/${rule}`)
+export const planDispatch = (
+  project: string,
+  choice: { target: string; assets: readonly string[] | null },
+): Promise<DispatchPlan> =>
+  call(dispatchPlanSchema, `/projects/${project}/dispatch-plan`, json('POST', choice))
+export const listDispatches = (project: string): Promise<Dispatch[]> =>
+  call(dispatchSchema.array(), `/projects/${project}/dispatches`)
+export const createDispatch = (project: string, body: NewDispatch): Promise<DispatchDetail> =>
+  call(dispatchDetailSchema, `/projects/${project}/dispatches`, json('POST', body))
+export const getDispatch = (id: string): Promise<DispatchDetail> =>
+  call(dispatchDetailSchema, `/dispatches/${id}`)
+export const packageAddress = (id: string): string => `/api/dispatches/${id}/package`
 export const blobAddress = (sha: string): string => `/api/blobs/${sha}`
 /**
  * A texture as the page can show it: as it is stored, or by way of the server where browsers do not read the

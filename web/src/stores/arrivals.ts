@@ -74,7 +74,7 @@ export const useArrivals = defineStore('arrivals', () => {
     else if (event.kind === 'asset') {
       newestSoon()
       settle()
-    } else deliveriesSoon()
+    } else if (event.kind !== 'dispatch') deliveriesSoon()
   }
   const cancel = async (id: string): Promise<void> => {
     await cancelDelivery(id).catch(faults.put)

@@ -12,7 +12,7 @@ const router = useRouter()
 const project = useProject()
 const night = useNight()
 
-const later = ['pairing', 'rulebook', 'ledger', 'dispatch'] as const
+const later = ['pairing', 'rulebook', 'ledger'] as const
 const title = (name: string): string => name[0]!.toUpperCase() + name.slice(1)
 const options = computed(() => [
   ...project.all.map((p) => ({ key: p.id, label: p.name })),
@@ -67,6 +67,14 @@ const go = (key: string): void => {
       <svg viewBox="0 0 24 24" aria-hidden="true" v-html="mastIcons[name]" />{{ title(name)
       }}<span class="visually-hidden">, not built yet</span>
     </span>
+    <RouterLink
+      v-if="project.open"
+      :to="{ name: 'dispatch', params: { project: project.open.id } }"
+      class="stop"
+      :class="{ on: route.name === 'dispatch' }"
+    >
+      <svg viewBox="0 0 24 24" aria-hidden="true" v-html="mastIcons.dispatch" />Dispatch
+    </RouterLink>
     <span class="gap" />
     <button v-if="project.open" class="stop" title="Find any name (F)" @click="$emit('find')">
       <svg viewBox="0 0 24 24" aria-hidden="true" v-html="mastIcons.find" />Find

@@ -1,13 +1,23 @@
 <script setup lang="ts">
 import { computed, defineAsyncComponent, ref, watch } from 'vue'
 import { NDropdown } from 'naive-ui'
+import { useRouter } from 'vue-router'
 import { useBulk } from '../../stores/bulk'
+import { useDispatch } from '../../stores/dispatch'
+import { useProject } from '../../stores/project'
 
 // What can be done to all chosen assets, and the undo of what was done last
 const bulk = useBulk()
 // Comes when it is asked for
 const RenameMany = defineAsyncComponent(() => import('./RenameMany.vue'))
 const renaming = ref(false)
+const dispatch = useDispatch()
+const project = useProject()
+const router = useRouter()
+function toDispatch(): void {
+  dispatch.choose([...bulk.chosen])
+  void router.push({ name: 'dispatch', params: { project: project.openId } })
+}
 const SHOWN = 3
 const plural = (n: number, word: string): string => `${n} ${word}${n === 1 ? '' : 's'}`
 const word = (offer: (typeof bulk.offers)[number]): string =>
@@ -60,6 +70,7 @@ watch(
         >None of their findings has a remedy that is built.</span
       >
       <span class="gap" />
+      <button class="btn" @click="toDispatch">Dispatch these …</button>
       <button class="btn" @click="bulk.clear()">Choose none <kbd>Esc</kbd></button>
     </template>
     <template v-if="bulk.last">

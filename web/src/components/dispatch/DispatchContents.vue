@@ -1,0 +1,90 @@
+<script setup lang="ts">
+import { computed } from 'vue'
+import { NVirtualList } from 'naive-ui'
+import type { DispatchDetail } from '@stern-gate/contract'
+import { bytesText } from '../../words/formats'
+import LongName from '../../marks/LongName.vue'
+import LeftBehindList from './LeftBehindList.vue'
+
+// What is in a package, file by file, and what stayed behind
+const props = defineProps<{ detail: DispatchDetail }>()
+defineEmits<{ close: [] }>()
+const files = computed(() => props.detail.contents.flatMap((a) => a.files))
+</script>
+
+<template>
+  <div class="contents" role="region" :aria-label="`Dispatch ${detail.number}`">
+    <h2>
+      <span>In dispatch {{ detail.number }}</span
+      ><button class="btn" @click="$emit('close')">Close</button>
+    </h2>
+    <p v-if="detail.sha256" class="soft hash" :title="detail.sha256">
+      SHA-256 <span class="mono">{{ detail.sha256 }}</span>
+    </p>
+    <p v-if="detail.fault" class="failed">{{ detail.fault.why }} {{ detail.fault.hint }}</p>
+    <NVirtualList v-if="files.length > 0" class="list" :items="files" :item-size="24" key-field="path">
+      <template #default="{ item }"
+        ><div :key="item.path" class="file">
+          <LongName class="mono" :name="item.path" :title="item.path" /><span
+            class="mono soft"
+            :title="item.sha256"
+            >{{ item.sha256.slice(0, 10) }}</span
+          ><span class="mono soft">{{ bytesText(item.sizeBytes) }}</span>
+        </div></template
+      >
+    </NVirtualList>
+    <LeftBehindList
+      v-if="detail.leftBehind.length > 0"
+      :rows="detail.leftBehind"
+      :total="detail.leftBehind.length"
+      title="Stayed behind"
+    />
+  </div>
+</template>
+
+<style scoped>
+.contents {
+  display: flex;
+  flex-direction: column;
+  min-height: 0;
+  flex: 1;
+  padding: 10px 18px;
+  border-top: 1px solid var(--tide);
+}
+h2 {
+  display: flex;
+  justify-content: space-between;
+  align-items: center;
+  font: 600 13px/1 var(--text);
+  margin-bottom: 8px;
+}
+.hash {
+  white-space: nowrap;
+  overflow: hidden;
+  text-overflow: ellipsis;
+  margin-bottom: 6px;
+}
+.failed {
+  color: var(--stop);
+}
+.list {
+  flex: 1;
+  min-height: 96px;
+}
+.file {
+  display: grid;
+  grid-template-columns: minmax(0, 1fr) 90px 70px;
+  gap: 10px;
+  height: 24px;
+  align-items: center;
+  border-bottom: 1px solid var(--hair);
+}
+.file > span {
+  white-space: nowrap;
+  overflow: hidden;
+  text-overflow: ellipsis;
+}
+.file > span:last-child {
+  text-align: right;
+}
+</style>
