@@ -1,9 +1,10 @@
+import { Document } from '@gltf-transform/core'
 import { describe, expect, it } from 'vitest'
 import { writeWork } from '../recipe/writeWork'
 import { floatsOf, primitiveView } from '../scene/primitiveView'
 import { openedCrate } from '../fixtures/workFixture'
 import type { Work } from './work'
-import { mend, worldBounds } from '../fixtures/mendFixture'
+import { mend, workOf, worldBounds } from '../fixtures/mendFixture'
 
 describe('welding', () => {
   it('joins what is doubled; seams of UVs and hard edges stay', async () => {
@@ -92,6 +93,24 @@ describe('reducing', () => {
     expect([...after.all].every((v) => before.all.has(v))).toBe(true)
     expect(await worldBounds(work.document!)).toEqual(bounds)
     expect((await mend(work, 'mesh/reduce', { triangles: 500 })).changed).toBe(false)
+  })
+  it('keeps every vertex of an open border where it is', async () => {
+    const side = 12
+    const document = sheetOf(side),
+      work = workOf(document)
+    const border = (): string[] => {
+      const { positions, indices } = primitiveView(document.getRoot().listMeshes()[0]!.listPrimitives()[0]!)
+      const used = new Set(
+        [...indices].map((v) => `${positions[v * 3]} ${positions[v * 3 + 1]} ${positions[v * 3 + 2]}`),
+      )
+      const onEdge = ([x, , z]: string[]): boolean => [x, z].some((c) => c === '0' || c === String(side))
+      return [...used].filter((point) => onEdge(point.split(' '))).sort()
+    }
+    const before = border()
+    expect(before).toHaveLength(side * 4)
+    const done = await mend(work, 'mesh/reduce', { triangles: 20, error: 1 })
+    expect(done.changed).toBe(true)
+    expect(border()).toEqual(before)
   })
   it('ends where the surface would move too far, and leaves broken triangles alone', async () => {
     const work = await openedCrate({ grid: 4 })
@@ -220,3 +239,26 @@ describe('merging slots', () => {
     ).toEqual(['crate-wood'])
   })
 })
+
+/** A flat sheet of side × side squares from 0 to side, open all around. */
+function sheetOf(side: number): Document {
+  const document = new Document(),
+    buffer = document.createBuffer()
+  const positions: number[] = [],
+    indices: number[] = []
+  for (let z = 0; z <= side; z++) for (let x = 0; x <= side; x++) positions.push(x, 0, z)
+  const at = (x: number, z: number): number => z * (side + 1) + x
+  for (let z = 0; z < side; z++)
+    for (let x = 0; x < side; x++)
+      indices.push(at(x, z), at(x, z + 1), at(x + 1, z), at(x + 1, z), at(x, z + 1), at(x + 1, z + 1))
+  const primitive = document
+    .createPrimitive()
+    .setAttribute(
+      'POSITION',
+      document.createAccessor().setType('VEC3').setArray(new Float32Array(positions)).setBuffer(buffer),
+    )
+    .setIndices(document.createAccessor().setArray(new Uint32Array(indices)).setBuffer(buffer))
+  const node = document.createNode('sheet').setMesh(document.createMesh().addPrimitive(primitive))
+  document.createScene().addChild(node)
+  return document
+}

@@ -261,3 +261,35 @@ describe('turning axes', () => {
     expect((min[2] + max[2]) / 2).toBeGreaterThan(4)
   })
 })
+
+describe('baking a mirror into tangents', () => {
+  it('turns the tangent and its handedness, so that the bitangent stays where it was', async () => {
+    const document = new Document(),
+      buffer = document.createBuffer()
+    const list = (type: 'VEC3' | 'VEC4', values: number[]) =>
+      document.createAccessor().setType(type).setArray(new Float32Array(values)).setBuffer(buffer)
+    const primitive = document
+      .createPrimitive()
+      .setAttribute('POSITION', list('VEC3', [0, 0, 0, 1, 0, 0, 0, 1, 0]))
+      .setAttribute('NORMAL', list('VEC3', [0, 0, 1, 0, 0, 1, 0, 0, 1]))
+      .setAttribute('TANGENT', list('VEC4', [1, 0, 0, 1, 1, 0, 0, 1, 0, 1, 0, -1]))
+    document
+      .createScene()
+      .addChild(
+        document
+          .createNode('sheet')
+          .setMesh(document.createMesh().addPrimitive(primitive))
+          .setScale([-2, 2, 2]),
+      )
+    expect((await mend(workOf(document), 'scale/bake-transform')).changed).toBe(true)
+    const baked = document.getRoot().listMeshes()[0]!.listPrimitives()[0]!
+    // Mirrored along x: (1, 0, 0) becomes (−1, 0, 0), (0, 1, 0) stays; n × t changes its sign, so w does too.
+    // The triangle is turned, and its vertices come in its order: the first, the third, the second.
+    expect([...baked.getAttribute('TANGENT')!.getArray()!].map((v) => v + 0)).toEqual([
+      -1, 0, 0, -1, 0, 1, 0, 1, -1, 0, 0, -1,
+    ])
+    expect([...baked.getAttribute('NORMAL')!.getArray()!].map((v) => v + 0)).toEqual([
+      0, 0, 1, 0, 0, 1, 0, 0, 1,
+    ])
+  })
+})
