@@ -13,8 +13,10 @@ export const loosePieces = defineRule({
     reads: ['shells of every node'],
   },
   options: z.strictObject({ allowed: z.int().min(0).default(0).describe('crumbs tolerated in one node') }),
-  messages: { crumbs: 'Loose pieces of at most four triangles, next to nothing of the surface: {count|n}.' },
-  labels: { drop: 'Drop the pieces: {count|n}' },
+  messages: {
+    crumbs: '{count|n|loose piece|loose pieces} of at most four triangles, next to nothing of the surface.',
+  },
+  labels: { drop: 'Drop {count|n|piece|pieces}' },
   judge(subject, { allowed }) {
     const findings: RawFinding<'crumbs', 'drop'>[] = []
     for (const node of subject.parts.drawn) {

@@ -14,7 +14,7 @@ export const notFinite = defineRule({
   options: z.strictObject({}),
   messages: {
     positions: '{count} of {total} vertices stand nowhere: their position is not a number.',
-    uvs: '{count} UVs of UV{channel} are not numbers.',
+    uvs: '{count|n|UV|UVs} of UV{channel} are not numbers.',
   },
   labels: {},
   judge(subject) {

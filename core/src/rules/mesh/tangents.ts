@@ -23,7 +23,7 @@ export const tangents = defineRule({
     broken: '{count|n} of {vertices|n} tangents are not of unit length, or have no handedness (w is not ±1).',
     missing: 'The slot has a normal map, and there are no tangents.',
   },
-  labels: { generate: 'Compute them anew' },
+  labels: { generate: 'Generate tangents' },
   judge(subject, { required }) {
     const findings: RawFinding<'broken' | 'missing', 'generate'>[] = []
     const mapped = new Set<string | null>()

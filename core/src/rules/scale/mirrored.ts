@@ -24,7 +24,7 @@ export const mirrored = defineRule({
       level: 'note',
       text: 'The node is scaled by {x} {y} {z}, and its children undo that: nothing is mirrored now, but it will be as soon as only one of the two is kept.',
     },
-    group: 'The node is scaled by {x} {y} {z}, which mirrors the meshes below it: {parts}.',
+    group: 'The node is scaled by {x} {y} {z}, which mirrors {parts|n|mesh|meshes} below it.',
   },
   labels: { bake: 'Bake it and flip the winding' },
   judge(subject) {

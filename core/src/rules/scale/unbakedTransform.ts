@@ -21,10 +21,10 @@ export const unbakedTransform = defineRule({
     scaled: 'The node is scaled by {x} {y} {z}.',
     turned: 'The node is rotated by {degrees}°.',
     both: 'The node is scaled by {x} {y} {z} and rotated by {degrees}°.',
-    groupScaled: 'The node is scaled by {x} {y} {z}, and with it the meshes below it: {parts}.',
-    groupTurned: 'The node is rotated by {degrees}°, and with it the meshes below it: {parts}.',
+    groupScaled: 'The node is scaled by {x} {y} {z}, and with it {parts|n|mesh|meshes} below it.',
+    groupTurned: 'The node is rotated by {degrees}°, and with it {parts|n|mesh|meshes} below it.',
     groupBoth:
-      'The node is scaled by {x} {y} {z} and rotated by {degrees}°, and with it the meshes below it: {parts}.',
+      'The node is scaled by {x} {y} {z} and rotated by {degrees}°, and with it {parts|n|mesh|meshes} below it.',
   },
   labels: { bake: 'Bake it into the vertices' },
   judge(subject, { turns, tolerance }) {

@@ -21,7 +21,7 @@ export const alphaMode = defineRule({
   }),
   messages: {
     cutout: 'Slot {slot} blends, but {share|%} of its alpha is all or nothing.',
-    opaque: 'Slot {slot} is set to {mode}, but its alpha is full everywhere.',
+    opaque: 'Slot {slot} is set to {mode}, but its alpha is fully opaque everywhere.',
   },
   labels: { cutout: 'Set to cutout', opaque: 'Set to opaque' },
   judge(subject, { twoValued }) {
