@@ -6,6 +6,7 @@ import { deliveryFigures } from './deliveryFigures'
 import { figuresTable, type Figure } from './figure'
 import { judgingFigures } from './judgingFigures'
 import { checkWholeMesh, meshFigures } from './meshFigures'
+import { libraryFigures } from './libraryFigures'
 import { readingFigures } from './readingFigures'
 import { takingInFigures } from './takingInFigures'
 import { textureFigures } from './textureFigures'
@@ -19,6 +20,7 @@ const parts = {
   reading: readingFigures,
   deliveries: deliveryFigures,
   'taking-in': takingInFigures,
+  library: libraryFigures,
 }
 const page = new URL('../docs/measurements.md', import.meta.url)
 

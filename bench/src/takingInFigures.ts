@@ -1,10 +1,7 @@
-import { fork, type ChildProcess } from 'node:child_process'
-import { mkdtemp, readFile, rm } from 'node:fs/promises'
-import { tmpdir } from 'node:os'
-import { join } from 'node:path'
-import { fileURLToPath } from 'node:url'
+import { type ChildProcess } from 'node:child_process'
+import { readFile } from 'node:fs/promises'
 import { pixelsOf, pngOf } from '@stern-gate/core/fixtures'
-import { dropCluster, startPostgres } from '../../tools/postgres.mjs'
+import { call, withServer } from './benchServer'
 import { once } from './clock'
 import type { Figure } from './figure'
 
@@ -14,26 +11,8 @@ const BATCH = 24
  * Deliveries of many files through a server of its own: how much more memory it held with 2,000 pictures than with
  * 200, and how the time grows with small meshes that name other files.
  */
-export async function takingInFigures(tell: (line: string) => void): Promise<Figure[]> {
-  const folder = await mkdtemp(join(tmpdir(), 'stern-bench-')),
-    cluster = `bench-${process.pid}`
-  const postgres = await startPostgres(cluster, { flags: [] })
-  const server = fork(fileURLToPath(new URL('./server.js', import.meta.url)), {
-    env: {
-      ...process.env,
-      STERN_DATABASE_URL: postgres.url,
-      STERN_DATA: join(folder, 'data'),
-      STERN_PORT: '0',
-      STERN_LOG: 'error',
-    },
-    stdio: ['ignore', 'ignore', 'inherit', 'ipc'],
-  })
-  try {
-    const url = await new Promise<string>((resolve, reject) =>
-      server
-        .once('message', (m) => resolve((m as { ready: string }).ready))
-        .once('exit', (code) => reject(new Error(`the server ended with ${code}`))),
-    )
+export const takingInFigures = (tell: (line: string) => void): Promise<Figure[]> =>
+  withServer(async ({ url, process: server }) => {
     const project = (await call<{ id: string }>(url, 'POST', '/projects', { name: 'Bench' })).id
     tell('200 files through the server')
     await deliver(url, project, pictures('few', 200))
@@ -64,25 +43,7 @@ export async function takingInFigures(tell: (line: string) => void): Promise<Fig
         wanted: { most: 1.15 },
       },
     ]
-  } finally {
-    const ended = new Promise((resolve) => server.once('exit', resolve))
-    server.kill('SIGTERM')
-    await ended
-    dropCluster(cluster)
-    await rm(folder, { recursive: true, force: true })
-  }
-}
-
-async function call<T>(url: string, method: string, path: string, body?: unknown): Promise<T> {
-  const response = await fetch(`${url}/api${path}`, {
-    method,
-    ...(body === undefined
-      ? {}
-      : { headers: { 'Content-Type': 'application/json' }, body: JSON.stringify(body) }),
   })
-  if (!response.ok) throw new Error(`${method} ${path}: ${response.status} ${await response.text()}`)
-  return (await response.json()) as T
-}
 
 interface SentFile {
   path: string

@@ -2,11 +2,12 @@ import { fork, type ChildProcess } from 'node:child_process'
 import { join } from 'node:path'
 import type { Router } from 'express'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
-import type { AssetDetail, BulkChange, Delivery, Fault, RenamePlan, SharedRemedy } from '@stern-gate/contract'
+import type { AssetDetail, BulkChange, Delivery, Fault, Offers, RenamePlan } from '@stern-gate/contract'
 import { crateFiles } from '@stern-gate/core/fixtures'
 import { apiDocument, apiRoutes } from '../src/http/apiDocument'
 import { assetRoutes } from '../src/http/assetRoutes'
 import { bulkRoutes } from '../src/http/bulkRoutes'
+import { dispatchRoutes } from '../src/http/dispatchRoutes'
 import { deliveryRoutes } from '../src/http/deliveryRoutes'
 import { documentRoutes } from '../src/http/documentRoutes'
 import { fileRoutes } from '../src/http/fileRoutes'
@@ -37,14 +38,21 @@ const greenDown = async (): Promise<Record<string, Uint8Array>> =>
 describe('one remedy for many', () => {
   it('turns green on three assets at once, and takes it back at once', async () => {
     await client.deliver(project, await greenDown())
-    const shared = (await client.call<SharedRemedy[]>('GET', `/projects/${project}/remedies`)).body
-    const flip = shared.find((s) => s.remedy === 'colour/flip-green')!
-    expect(flip).toMatchObject({ rule: 'colour/normal-green', remedyTitle: 'Flip green' })
-    expect(flip.assets.map((a) => a.findings)).toEqual([1, 1, 1])
+    const assets = (await client.assets(project)).map((a) => a.id)
+    const offers = (await client.call<Offers>('POST', `/projects/${project}/offers`, { assets })).body
+    const flip = offers.remedies.find((s) => s.remedy === 'colour/flip-green')!
+    expect(flip).toMatchObject({
+      rule: 'colour/normal-green',
+      remedyTitle: 'Flip green',
+      assets: 3,
+      findings: 3,
+    })
+    const few = await client.call<Offers>('POST', `/projects/${project}/offers`, { assets: assets.slice(1) })
+    expect(few.body.remedies.find((s) => s.remedy === 'colour/flip-green')!.assets).toBe(2)
     const made = await client.call<BulkChange>('POST', `/projects/${project}/changes`, {
       rule: flip.rule,
       remedy: flip.remedy,
-      assets: flip.assets.map((a) => a.asset),
+      assets,
     })
     expect([made.status, made.body.assets, made.body.steps, made.body.skipped]).toEqual([201, 3, 3, 0])
     expect(made.body.open).toBeGreaterThan(0)
@@ -63,11 +71,8 @@ describe('one remedy for many', () => {
       revision: detail.recipeRevision,
       recipe: { steps: detail.recipe.steps.map((s) => ({ ...s, on: false })) },
     })
-    const undone = await client.call<{ change: BulkChange; kept: number }>(
-      'POST',
-      `/changes/${made.body.id}/undo`,
-    )
-    expect(undone.body).toMatchObject({ kept: 1, change: { undone: true } })
+    const undone = await client.call<BulkChange>('POST', `/changes/${made.body.id}/undo`)
+    expect(undone.body).toMatchObject({ kept: 1, undone: true, state: 'done' })
     await client.waitFor(
       () => client.assets(project),
       (rows) => rows.every((r) => r.verdict === 'held') && rows.filter((r) => r.steps === 0).length === 2,
@@ -234,6 +239,7 @@ describe('the API description', () => {
       deliveryRoutes(services),
       assetRoutes(services),
       bulkRoutes(services),
+      dispatchRoutes(services),
       intakeRoutes(services),
       fileRoutes(services),
       liveRoutes(services),

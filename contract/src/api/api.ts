@@ -119,6 +119,48 @@ export const assetRowSchema = z.strictObject({
 })
 export type AssetRow = z.infer<typeof assetRowSchema>
 
+/** Which assets of a project a list shows; what is left out shows all. */
+export const libraryFilterSchema = z.object({
+  find: z
+    .string()
+    .trim()
+    .min(1)
+    .max(120)
+    .optional()
+    .describe('part of a name, a finding, a class or a person'),
+  verdict: z.enum(['held', 'clear', 'unjudged', 'failed']).optional(),
+  station: stationSchema.optional().describe('with findings at this station'),
+  class: z.string().max(100).optional().describe('id of a class, or texture-set'),
+  family: z.string().max(100).optional().describe('first part of the name'),
+  fresh: z.stringbool().optional().describe('only what changed within a day'),
+})
+export type LibraryFilter = z.infer<typeof libraryFilterSchema>
+export const librarySorts = ['newest', 'name'] as const
+export const libraryQuerySchema = libraryFilterSchema.extend({
+  sort: z.enum(librarySorts).default('newest'),
+  offset: z.coerce.number().int().min(0).max(10_000_000).default(0),
+  limit: z.coerce.number().int().min(1).max(200).default(60),
+})
+/** A window of a list. */
+export const libraryPageSchema = z.strictObject({
+  total: z.int().describe('assets that fit the filter'),
+  offset: z.int(),
+  rows: z.array(assetRowSchema),
+})
+export type LibraryPage = z.infer<typeof libraryPageSchema>
+const facetSchema = z.array(z.strictObject({ value: z.string(), count: z.int() }))
+/** How many assets have each value, with the other filters on. */
+export const facetsSchema = z.strictObject({
+  all: z.int().describe('assets of the project'),
+  held: z.int().describe('of these held, or not judged because judging failed'),
+  fresh: z.int().describe('of these changed within a day'),
+  verdict: facetSchema,
+  station: facetSchema,
+  class: facetSchema,
+  family: facetSchema,
+})
+export type Facets = z.infer<typeof facetsSchema>
+
 /** One texture of an asset as the bench shows it. */
 export const benchTextureSchema = z.strictObject({
   name: z.string(),
@@ -272,18 +314,27 @@ export const findRequestSchema = z.object({
   what: z.enum(foundKinds).optional().describe('all kinds without it'),
 })
 
-/** A remedy that several assets could take, because they have the same finding. */
-export const sharedRemedySchema = z.strictObject({
-  rule: z.string(),
-  title: z.string(),
-  remedy: z.string(),
-  remedyTitle: z.string(),
-  assets: z.array(z.strictObject({ asset: id, findings: z.int() })),
+/** So many assets may be named at once. */
+const MOST_ASSETS = 50_000
+/** What chosen assets could take: remedies that several have in common come first. */
+export const offersSchema = z.strictObject({
+  remedies: z.array(
+    z.strictObject({
+      rule: z.string(),
+      title: z.string(),
+      remedy: z.string(),
+      remedyTitle: z.string(),
+      assets: z.int().describe('of the chosen ones that have such a finding'),
+      findings: z.int(),
+    }),
+  ),
+  renamed: z.int().describe('chosen assets with names that could be others'),
 })
-export type SharedRemedy = z.infer<typeof sharedRemedySchema>
+export type Offers = z.infer<typeof offersSchema>
+export const offersRequestSchema = z.strictObject({ assets: z.array(id).min(1).max(MOST_ASSETS) })
 
 export const bulkRequestSchema = z.union([
-  z.strictObject({ rule: z.string(), remedy: z.string(), assets: z.array(id).min(1).max(5000) }),
+  z.strictObject({ rule: z.string(), remedy: z.string(), assets: z.array(id).min(1).max(MOST_ASSETS) }),
   z.strictObject({
     remedy: z.string(),
     steps: z
@@ -324,19 +375,18 @@ export const bulkChangeSchema = z.strictObject({
   rule: z.string(),
   remedy: z.string(),
   remedyTitle: z.string(),
+  state: z.enum(['working', 'done', 'undoing']),
+  done: z.int().describe('assets looked at so far'),
+  total: z.int().describe('assets to look at'),
   assets: z.int(),
   steps: z.int(),
   skipped: z.int().describe('assets that no longer had the finding'),
+  kept: z.int().describe('assets that undoing left alone, for their recipe was changed since'),
   created: time,
   undone: z.boolean(),
   open: z.int().describe('assets whose output is still to be made'),
 })
 export type BulkChange = z.infer<typeof bulkChangeSchema>
-export const bulkUndoSchema = z.strictObject({
-  change: bulkChangeSchema,
-  kept: z.int().describe('assets whose recipe was changed since; they stay as they are'),
-})
-
 /** One option of a remedy, as a person fills it in. */
 export const remedyFieldSchema = z.strictObject({
   name: z.string(),

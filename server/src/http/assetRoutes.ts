@@ -5,6 +5,8 @@ import {
   bad,
   cutText,
   findRequestSchema,
+  libraryFilterSchema,
+  libraryQuerySchema,
   newDeliverySchema,
   previewRequestSchema,
   saveRecipeSchema,
@@ -32,6 +34,7 @@ import type { Transaction } from '../store/database'
 import { addEvent } from '../store/eventLog'
 import { findNames } from '../store/findNames'
 import { addJudging } from '../store/jobQueue'
+import { libraryFacets, libraryIds, libraryPage } from '../store/library'
 import { currentRulebook } from '../store/projects'
 import { FaultReply, notFound, parse, route } from './faults'
 import { projectOf, uuid } from './projectRoutes'
@@ -80,6 +83,31 @@ export function assetRoutes(services: Services): Router {
           before: updated && id ? { updated, id } : null,
         })
         response.json(rows)
+      }),
+    )
+    .get(
+      '/projects/:project/library',
+      route(async (request, response) => {
+        const project = await projectOf(db, request.params['project'])
+        const { sort, offset, limit, ...filter } = parse(libraryQuerySchema, request.query)
+        const rulebook = await currentRulebook(db, project)
+        response.json(await libraryPage(db, project.id, rulebook, filter, { sort, offset, limit }))
+      }),
+    )
+    .get(
+      '/projects/:project/library/ids',
+      route(async (request, response) => {
+        const project = await projectOf(db, request.params['project'])
+        const { sort, offset: _, limit: _limit, ...filter } = parse(libraryQuerySchema, request.query)
+        response.json(await libraryIds(db, project.id, await currentRulebook(db, project), filter, sort))
+      }),
+    )
+    .get(
+      '/projects/:project/facets',
+      route(async (request, response) => {
+        const project = await projectOf(db, request.params['project'])
+        const filter = parse(libraryFilterSchema, request.query)
+        response.json(await libraryFacets(db, project.id, await currentRulebook(db, project), filter))
       }),
     )
     .get(

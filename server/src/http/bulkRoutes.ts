@@ -1,6 +1,6 @@
 import { Router } from 'express'
-import { bulkRequestSchema, renamePlanRequestSchema } from '@stern-gate/contract'
-import { applyToMany, bulkReply, sharedRemedies, undoMany } from '../judging/bulkChange'
+import { bulkRequestSchema, offersRequestSchema, renamePlanRequestSchema } from '@stern-gate/contract'
+import { applyToMany, bulkReply, offersOf, undoMany } from '../judging/bulkChange'
 import { renamePlan } from '../judging/renamePlan'
 import type { Services } from '../services/services'
 import { listBulkChanges } from '../store/bulkChanges'
@@ -13,10 +13,11 @@ const SHOWN = 10
 export function bulkRoutes(services: Services): Router {
   const { db } = services.connection
   return Router()
-    .get(
-      '/projects/:project/remedies',
+    .post(
+      '/projects/:project/offers',
       route(async (request, response) => {
-        response.json(await sharedRemedies(services, (await projectOf(db, request.params['project'])).id))
+        const { id } = await projectOf(db, request.params['project'])
+        response.json(await offersOf(services, id, parse(offersRequestSchema, request.body).assets))
       }),
     )
     .get(
@@ -52,8 +53,8 @@ export function bulkRoutes(services: Services): Router {
     .post(
       '/changes/:change/undo',
       route(async (request, response) => {
-        const { row, kept } = await undoMany(services, uuid(request.params['change']))
-        response.json({ change: await bulkReply(services, row), kept })
+        const row = await undoMany(services, uuid(request.params['change']))
+        response.json(await bulkReply(services, row))
       }),
     )
 }

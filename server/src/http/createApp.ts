@@ -51,7 +51,7 @@ export function createApp(
   app.use(ownAddress(services.settings), readableAddress)
   app.all([UPLOADS_PATH, `${UPLOADS_PATH}/{*id}`], files.uploads)
   const api = express.Router()
-  api.use(express.json({ limit: '2mb' }), validBody)
+  api.use(express.json({ limit: '4mb' }), validBody)
   api.use(
     healthRoutes(services),
     projectRoutes(services),

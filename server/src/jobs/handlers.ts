@@ -1,3 +1,4 @@
+import { continueBulkChange } from '../judging/bulkChange'
 import { judgeAsset } from '../judging/judgeAsset'
 import type { JobServices } from '../services/services'
 import { assembleDeliveryJob } from './assembleDeliveryJob'
@@ -14,6 +15,8 @@ export const jobHandlers = (services: JobServices): Record<keyof typeof jobPaylo
   assemble_delivery: assembleDeliveryJob(services),
   refresh_asset: refreshAssetJob(services),
   validate_asset: validateAssetJob(services),
+  bulk_change: (payload, { signal }) =>
+    continueBulkChange(services.connection.db, jobPayloads.bulk_change.parse(payload).change, signal),
   pack_dispatch: packDispatchJob(services),
   judge_asset: (payload, { signal }) =>
     judgeAsset(services, jobPayloads.judge_asset.parse(payload).asset, signal),

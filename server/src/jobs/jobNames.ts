@@ -7,5 +7,6 @@ export const jobPayloads = {
   refresh_asset: z.strictObject({ asset: z.uuid() }),
   judge_asset: z.strictObject({ asset: z.uuid() }),
   validate_asset: z.strictObject({ asset: z.uuid() }),
+  bulk_change: z.strictObject({ change: z.uuid() }),
   pack_dispatch: z.strictObject({ dispatch: z.uuid() }),
 } as const

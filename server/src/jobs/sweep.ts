@@ -2,9 +2,10 @@ import { bad } from '@stern-gate/contract'
 import type { JobServices } from '../services/services'
 import { fileChange } from '../store/deliveries'
 import { changeAndTell } from '../store/eventLog'
-import { addAssembly, addJobs, addJudging, addPacking } from '../store/jobQueue'
+import { addAssembly, addBulkWork, addJobs, addJudging, addPacking } from '../store/jobQueue'
 import {
   listUnattendedAssets,
+  listUnattendedChanges,
   listUnattendedDeliveries,
   listUnattendedDispatches,
   listUnattendedFiles,
@@ -44,11 +45,13 @@ export async function sweep(services: SweepServices): Promise<number> {
   const assets = await listUnattendedAssets(db, AT_ONCE)
   await addJudging(db, assets)
   if (assets.length > 0) log.warn({ assets: assets.length }, 'assets that nobody judged are judged now')
+  const changes = await listUnattendedChanges(db)
+  for (const change of changes) await addBulkWork(db, change)
   const dispatches = await listUnattendedDispatches(db)
   for (const dispatch of dispatches) await addPacking(db, dispatch)
   if (dispatches.length > 0)
     log.warn({ dispatches: dispatches.length }, 'dispatches that nobody packed are packed now')
-  return files.length + deliveries.length + assets.length + dispatches.length
+  return files.length + deliveries.length + assets.length + changes.length + dispatches.length
 }
 
 /** A file whose job was given up, because each worker that took it ended, is refused; the others go on. */

@@ -5,111 +5,114 @@ import {
   optionsOfOffer,
   type BulkChange,
   type BulkRequest,
+  type Offers,
   type RecipeStep,
-  type SharedRemedy,
 } from '@stern-gate/contract'
 import { findRemedy, rules } from '@stern-gate/core'
 import { localPerson } from '../auth/localPerson'
-import { FaultReply, notFound } from '../trouble/faultReply'
 import type { JobServices } from '../services/services'
-import { getRecipe, listAssetIds, saveRecipe } from '../store/assets'
 import {
-  bulkBodySchema,
+  bulkRemedy,
+  bulkRule,
+  countOffering,
+  countOffers,
   findBulkChange,
   insertBulkChange,
   listFindingsOfRule,
-  listOffers,
-  markUndone,
+  lockBulkChange,
+  lockRecipes,
+  moveBulkChange,
+  readBulkBody,
+  saveRecipes,
   type BulkBody,
   type BulkRow,
+  type HeldRecipe,
 } from '../store/bulkChanges'
+import type { Database, Queryable, Transaction } from '../store/database'
 import { addEvents } from '../store/eventLog'
-import type { Queryable, Transaction } from '../store/database'
-import { addJudging, countOpenJobs } from '../store/jobQueue'
-import { lockAssets } from '../store/versionStates'
+import { addBulkWork, addJudging, countOpenJobs } from '../store/jobQueue'
+import { FaultReply, notFound } from '../trouble/faultReply'
+import { RENAME } from './renamePlan'
 
 type BulkServices = Pick<JobServices, 'connection'>
+
+/** So many assets are changed by one transaction; the first of them before the request is answered. */
+const SLICE = 500
 
 const titleOf = (remedy: string): string => findRemedy(remedy)?.title ?? remedy
 
 /** A bulk change as the API shows it, with how much of it is still to be done. */
 export async function bulkReply({ connection: { db } }: BulkServices, row: BulkRow): Promise<BulkChange> {
-  const body = bulkBodySchema.parse(row.body)
+  const body = readBulkBody(row)
   const open = await countOpenJobs(
     db,
     body.assets.map(({ asset }) => `judge:${asset}`),
   )
+  const remedy = bulkRemedy(row)
   return {
     open,
     id: row.id,
-    rule: row.rule,
-    remedy: row.remedy,
-    remedyTitle: titleOf(row.remedy),
+    rule: bulkRule(row),
+    remedy,
+    remedyTitle: titleOf(remedy),
+    state: row.state as BulkChange['state'],
+    done: body.next,
+    total:
+      row.state === 'undoing' ? body.assets.length : body.request ? assetsOf(body.request).length : body.next,
     assets: body.assets.length,
     steps: body.assets.reduce((sum, a) => sum + a.steps, 0),
     skipped: body.skipped,
+    kept: body.kept,
     created: new Date(row.created).toISOString(),
     undone: row.undone,
   }
 }
 
-/** Remedies that the project's assets could take now, each with the assets that have the finding. */
-export async function sharedRemedies(
+/** Remedies that the chosen assets could take now, and how many names of theirs could be others. */
+export async function offersOf(
   { connection: { db } }: BulkServices,
   projectId: string,
-): Promise<SharedRemedy[]> {
-  const shared = new Map<string, SharedRemedy>()
-  for (const { rule, remedy, asset, findings } of await listOffers(db, projectId)) {
-    const key = `${rule} ${remedy}`
-    const known = shared.get(key) ?? {
-      rule,
-      title: rules.find((r) => r.id === rule)?.meta.title ?? rule,
-      remedy,
-      remedyTitle: titleOf(remedy),
-      assets: [],
-    }
-    known.assets.push({ asset, findings })
-    shared.set(key, known)
+  ids: readonly string[],
+): Promise<Offers> {
+  const counts = await countOffers(db, projectId, ids)
+  return {
+    remedies: counts
+      .filter((c) => c.remedy !== RENAME)
+      .map(({ rule, remedy, assets, findings }) => ({
+        rule,
+        title: rules.find((r) => r.id === rule)?.meta.title ?? rule,
+        remedy,
+        remedyTitle: titleOf(remedy),
+        assets,
+        findings,
+      })),
+    renamed: await countOffering(db, projectId, ids, RENAME),
   }
-  return [...shared.values()].sort((a, b) => b.assets.length - a.assets.length)
 }
 
-type Steps = Pick<RecipeStep, 'options' | 'why'>[]
+/** Assets of a request, each once, in the order in which they are changed. */
+const assetsOf = (request: BulkRequest): string[] => [
+  ...new Set('steps' in request ? request.steps.map((s) => s.asset) : request.assets),
+]
 
 /**
  * Adds the offered remedy of every such finding, or the steps that a person looked over, to each asset's
- * recipe, as one act. Outputs are made in the background.
+ * recipe, as one act: the first few hundred at once, the others in the background, and outputs there too.
  */
 export async function applyToMany(
   services: BulkServices,
   projectId: string,
   request: BulkRequest,
 ): Promise<BulkRow> {
+  if ('steps' in request) checkSteps(request)
   const { db } = services.connection,
     { remedy } = request
-  return db.transaction(async (tx) => {
-    const wanted =
-      'steps' in request
-        ? await stepsByAsset(tx, projectId, request)
-        : await offeredSteps(tx, projectId, request)
-    const body: BulkBody = { assets: [], skipped: 0 }
-    await lockAssets(tx, [...wanted.keys()])
-    for (const [asset, own] of wanted) {
-      const steps = own.map((step): RecipeStep => ({ id: randomUUID(), remedy, on: true, ...step }))
-      const now = await getRecipe(tx, asset)
-      const saved =
-        steps.length > 0 &&
-        (await saveRecipe(tx, asset, now.revision, { steps: [...now.recipe.steps, ...steps] }, [
-          ...now.history,
-          now.recipe,
-        ]))
-      if (!saved) {
-        body.skipped++
-        continue
-      }
-      body.assets.push({ asset, revision: now.revision + 1, steps: steps.length })
-    }
-    if (body.assets.length === 0)
+  const rule = 'steps' in request ? [...new Set(request.steps.map((s) => s.rule))].join(' ') : request.rule
+  const id = await db.transaction(async (tx) => {
+    const empty: BulkBody = { assets: [], skipped: 0, request, next: 0, kept: 0 }
+    const row = await insertBulkChange(tx, { projectId, by: localPerson.name, rule, remedy, body: empty })
+    const { body, more } = await applySlice(tx, row)
+    if (body.assets.length === 0 && !more)
       throw new FaultReply(
         bad(
           'request/conflict',
@@ -117,28 +120,78 @@ export async function applyToMany(
           'Look at the list again; it is newer now.',
         ).fault,
       )
-    const rule = 'steps' in request ? [...new Set(request.steps.map((s) => s.rule))].join(' ') : request.rule
-    const written = await insertBulkChange(tx, { projectId, by: localPerson.name, rule, remedy, body })
-    await judgeAndTell(
-      tx,
-      projectId,
-      body.assets.map((a) => a.asset),
-    )
-    return written
+    if (more) await addBulkWork(tx, row.id)
+    return row.id
   })
+  return (await findBulkChange(db, id))!
 }
 
-/** What findings of the rule offer now. */
-async function offeredSteps(
+/** Goes on with a change, or with taking it back, until it is done; each slice is a transaction of its own. */
+export async function continueBulkChange(db: Database, id: string, signal: AbortSignal): Promise<void> {
+  for (let more = true; more;) {
+    signal.throwIfAborted()
+    more = await db.transaction(async (tx) => {
+      const row = await lockBulkChange(tx, id)
+      if (row?.state === 'working') return (await applySlice(tx, row)).more
+      if (row?.state === 'undoing') return (await undoSlice(tx, row)).more
+      return false
+    })
+  }
+}
+
+/** Changes the next few hundred assets. */
+async function applySlice(tx: Transaction, row: BulkRow): Promise<{ body: BulkBody; more: boolean }> {
+  const body = readBulkBody(row),
+    all = body.request ? assetsOf(body.request) : [],
+    ids = all.slice(body.next, body.next + SLICE)
+  const steps = body.request ? await stepsOf(tx, row.projectId, body.request, ids) : new Map<string, Step[]>()
+  const held = await lockRecipes(tx, row.projectId, ids),
+    changed = new Map<string, HeldRecipe>()
+  for (const id of ids) {
+    const now = held.get(id),
+      own = steps.get(id) ?? []
+    if (!now || own.length === 0) {
+      body.skipped++
+      continue
+    }
+    const added = own.map((step): RecipeStep => ({ id: randomUUID(), remedy: row.remedy, on: true, ...step }))
+    changed.set(id, {
+      revision: now.revision,
+      recipe: { steps: [...now.recipe.steps, ...added] },
+      history: [...now.history, now.recipe],
+    })
+    body.assets.push({ asset: id, revision: now.revision + 1, steps: own.length })
+  }
+  body.next += ids.length
+  const more = body.next < all.length
+  await saveRecipes(tx, changed)
+  await moveBulkChange(tx, row.id, { state: more ? 'working' : 'done', body })
+  await judgeAndTell(tx, row.projectId, [...changed.keys()])
+  return { body, more }
+}
+
+type Step = Pick<RecipeStep, 'options' | 'why'>
+
+/** The steps that some assets get: as they were sent, or what findings of the rule offer now. */
+async function stepsOf(
   tx: Queryable,
   projectId: string,
-  { rule, remedy, assets }: Extract<BulkRequest, { rule: string }>,
-): Promise<Map<string, Steps>> {
-  const byAsset = await listFindingsOfRule(tx, projectId, rule, assets)
+  request: BulkRequest,
+  ids: readonly string[],
+): Promise<Map<string, Step[]>> {
+  if ('steps' in request) {
+    const wanted = new Set(ids),
+      byAsset = new Map<string, Step[]>()
+    for (const { asset, rule, options } of request.steps)
+      if (wanted.has(asset)) byAsset.set(asset, [...(byAsset.get(asset) ?? []), { options, why: rule }])
+    return byAsset
+  }
+  const { rule, remedy } = request
+  const found = await listFindingsOfRule(tx, projectId, rule, ids)
   return new Map(
-    assets.map((asset) => [
+    [...found].map(([asset, findings]) => [
       asset,
-      (byAsset.get(asset) ?? [])
+      findings
         .flatMap((f) => f.remedies.filter((r) => r.remedy === remedy).slice(0, 1))
         .flatMap(optionsOfOffer)
         .map((options) => ({ options, why: rule })),
@@ -146,15 +199,8 @@ async function offeredSteps(
   )
 }
 
-/**
- * The steps as they were sent, for assets of the project. Throws a reply where the remedy does not take their
- * options.
- */
-async function stepsByAsset(
-  tx: Queryable,
-  projectId: string,
-  { remedy, steps }: Extract<BulkRequest, { steps: unknown }>,
-): Promise<Map<string, Steps>> {
+/** Throws a reply where the remedy does not take the options of some step. */
+function checkSteps({ remedy, steps }: Extract<BulkRequest, { steps: unknown }>): void {
   const schema = findRemedy(remedy)?.options
   if (!schema)
     throw new FaultReply(
@@ -164,9 +210,7 @@ async function stepsByAsset(
         'Take one of GET /api/remedies.',
       ).fault,
     )
-  const known = new Set(await listAssetIds(tx, projectId))
-  const byAsset = new Map<string, Steps>()
-  for (const { asset, rule, options } of steps) {
+  for (const { options } of steps) {
     const checked = schema.safeParse(options)
     if (!checked.success)
       throw new FaultReply(
@@ -177,46 +221,54 @@ async function stepsByAsset(
           { part: cutText(JSON.stringify(options), 160, '…') },
         ).fault,
       )
-    if (known.has(asset)) byAsset.set(asset, [...(byAsset.get(asset) ?? []), { options, why: rule }])
   }
-  return byAsset
 }
 
-/** Takes one bulk change back. Recipes that were changed since stay as they are. */
-export async function undoMany(services: BulkServices, id: string): Promise<{ row: BulkRow; kept: number }> {
+/** Takes one bulk change back, the first few hundred assets at once. Recipes changed since stay as they are. */
+export async function undoMany(services: BulkServices, id: string): Promise<BulkRow> {
   const { db } = services.connection
-  const row = await findBulkChange(db, id)
-  if (!row) throw notFound('change')
-  if (row.undone)
-    throw new FaultReply(
-      bad('request/conflict', 'It was undone already.', 'There is nothing left to take back.').fault,
-    )
-  const body = bulkBodySchema.parse(row.body)
-  const kept = await db.transaction(async (tx) => {
-    const back: string[] = []
-    await lockAssets(
-      tx,
-      body.assets.map((a) => a.asset),
-    )
-    for (const { asset, revision } of body.assets) {
-      const now = await getRecipe(tx, asset)
-      const last = now.history.at(-1)
-      if (
-        now.revision !== revision ||
-        !last ||
-        !(await saveRecipe(tx, asset, revision, last, now.history.slice(0, -1)))
+  await db.transaction(async (tx) => {
+    const row = await lockBulkChange(tx, id)
+    if (!row) throw notFound('change')
+    if (row.undone || row.state === 'undoing')
+      throw new FaultReply(
+        bad('request/conflict', 'It was undone already.', 'There is nothing left to take back.').fault,
       )
-        continue
-      back.push(asset)
-    }
-    await markUndone(tx, id)
-    await judgeAndTell(tx, row.projectId, back)
-    return body.assets.length - back.length
+    // What was not done yet stays undone
+    const { more } = await undoSlice(tx, { ...row, body: { ...readBulkBody(row), next: 0 } })
+    if (more) await addBulkWork(tx, id)
   })
-  return { row: { ...row, undone: true }, kept }
+  return (await findBulkChange(db, id))!
+}
+
+async function undoSlice(tx: Transaction, row: BulkRow): Promise<{ more: boolean }> {
+  const body = readBulkBody(row),
+    slice = body.assets.slice(body.next, body.next + SLICE)
+  const held = await lockRecipes(
+      tx,
+      row.projectId,
+      slice.map((a) => a.asset),
+    ),
+    back = new Map<string, HeldRecipe>()
+  for (const { asset, revision } of slice) {
+    const now = held.get(asset),
+      last = now?.history.at(-1)
+    if (!now || !last || now.revision !== revision) {
+      body.kept++
+      continue
+    }
+    back.set(asset, { revision, recipe: last, history: now.history.slice(0, -1) })
+  }
+  body.next += slice.length
+  const more = body.next < body.assets.length
+  await saveRecipes(tx, back)
+  await moveBulkChange(tx, row.id, { state: more ? 'undoing' : 'done', body, undone: !more })
+  await judgeAndTell(tx, row.projectId, [...back.keys()])
+  return { more }
 }
 
 async function judgeAndTell(tx: Transaction, projectId: string, assets: readonly string[]): Promise<void> {
+  if (assets.length === 0) return
   await addJudging(tx, assets)
   await addEvents(
     tx,

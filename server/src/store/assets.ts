@@ -64,7 +64,7 @@ export async function getRecipe(db: Queryable, assetId: string): Promise<RecipeR
 }
 
 /** At most this many earlier recipes are kept for undo. */
-const UNDO_DEPTH = 50
+export const UNDO_DEPTH = 50
 
 /**
  * Saves a recipe if nobody was faster; false when the revision is no longer the newest. The asset counts as

@@ -1,29 +1,77 @@
 import { and, desc, eq, inArray, sql, type SQL } from 'drizzle-orm'
 import * as z from 'zod'
-import { findingSchema, type Finding } from '@stern-gate/contract'
-import type { Queryable } from './database'
-import { assets, bulkChanges, findings, versions } from './schema'
+import {
+  bulkRequestSchema,
+  findingSchema,
+  renamedRemedies,
+  renamedRules,
+  type Finding,
+  type Recipe,
+} from '@stern-gate/contract'
+import { readRecipe, UNDO_DEPTH } from './assets'
+import type { Queryable, Transaction } from './database'
+import { assets, bulkChanges, findings, recipes, versions } from './schema'
+import { lockAssets, markUnjudged } from './versionStates'
 
-/** What one bulk change did to an asset: the recipe's revision that it made. */
+const bulkAssetSchema = z.strictObject({ asset: z.uuid(), revision: z.int(), steps: z.int() })
+
+/** What one bulk change did, and what of it is still to be done. */
 export const bulkBodySchema = z.strictObject({
-  assets: z.array(z.strictObject({ asset: z.uuid(), revision: z.int(), steps: z.int() })),
+  assets: z.array(bulkAssetSchema).describe('with the revision of the recipe that it made'),
   skipped: z.int(),
+  /** What was asked for; null for changes of older versions, which were made at once. */
+  request: bulkRequestSchema.nullable().default(null),
+  /** So many of the assets that were asked for are done; undoing counts those that it made. */
+  next: z.int().default(0),
+  kept: z.int().default(0).describe('assets that undoing left alone, for their recipe was changed since'),
 })
 export type BulkBody = z.infer<typeof bulkBodySchema>
 export type BulkRow = typeof bulkChanges.$inferSelect
 
-/** Findings of the newest versions that offer a remedy, with their asset. */
-export async function listOffers(
+/** The body of a change, with ids of rules and remedies as they are now. */
+export const readBulkBody = (row: BulkRow): BulkBody => bulkBodySchema.parse(row.body)
+export const bulkRule = (row: BulkRow): string =>
+  row.rule
+    .split(' ')
+    .map((id) => renamedRules[id] ?? id)
+    .join(' ')
+export const bulkRemedy = (row: BulkRow): string => renamedRemedies[row.remedy] ?? row.remedy
+
+export interface OfferCount {
+  rule: string
+  remedy: string
+  assets: number
+  findings: number
+}
+
+/** What findings of some assets' newest versions offer: how many assets, how many findings. */
+export async function countOffers(
   db: Queryable,
   projectId: string,
-): Promise<{ rule: string; remedy: string; asset: string; findings: number }[]> {
-  const remedy = sql<string>`offer->>'remedy'`
-  const result = await db.execute<{ rule: string; remedy: string; asset: string; findings: number }>(sql`
-    select ${findings.rule} as rule, ${remedy} as remedy, ${assets.id} as asset, count(*)::int as findings
-    from ${findings} join ${versions} on ${versions.id} = ${findings.versionId} join ${assets} on ${assets.id} = ${versions.assetId} and ${assets.currentVersion} = ${versions.number}
-    cross join lateral jsonb_array_elements(${findings.body}->'remedies') as offer
-    where ${assets.projectId} = ${projectId} group by 1, 2, 3 order by 1, 2, 3`)
-  return result.rows
+  ids: readonly string[],
+): Promise<OfferCount[]> {
+  const { rows } = await db.execute<OfferCount & Record<string, unknown>>(sql`
+    select f.rule, remedy, count(distinct a.id)::int as assets, count(*)::int as findings
+    from assets a join versions v on v.asset_id = a.id and v.number = a.current_version
+    join findings f on f.version_id = v.id cross join lateral unnest(f.offers) as remedy
+    where a.project_id = ${projectId} and a.id = any(${sql.param([...ids])}::uuid[])
+    group by f.rule, remedy order by 3 desc, 4 desc, 1, 2`)
+  return rows
+}
+
+/** How many of these assets have a finding that offers a remedy. */
+export async function countOffering(
+  db: Queryable,
+  projectId: string,
+  ids: readonly string[],
+  remedy: string,
+): Promise<number> {
+  const { rows } = await db.execute<{ n: number }>(sql`
+    select count(distinct a.id)::int as n
+    from assets a join versions v on v.asset_id = a.id and v.number = a.current_version
+    join findings f on f.version_id = v.id
+    where a.project_id = ${projectId} and a.id = any(${sql.param([...ids])}::uuid[]) and ${remedy} = any(f.offers)`)
+  return rows[0]!.n
 }
 
 /** Findings of one rule on some assets' newest versions. */
@@ -41,12 +89,7 @@ export const listFindingsWithRemedy = (
   remedy: string,
   ids: readonly string[],
 ): Promise<Map<string, Finding[]>> =>
-  findingsByAsset(
-    db,
-    projectId,
-    ids,
-    sql`${findings.body}->'remedies' @> ${JSON.stringify([{ remedy }])}::jsonb`,
-  )
+  findingsByAsset(db, projectId, ids, sql`${remedy} = any(${findings.offers})`)
 
 async function findingsByAsset(
   db: Queryable,
@@ -62,16 +105,70 @@ async function findingsByAsset(
     .where(and(eq(assets.projectId, projectId), which, inArray(assets.id, [...ids])))
     .orderBy(findings.id)
   const byAsset = new Map<string, Finding[]>()
-  for (const { asset, body } of rows)
-    byAsset.set(asset, [...(byAsset.get(asset) ?? []), findingSchema.parse(body)])
+  for (const { asset, body } of rows) {
+    const known = byAsset.get(asset)
+    if (known) known.push(findingSchema.parse(body))
+    else byAsset.set(asset, [findingSchema.parse(body)])
+  }
   return byAsset
+}
+
+export interface HeldRecipe {
+  revision: number
+  recipe: Recipe
+  history: Recipe[]
+}
+
+/** The recipes of some assets of a project, held still until the transaction ends. */
+export async function lockRecipes(
+  tx: Transaction,
+  projectId: string,
+  ids: readonly string[],
+): Promise<Map<string, HeldRecipe>> {
+  await lockAssets(tx, ids)
+  const rows = await tx
+    .select({ id: recipes.assetId, revision: recipes.revision, body: recipes.body, history: recipes.history })
+    .from(recipes)
+    .innerJoin(assets, eq(assets.id, recipes.assetId))
+    .where(and(eq(assets.projectId, projectId), inArray(recipes.assetId, [...ids])))
+  return new Map(
+    rows.map(({ id, revision, body, history }) => [
+      id,
+      {
+        revision,
+        recipe: readRecipe(body),
+        history: (Array.isArray(history) ? history : []).map(readRecipe),
+      },
+    ]),
+  )
+}
+
+/** Writes many recipes by one statement, each as its next revision; their assets count as unjudged. */
+export async function saveRecipes(tx: Transaction, changed: ReadonlyMap<string, HeldRecipe>): Promise<void> {
+  if (changed.size === 0) return
+  const rows = [...changed].map(([id, { revision, recipe, history }]) => ({
+    id,
+    revision: revision + 1,
+    body: recipe,
+    history: history.slice(-UNDO_DEPTH),
+  }))
+  await tx.execute(sql`
+    update recipes set revision = c.revision, body = c.body, history = c.history
+    from jsonb_to_recordset(${JSON.stringify(rows)}::jsonb) as c(id uuid, revision int, body jsonb, history jsonb)
+    where recipes.asset_id = c.id`)
+  const ids = [...changed.keys()]
+  await tx.execute(sql`update assets set updated = now() where id = any(${sql.param(ids)}::uuid[])`)
+  await markUnjudged(tx, ids)
 }
 
 export async function insertBulkChange(
   db: Queryable,
   row: { projectId: string; by: string; rule: string; remedy: string; body: BulkBody },
 ): Promise<BulkRow> {
-  const [made] = await db.insert(bulkChanges).values(row).returning()
+  const [made] = await db
+    .insert(bulkChanges)
+    .values({ ...row, state: 'working' })
+    .returning()
   return made!
 }
 
@@ -89,5 +186,15 @@ export const listBulkChanges = (db: Queryable, projectId: string, limit: number)
     .orderBy(desc(bulkChanges.created))
     .limit(limit)
 
-export const markUndone = (db: Queryable, id: string): Promise<unknown> =>
-  db.update(bulkChanges).set({ undone: true }).where(eq(bulkChanges.id, id))
+/** How far a change is; within the transaction that moved it on. */
+export const moveBulkChange = (
+  tx: Queryable,
+  id: string,
+  change: { state: 'working' | 'done' | 'undoing'; body: BulkBody; undone?: boolean },
+): Promise<unknown> => tx.update(bulkChanges).set(change).where(eq(bulkChanges.id, id))
+
+/** A change and the right to move it on, until the transaction ends. */
+export async function lockBulkChange(tx: Transaction, id: string): Promise<BulkRow | null> {
+  const [row] = await tx.select().from(bulkChanges).where(eq(bulkChanges.id, id)).for('update')
+  return row ?? null
+}

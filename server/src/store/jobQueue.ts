@@ -43,6 +43,10 @@ export const addAssembly = (db: Queryable, delivery: string): Promise<void> =>
     { payload: { delivery }, key: `assemble:${delivery}`, queue: `assemble:${delivery}` },
   ])
 
+/** Has a bulk change gone on with. */
+export const addBulkWork = (db: Queryable, change: string): Promise<void> =>
+  addJobs(db, 'bulk_change', [{ payload: { change }, key: `bulk:${change}`, priority: -5 }])
+
 /** Has a dispatch packed. */
 export const addPacking = (db: Queryable, dispatch: string): Promise<void> =>
   addJobs(db, 'pack_dispatch', [{ payload: { dispatch }, key: `pack:${dispatch}` }])

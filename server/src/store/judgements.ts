@@ -10,7 +10,8 @@ import {
 import { readRecipe, type AssetRecord, type VersionFileRecord, type VersionRecord } from './assets'
 import { JUDGE_VERSION } from '@stern-gate/core'
 import type { Queryable, Transaction } from './database'
-import { assets, findings, recipes, versionFiles, versions } from './schema'
+import { assetNames, assets, findings, recipes, versionFiles, versions } from './schema'
+import { stationBit } from './library'
 import { lockAssets } from './versionStates'
 
 /** What a judgement of an asset depends on, besides facts and rulebook. */
@@ -101,9 +102,10 @@ export async function saveJudgements(
     )
   })
   if (kept.length === 0) return []
-  const rows = kept.map(({ of, judged: { findings: _, ...rest } }) => ({
-    ...of.version,
+  const rows = kept.map(({ of: { version }, judged: { findings: found, names: _, ...rest } }) => ({
+    ...withoutGenerated(version),
     ...rest,
+    ...countsOf(found),
     state: 'judged',
     judgedWith: JUDGE_VERSION,
     fault: null,
@@ -117,7 +119,10 @@ export async function saveJudgements(
     tally: sql`excluded.tally`,
     verdict: sql`excluded.verdict`,
     headline: sql`excluded.headline`,
-    names: sql`excluded.names`,
+    stops: sql`excluded.stops`,
+    cautions: sql`excluded.cautions`,
+    notes: sql`excluded.notes`,
+    stations: sql`excluded.stations`,
     thumbnail: sql`excluded.thumbnail`,
     outputKey: sql`excluded.output_key`,
     outputFault: sql`excluded.output_fault`,
@@ -136,11 +141,46 @@ export async function saveJudgements(
       station: f.station,
       level: f.level,
       fingerprint: f.fingerprint,
+      offers: [...new Set(f.remedies.map((r) => r.remedy))],
       body: f,
     })),
   )
   for (let k = 0; k < found.length; k += ROWS) await tx.insert(findings).values(found.slice(k, k + ROWS))
+  await saveNames(tx, kept)
   return kept.map((j) => j.of.asset.id)
+}
+
+/** Findings by level, and the stations that have any as bits. */
+function countsOf(found: readonly Finding[]): Record<'stops' | 'cautions' | 'notes' | 'stations', number> {
+  const count = (level: Finding['level']): number => found.filter((f) => f.level === level).length
+  return {
+    stops: count('stop'),
+    cautions: count('caution'),
+    notes: count('note'),
+    stations: found.reduce((bits, f) => bits | stationBit(f.station), 0),
+  }
+}
+
+function withoutGenerated({ family: _, ...version }: VersionRecord): Omit<VersionRecord, 'family'> {
+  return version
+}
+
+/** Names and files of assets in place of those before, for the search. */
+async function saveNames(
+  tx: Transaction,
+  kept: readonly { of: Judgeable; judged: JudgedVersion }[],
+): Promise<void> {
+  await tx.delete(assetNames).where(
+    inArray(
+      assetNames.assetId,
+      kept.map((j) => j.of.asset.id),
+    ),
+  )
+  const rows = kept.flatMap(({ of: { asset, files }, judged: { names } }) => [
+    ...names.map(({ what, name }) => ({ assetId: asset.id, what: what as string, name })),
+    ...files.map(({ path }) => ({ assetId: asset.id, what: 'file', name: path })),
+  ])
+  for (let k = 0; k < rows.length; k += ROWS) await tx.insert(assetNames).values(rows.slice(k, k + ROWS))
 }
 
 /** Rows that go into one statement: its parameters are numbered by 16 bits. */

@@ -162,8 +162,16 @@ export const versions = pgTable(
     judgedWith: integer('judged_with').notNull().default(0),
     verdict: text('verdict').notNull(),
     headline: text('headline').notNull().default(''),
-    /** What in it has a name, for the search. */
-    names: jsonb('names').notNull().default([]),
+    /** Findings of the newest judgement, by level. */
+    stops: integer('stops').notNull().default(0),
+    cautions: integer('cautions').notNull().default(0),
+    notes: integer('notes').notNull().default(0),
+    /** Stations with findings, a bit for each in their order. */
+    stations: integer('stations').notNull().default(0),
+    /** First part of the name, by which lists are sorted out. */
+    family: text('family')
+      .notNull()
+      .generatedAlwaysAs(sql`coalesce(substring(shown_name from '^([a-z0-9]+)_'), 'other')`),
     thumbnail: text('thumbnail'),
     outputKey: text('output_key'),
     outputFault: jsonb('output_fault'),
@@ -175,6 +183,24 @@ export const versions = pgTable(
     index('versions_unjudged')
       .on(t.id)
       .where(sql`${t.state} <> 'judged'`),
+  ],
+)
+
+/** Everything of an asset's newest version that has a name, for the search. */
+export const assetNames = pgTable(
+  'asset_names',
+  {
+    assetId: uuid('asset_id')
+      .notNull()
+      .references(() => assets.id, { onDelete: 'cascade' }),
+    /** asset, texture, slot, node, clip or file. */
+    what: text('what').notNull(),
+    name: text('name').notNull(),
+  },
+  (t) => [
+    index('asset_names_asset').on(t.assetId),
+    index('asset_names_letters').using('gin', sql`${t.name} gin_trgm_ops`),
+    index('asset_names_begin').on(sql`left(lower(${t.name}), 40) text_pattern_ops`),
   ],
 )
 
@@ -235,6 +261,8 @@ export const findings = pgTable(
     station: text('station').notNull(),
     level: text('level').notNull(),
     fingerprint: text('fingerprint').notNull(),
+    /** Remedies that it offers, each once. */
+    offers: text('offers').array().notNull().default([]),
     body: jsonb('body').notNull(),
   },
   (t) => [index('findings_version').on(t.versionId), index('findings_rule').on(t.rule)],
@@ -277,6 +305,8 @@ export const bulkChanges = pgTable(
     rule: text('rule').notNull(),
     remedy: text('remedy').notNull(),
     body: jsonb('body').notNull(),
+    /** working, done or undoing. */
+    state: text('state').notNull().default('done'),
     undone: boolean('undone').notNull().default(false),
     created: created(),
   },

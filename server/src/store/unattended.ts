@@ -62,3 +62,11 @@ export async function listUnattendedDispatches(db: Queryable): Promise<string[]>
     where d.state in ('waiting', 'packing') and not ${liveJob(sql`'pack:' || d.id`)}`)
   return rows.map((r) => r.id)
 }
+
+/** Bulk changes that are not done to their end though nobody goes on with them. */
+export async function listUnattendedChanges(db: Queryable): Promise<string[]> {
+  const { rows } = await db.execute<{ id: string }>(sql`
+    select c.id from bulk_changes c
+    where c.state in ('working', 'undoing') and not ${liveJob(sql`'bulk:' || c.id`)}`)
+  return rows.map((r) => r.id)
+}
