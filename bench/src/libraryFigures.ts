@@ -106,13 +106,13 @@ async function multiply(pool: pg.Pool): Promise<void> {
   const a = await columnsOf('assets', ['id', 'name', 'updated'])
   await pool.query(`insert into assets (id, name, updated, ${list(a)})
     select copies.asset, copies.name, now() - copies.n * interval '1 minute', ${list(a, 'one.')} from copies, (select * from assets limit 1) as one`)
-  const v = await columnsOf('versions', ['id', 'asset_id', 'shown_name', 'verdict', 'names'])
-  await pool.query(`insert into versions (id, asset_id, shown_name, verdict, names, ${list(v)})
+  const v = await columnsOf('versions', ['id', 'asset_id', 'shown_name', 'verdict'])
+  await pool.query(`insert into versions (id, asset_id, shown_name, verdict, ${list(v)})
     select copies.version, copies.asset, copies.name, case when copies.n % 3 = 0 then 'clear' else 'held' end,
-      replace(one.names::text, 'harbour_crate_a', copies.name)::jsonb, ${list(v, 'one.')} from copies, (select * from versions limit 1) as one`)
+      ${list(v, 'one.')} from copies, (select * from versions limit 1) as one`)
   const f = await columnsOf('version_files', ['version_id', 'path'])
   await pool.query(`insert into version_files (version_id, path, ${list(f)})
-    select copies.version, replace(one.path, 'harbour_crate_a', copies.name), ${list(f, 'one.')} from copies,
+    select copies.version, one.path, ${list(f, 'one.')} from copies,
       (select * from version_files where version_id = (select version_id from version_files limit 1)) as one`)
   await pool.query(`insert into recipes (asset_id, revision, body, history)
     select copies.asset, 0, '{"steps":[]}', '[]' from copies`)
@@ -120,8 +120,6 @@ async function multiply(pool: pg.Pool): Promise<void> {
   await pool.query(`insert into findings (version_id, fingerprint, ${list(d)})
     select copies.version, one.fingerprint || k, ${list(d, 'one.')} from copies, generate_series(1, ${FINDINGS}) as k,
       lateral (select * from findings where version_id = (select version_id from findings limit 1) order by id offset (k % 3) limit 1) as one`)
-  const named = await pool.query("select 1 from information_schema.tables where table_name = 'asset_names'")
-  if (named.rowCount === 0) return
   await pool.query(`insert into asset_names (asset_id, what, name)
     select copies.asset, one.what, replace(one.name, 'harbour_crate_a', copies.name) from copies,
       (select what, name from asset_names where asset_id = (select asset_id from asset_names limit 1)) as one`)

@@ -137,7 +137,7 @@ describe('Assets', () => {
         .click(),
     )
     await page.waitForFunction(() => document.querySelectorAll('[data-asset]').length === 1)
-    expect(page.url()).toContain('class=Structure')
+    expect(page.url()).toContain('class=structure')
     await page.keyboard.press('/')
     await page.keyboard.type('crate')
     await page.waitForFunction(() => document.querySelectorAll('[data-asset]').length === 0)

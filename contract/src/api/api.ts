@@ -133,6 +133,7 @@ export const libraryFilterSchema = z.object({
   class: z.string().max(100).optional().describe('id of a class, or texture-set'),
   family: z.string().max(100).optional().describe('first part of the name'),
   fresh: z.stringbool().optional().describe('only what changed within a day'),
+  stays: z.stringbool().optional().describe('only what is held, or could not be judged'),
 })
 export type LibraryFilter = z.infer<typeof libraryFilterSchema>
 export const librarySorts = ['newest', 'name'] as const

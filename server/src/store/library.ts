@@ -32,12 +32,13 @@ export const patternOf = (text: string): string => text.replace(/[\\%_]/g, (c) =
 /** Each filter by itself, so that a facet can count without its own. */
 function conditionsOf(filter: LibraryFilter, rulebook: Rulebook): Record<keyof LibraryFilter, SQL> {
   const all = sql`true`
-  const { verdict, station, class: kind, family, find, fresh } = filter
+  const { verdict, station, class: kind, family, find, fresh, stays } = filter
   return {
     verdict: verdict === undefined ? all : sql`${shown} = ${verdict}`,
     station: station === undefined ? all : sql`(v.stations & ${stationBit(station)}) > 0`,
     class: kind === undefined ? all : sql`${className} = ${kind}`,
     family: family === undefined ? all : sql`v.family = ${family}`,
+    stays: stays === true ? sql`${shown} in ('held', 'failed')` : all,
     fresh: fresh === true ? sql`a.updated > now() - ${FRESH}` : all,
     find: find === undefined ? all : findCondition(find, rulebook),
   }
@@ -118,7 +119,7 @@ export async function libraryFacets(
     with base as materialized (
       select ${shown} as verdict, v.stations, ${className} as class, v.family,
         (${c.verdict}) as by_verdict, (${c.station}) as by_station, (${c.class}) as by_class, (${c.family}) as by_family
-      from ${newest} where a.project_id = ${projectId} and ${c.find} and ${c.fresh})
+      from ${newest} where a.project_id = ${projectId} and ${c.find} and ${c.fresh} and ${c.stays})
     select 'verdict' as facet, verdict as value, count(*)::int as n from base
       where by_station and by_class and by_family group by verdict
     union all select 'class', class, count(*)::int from base

@@ -1,23 +1,22 @@
 import * as z from 'zod'
 import {
   assetDetailSchema,
-  assetRowSchema,
   bulkChangeSchema,
-  bulkUndoSchema,
   deliverySchema,
   dispatchDetailSchema,
   dispatchPlanSchema,
   dispatchSchema,
   deliveryFileSchema,
+  facetsSchema,
   faultReplySchema,
   healthSchema,
+  libraryPageSchema,
+  offersSchema,
   intakePresetSchema,
   previewSchema,
   projectSchema,
   remedyInfoSchema,
   rulePageSchema,
-  sharedRemedySchema,
-  type AssetRow,
   type BulkChange,
   type BulkRequest,
   type RenamePlan,
@@ -28,7 +27,11 @@ import {
   type DispatchDetail,
   type DispatchPlan,
   type NewDispatch,
+  type Facets,
   type Fault,
+  type LibraryFilter,
+  type LibraryPage,
+  type Offers,
   type Found,
   type Health,
   foundSchema,
@@ -39,7 +42,6 @@ import {
   type RemedyInfo,
   type SaveIntakePreset,
   type SaveSizes,
-  type SharedRemedy,
   type WholeDetail,
   wholeDetail,
 } from '@stern-gate/contract'
@@ -90,8 +92,6 @@ export async function askHealth(): Promise<Health | null> {
 export const listProjects = (): Promise<Project[]> => call(projectSchema.array(), '/projects')
 export const createProject = (name: string): Promise<Project> =>
   call(projectSchema, '/projects', json('POST', { name }))
-export const ASSETS_A_PAGE = 40
-/** Newest first; `before`: updated and id of the last row of the page before, joined by |. */
 export const findNames = (project: string, find: string, what: Found['what'] | null): Promise<Found[]> =>
   call(
     foundSchema.array(),
@@ -99,11 +99,25 @@ export const findNames = (project: string, find: string, what: Found['what'] | n
   )
 export const saveSizes = (project: string, sizes: SaveSizes): Promise<Project> =>
   call(projectSchema, `/projects/${project}/sizes`, json('PATCH', sizes))
-export const listAssets = (project: string, before: string | null): Promise<AssetRow[]> =>
-  call(
-    assetRowSchema.array(),
-    `/projects/${project}/assets?limit=${ASSETS_A_PAGE}${before ? `&before=${encodeURIComponent(before)}` : ''}`,
-  )
+/** Which assets a list shows, in which order. */
+export type LibraryQuery = LibraryFilter & { sort: 'newest' | 'name' }
+const queryOf = (query: Record<string, unknown>): string =>
+  Object.entries(query)
+    .filter(([, value]) => value !== undefined)
+    .map(([key, value]) => `${key}=${encodeURIComponent(String(value))}`)
+    .join('&')
+/** A window of a project's assets. */
+export const getLibrary = (
+  project: string,
+  query: LibraryQuery,
+  offset: number,
+  limit: number,
+): Promise<LibraryPage> =>
+  call(libraryPageSchema, `/projects/${project}/library?${queryOf({ ...query, offset, limit })}`)
+export const listLibraryIds = (project: string, query: LibraryQuery): Promise<string[]> =>
+  call(z.array(z.string()), `/projects/${project}/library/ids?${queryOf(query)}`)
+export const getFacets = (project: string, { sort: _, ...filter }: LibraryQuery): Promise<Facets> =>
+  call(facetsSchema, `/projects/${project}/facets?${queryOf(filter)}`)
 export const listDeliveries = (project: string): Promise<Delivery[]> =>
   call(deliverySchema.array(), `/projects/${project}/deliveries`)
 export const createDelivery = (project: string, note: string, preset: string | null): Promise<Delivery> =>
@@ -154,16 +168,16 @@ export const saveChoice = (
   id: string,
   choice: { class?: string | null; target?: string | null },
 ): Promise<WholeDetail> => call(benchDetailSchema, `/assets/${id}`, json('PATCH', choice))
-export const listSharedRemedies = (project: string): Promise<SharedRemedy[]> =>
-  call(sharedRemedySchema.array(), `/projects/${project}/remedies`)
+export const getOffers = (project: string, assets: readonly string[]): Promise<Offers> =>
+  call(offersSchema, `/projects/${project}/offers`, json('POST', { assets }))
 export const listChanges = (project: string): Promise<BulkChange[]> =>
   call(bulkChangeSchema.array(), `/projects/${project}/changes`)
 export const planRenames = (project: string, assets: readonly string[]): Promise<RenamePlan[]> =>
   call(renamePlanSchema.array(), `/projects/${project}/renames`, json('POST', { assets }))
 export const applyToMany = (project: string, body: BulkRequest): Promise<BulkChange> =>
   call(bulkChangeSchema, `/projects/${project}/changes`, json('POST', body))
-export const undoMany = (change: string): Promise<{ change: BulkChange; kept: number }> =>
-  call(bulkUndoSchema, `/changes/${change}/undo`, json('POST', {}))
+export const undoMany = (change: string): Promise<BulkChange> =>
+  call(bulkChangeSchema, `/changes/${change}/undo`, json('POST', {}))
 export const listRemedies = (): Promise<RemedyInfo[]> => call(remedyInfoSchema.array(), '/remedies')
 export const getRulePage = (rule: string): Promise<{ rule: string; text: string }> =>
   call(rulePageSchema, `/rules/${rule}`)

@@ -1,8 +1,8 @@
 import { computed, shallowRef, watch, type ComputedRef, type ShallowRef } from 'vue'
-import type { AssetState } from '@stern-gate/contract'
-import { getAsset } from '../api/client'
-import { useArrivals } from '../stores/arrivals'
+import type { AssetRow, AssetState } from '@stern-gate/contract'
+import { getAsset, getLibrary } from '../api/client'
 import { useFaults } from '../stores/faults'
+import { useProject } from '../stores/project'
 
 export interface Guest {
   others: ComputedRef<{ id: string; name: string }[]>
@@ -10,29 +10,35 @@ export interface Guest {
   ask: () => void
 }
 
+/** So many names are there to choose from, by name. */
+const LISTED = 200
+
 /**
  * Another asset of the project that stands on the stage for comparison, and the names to choose from; `own`
  * is not among them.
  */
 export function useGuest(wanted: () => string | null, own: () => string): Guest {
-  const arrivals = useArrivals(),
+  const project = useProject(),
     faults = useFaults()
-  const guest = shallowRef<AssetState | null>(null)
+  const guest = shallowRef<AssetState | null>(null),
+    rows = shallowRef<readonly AssetRow[]>([])
   const others = computed(() =>
-    arrivals.assets
-      .filter((a) => a.kind === 'mesh' && a.id !== own())
-      .map(({ id, name }) => ({ id, name }))
-      .sort((a, b) => (a.name < b.name ? -1 : 1)),
+    rows.value.filter((a) => a.kind === 'mesh' && a.id !== own()).map(({ id, name }) => ({ id, name })),
   )
-  const ask = (): void => {
-    if (!arrivals.loaded) void arrivals.refresh()
+  const ask = async (): Promise<void> => {
+    if (rows.value.length > 0 || project.openId === null) return
+    try {
+      rows.value = (await getLibrary(project.openId, { sort: 'name' }, 0, LISTED)).rows
+    } catch (error) {
+      faults.put(error)
+    }
   }
   watch(
     wanted,
     async (id) => {
       guest.value = null
       if (id === null) return
-      ask()
+      void ask()
       try {
         const { output } = await getAsset(id, null)
         if (wanted() === id) guest.value = output
@@ -42,5 +48,5 @@ export function useGuest(wanted: () => string | null, own: () => string): Guest 
     },
     { immediate: true },
   )
-  return { others, guest, ask }
+  return { others, guest, ask: () => void ask() }
 }

@@ -1,61 +1,34 @@
 import { defineStore } from 'pinia'
-import { computed, ref, shallowRef } from 'vue'
-import type { BulkChange, RemedyOptions, SharedRemedy } from '@stern-gate/contract'
-import { applyToMany, listChanges, listSharedRemedies, undoMany } from '../api/client'
+import { computed, ref, shallowRef, watch } from 'vue'
+import type { BulkChange, Offers, RemedyOptions } from '@stern-gate/contract'
+import { applyToMany, getOffers, listChanges, undoMany } from '../api/client'
 import { useFaults } from './faults'
+import { inTurn } from './inTurn'
 import { useProject } from './project'
 
 /** One remedy that the chosen assets could take. */
-export interface BulkOffer {
-  rule: string
-  remedy: string
-  title: string
-  assets: string[]
-  findings: number
-}
+export type BulkOffer = Offers['remedies'][number]
 
 /** Renaming is looked over name by name before it is done. */
 export const RENAME = 'names/rename'
 
 const FOLLOW_MS = 700
+/** What the chosen ones could take is asked for at most this often. */
+const OFFERS_MS = 120
+const nothing: Offers = { remedies: [], renamed: 0 }
 
 /** Which assets are chosen, what could be done to all of them, and the last such act. */
 export const useBulk = defineStore('bulk', () => {
   const project = useProject()
   const faults = useFaults()
   const chosen = ref<Set<string>>(new Set())
-  const shared = shallowRef<SharedRemedy[]>([])
+  const known = shallowRef<Offers>(nothing)
   const last = shallowRef<BulkChange | null>(null)
   const busy = ref(false)
 
-  const offers = computed<BulkOffer[]>(() =>
-    shared.value
-      .filter((s) => s.remedy !== RENAME)
-      .flatMap((s) => {
-        const own = s.assets.filter((a) => chosen.value.has(a.asset))
-        return own.length === 0
-          ? []
-          : [
-              {
-                rule: s.rule,
-                remedy: s.remedy,
-                title: s.remedyTitle,
-                assets: own.map((a) => a.asset),
-                findings: own.reduce((sum, a) => sum + a.findings, 0),
-              },
-            ]
-      })
-      .sort((a, b) => b.assets.length - a.assets.length || b.findings - a.findings),
-  )
-
-  /** Chosen assets with names that could be others, whichever rule says so. */
-  const renamed = computed<string[]>(() =>
-    [
-      ...new Set(
-        shared.value.filter((s) => s.remedy === RENAME).flatMap((s) => s.assets.map((a) => a.asset)),
-      ),
-    ].filter((id) => chosen.value.has(id)),
-  )
+  const offers = computed<readonly BulkOffer[]>(() => known.value.remedies)
+  /** How many chosen assets have names that could be others, whichever rule says so. */
+  const renamed = computed(() => known.value.renamed)
 
   const toggle = (id: string): void => {
     const next = new Set(chosen.value)
@@ -68,13 +41,21 @@ export const useBulk = defineStore('bulk', () => {
   const clear = (): void => {
     chosen.value = new Set()
   }
+  let asked = 0
   const refresh = async (): Promise<void> => {
-    if (project.openId === null) return
-    shared.value = await listSharedRemedies(project.openId).catch((error: unknown) => {
+    const turn = ++asked
+    if (project.openId === null || chosen.value.size === 0) {
+      known.value = nothing
+      return
+    }
+    const answer = await getOffers(project.openId, [...chosen.value]).catch((error: unknown) => {
       faults.put(error)
-      return []
+      return nothing
     })
+    if (turn === asked) known.value = answer
   }
+  const refreshSoon = inTurn(OFFERS_MS, refresh)
+  watch(chosen, refreshSoon)
   /** The newest act of today, so that its undo is still there after a reload. */
   const recall = async (): Promise<void> => {
     if (project.openId === null) return
@@ -97,12 +78,12 @@ export const useBulk = defineStore('bulk', () => {
   }
   /** Asks how far the last act is, until all outputs are made. */
   const follow = async (): Promise<void> => {
-    while (last.value && last.value.open > 0 && project.openId !== null) {
+    while (last.value && (last.value.open > 0 || last.value.state !== 'done') && project.openId !== null) {
       const { id } = last.value
       await new Promise((resolve) => setTimeout(resolve, FOLLOW_MS))
       const now = (await listChanges(project.openId).catch(() => [])).find((c) => c.id === id)
       if (last.value?.id !== id) return
-      last.value = now ?? { ...last.value, open: 0 }
+      last.value = now?.undone ? null : (now ?? { ...last.value, open: 0, state: 'done' })
     }
   }
   /** Steps that a person looked over, as one act. */
@@ -119,15 +100,16 @@ export const useBulk = defineStore('bulk', () => {
       last.value = await applyToMany(project.openId!, {
         rule: offer.rule,
         remedy: offer.remedy,
-        assets: offer.assets,
+        assets: [...chosen.value],
       })
       void follow()
     })
   const undo = (): Promise<void> =>
     act(async () => {
       if (!last.value) return
-      await undoMany(last.value.id)
-      last.value = null
+      const undone = await undoMany(last.value.id)
+      last.value = undone.state === 'done' ? null : undone
+      void follow()
     })
   const putAway = (): void => {
     last.value = null

@@ -1,19 +1,19 @@
 <script setup lang="ts">
 import { computed, defineAsyncComponent, nextTick, onBeforeUnmount, onMounted, ref, watch } from 'vue'
-import { NDropdown, NInput, NVirtualList } from 'naive-ui'
+import { NDropdown, NInput } from 'naive-ui'
 import { useRoute, useRouter } from 'vue-router'
-import { stations, stationTitles, type AssetRow, type Delivery, type Station } from '@stern-gate/contract'
+import { stations, stationTitles, type Delivery, type Station } from '@stern-gate/contract'
+import { formatCount } from '@stern-gate/core/numbers'
 import { chosenFiles } from '../api/droppedFiles'
 import AssetHeads from '../components/lists/AssetHeads.vue'
-import AssetLine from '../components/lists/AssetLine.vue'
 import BulkBar from '../components/lists/BulkBar.vue'
 import DeliveryLine from '../components/arrivals/DeliveryLine.vue'
 import IntakeOffer from '../components/arrivals/IntakeOffer.vue'
 import RefusedFiles from '../components/arrivals/RefusedFiles.vue'
-import { usePacedRows } from '../components/lists/pacedRows'
-import { shownVerdict } from '../marks/verdictWords'
+import LibraryList from '../components/lists/LibraryList.vue'
 import { isTyping, useWindowKey } from '../keys/useWindowKey'
 import { useArrivals } from '../stores/arrivals'
+import { useLibrary } from '../stores/library'
 import { useIntake } from '../stores/intake'
 import { useBulk } from '../stores/bulk'
 import { useProject } from '../stores/project'
@@ -23,6 +23,7 @@ const route = useRoute()
 const router = useRouter()
 const project = useProject()
 const arrivals = useArrivals()
+const library = useLibrary()
 const uploads = useUploads()
 const bulk = useBulk()
 const intake = useIntake()
@@ -43,22 +44,22 @@ const station = computed(
   () => (stations as readonly string[]).find((s) => s === text('station')) as Station | undefined,
 )
 
-const DAY_MS = 86_400_000
-const isNew = (row: AssetRow): boolean => Date.now() - Date.parse(row.updated) < DAY_MS
-const held = computed(() =>
-  arrivals.assets.filter((a) => shownVerdict(a) === 'held' || shownVerdict(a) === 'failed'),
+const counts = computed(() => library.facets ?? { all: 0, held: 0, fresh: 0 })
+watch(
+  () => [project.openId, route.query] as const,
+  () => {
+    if (route.name !== 'arrivals') return
+    const find = text('find').trim()
+    library.show({
+      sort: 'newest',
+      ...(find ? { find } : {}),
+      ...(station.value ? { station: station.value } : {}),
+      ...(show.value === 'held' ? { stays: true } : {}),
+      ...(show.value === 'new' ? { fresh: true } : {}),
+    })
+  },
+  { immediate: true },
 )
-const fresh = computed(() => arrivals.assets.filter(isNew))
-const rows = computed(() => {
-  const find = text('find').toLowerCase()
-  return (show.value === 'held' ? held.value : show.value === 'new' ? fresh.value : arrivals.assets)
-    .filter((a) => station.value === undefined || a.tally[station.value].count > 0)
-    .filter(
-      (a) =>
-        find === '' || [a.name, a.headline, a.by, a.classTitle].some((t) => t.toLowerCase().includes(find)),
-    )
-})
-const shown = usePacedRows(rows)
 const underWay = computed(() =>
   arrivals.deliveries.filter(
     (d) => d.state === 'measuring' || (d.state === 'receiving' && uploads.sending?.delivery === d.id),
@@ -93,7 +94,7 @@ onBeforeUnmount(() => {
 watch(
   () => project.openId,
   () => {
-    void arrivals.refresh()
+    arrivals.refreshSoon()
     void bulk.recall()
   },
   { immediate: true },
@@ -222,7 +223,7 @@ const cancel = (id: string): void => {
       <IntakeOffer :deliveries="offering" @close="(id) => (putAway = new Set([...putAway, id]))" />
       <RefusedFiles :deliveries="refusing" @close="(id) => (putAway = new Set([...putAway, id]))" />
     </div>
-    <template v-if="arrivals.assets.length > 0">
+    <template v-if="counts.all > 0">
       <div class="filters">
         <button
           class="btn"
@@ -230,7 +231,7 @@ const cancel = (id: string): void => {
           :aria-pressed="show === 'everything'"
           @click="setQuery({ show: undefined })"
         >
-          Everything {{ arrivals.assets.length }}
+          Everything {{ formatCount(counts.all) }}
         </button>
         <button
           class="btn"
@@ -238,7 +239,7 @@ const cancel = (id: string): void => {
           :aria-pressed="show === 'held'"
           @click="setQuery({ show: 'held' })"
         >
-          Held {{ held.length }}
+          Held {{ formatCount(counts.held) }}
         </button>
         <button
           class="btn"
@@ -246,7 +247,7 @@ const cancel = (id: string): void => {
           :aria-pressed="show === 'new'"
           @click="setQuery({ show: 'new' })"
         >
-          New since yesterday {{ fresh.length }}
+          New since yesterday {{ formatCount(counts.fresh) }}
         </button>
         <span class="soft">with findings at</span>
         <NDropdown
@@ -258,18 +259,9 @@ const cancel = (id: string): void => {
         >
         <span class="gap" /><span class="soft narrow">newest first</span>
       </div>
-      <AssetHeads :ids="rows.map((r) => r.id)" />
-      <NVirtualList class="list" :items="shown" :item-size="45" key-field="id">
-        <template #default="{ item }"
-          ><AssetLine
-            :key="item.id"
-            :asset="item"
-            :chosen="bulk.chosen.has(item.id)"
-            @toggle="bulk.toggle(item.id)"
-            :to="{ name: 'bench', params: { project: project.openId, asset: item.id } }"
-        /></template>
-      </NVirtualList>
-      <p v-if="rows.length === 0" class="none soft">
+      <AssetHeads />
+      <LibraryList />
+      <p v-if="library.loaded && library.total === 0" class="none soft">
         Nothing fits these filters.
         <button class="btn" @click="setQuery({ show: undefined, station: undefined, find: undefined })">
           Show everything
@@ -277,7 +269,7 @@ const cancel = (id: string): void => {
       </p>
       <BulkBar />
     </template>
-    <div v-else-if="arrivals.loaded" class="empty">
+    <div v-else-if="library.loaded && library.facets" class="empty">
       <svg viewBox="0 0 24 24" fill="none" stroke="var(--tide)" stroke-width="1.1" aria-hidden="true">
         <path d="M3 17c2 1.6 4 1.6 6 0s4-1.6 6 0 4 1.6 6 0" />
         <path d="M12 3v9m-4-4 4 4 4-4" />
@@ -343,10 +335,6 @@ h1 {
 }
 .filters .soft {
   margin-left: 8px;
-}
-.list {
-  flex: 1;
-  min-height: 0;
 }
 .none {
   padding: 24px 18px;

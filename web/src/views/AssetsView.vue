@@ -1,92 +1,72 @@
 <script setup lang="ts">
 import { computed, onBeforeUnmount, onMounted, ref, watch } from 'vue'
-import { NInput, NVirtualList } from 'naive-ui'
+import { NInput } from 'naive-ui'
 import { useRoute, useRouter } from 'vue-router'
-import { stations, stationTitles, type AssetRow } from '@stern-gate/contract'
+import { stations, stationTitles, type Station } from '@stern-gate/contract'
 import AssetHeads from '../components/lists/AssetHeads.vue'
-import AssetLine from '../components/lists/AssetLine.vue'
 import BulkBar from '../components/lists/BulkBar.vue'
+import LibraryList from '../components/lists/LibraryList.vue'
 import LevelShape from '../marks/LevelShape.vue'
-import { shownVerdict, verdictShapes, verdictWords, type ShownVerdict } from '../marks/verdictWords'
+import { verdictShapes, verdictWords, type ShownVerdict } from '../marks/verdictWords'
 import { isTyping, useWindowKey } from '../keys/useWindowKey'
-import { useArrivals } from '../stores/arrivals'
 import { useBulk } from '../stores/bulk'
+import { useLibrary } from '../stores/library'
 import { useProject } from '../stores/project'
 
 // Every asset of the project, by name, with facets that count
 const route = useRoute()
 const router = useRouter()
 const project = useProject()
-const arrivals = useArrivals()
+const library = useLibrary()
 const bulk = useBulk()
 const finder = ref<InstanceType<typeof NInput> | null>(null)
 
-type FacetKey = 'verdict' | 'kind' | 'class' | 'family' | 'station'
-interface Facet {
-  key: FacetKey
-  title: string
-  of: (row: AssetRow) => string[]
-  word: (value: string) => string
+const facetKeys = ['verdict', 'station', 'class', 'family'] as const
+type FacetKey = (typeof facetKeys)[number]
+const titles: Record<FacetKey, string> = {
+  verdict: 'Verdict',
+  station: 'Findings at',
+  class: 'Class',
+  family: 'Family',
 }
-const facets: Facet[] = [
-  {
-    key: 'verdict',
-    title: 'Verdict',
-    of: (r) => [shownVerdict(r)],
-    word: (v) => verdictWords[v as ShownVerdict],
-  },
-  {
-    key: 'station',
-    title: 'Findings at',
-    of: (r) => stations.filter((s) => r.tally[s].count > 0),
-    word: (v) => stationTitles[v as keyof typeof stationTitles],
-  },
-  {
-    key: 'class',
-    title: 'Class',
-    of: (r) => [r.kind === 'mesh' ? r.classTitle : 'Texture set'],
-    word: (v) => v,
-  },
-  {
-    key: 'family',
-    title: 'Family',
-    of: (r) => [/^([a-z0-9]+)_/.exec(r.name)?.[1] ?? 'other'],
-    word: (v) => v,
-  },
-]
+const wordOf = (key: FacetKey, value: string): string =>
+  key === 'verdict'
+    ? verdictWords[value as ShownVerdict]
+    : key === 'station'
+      ? stationTitles[value as Station]
+      : key === 'class'
+        ? value === 'texture-set'
+          ? 'Texture set'
+          : (project.open?.classes.find((c) => c.id === value)?.title ?? value)
+        : value
 const query = (key: string): string => (typeof route.query[key] === 'string' ? route.query[key] : '')
 const setQuery = (change: Record<string, string | undefined>): void => {
   void router.replace({ query: { ...route.query, ...change } })
 }
-const passes = (row: AssetRow, except: FacetKey | null): boolean => {
-  const find = query('find').toLowerCase()
-  if (
-    find !== '' &&
-    ![row.name, row.headline, row.classTitle, row.by].some((t) => t.toLowerCase().includes(find))
-  )
-    return false
-  return facets.every((f) => f.key === except || query(f.key) === '' || f.of(row).includes(query(f.key)))
-}
-const rows = computed(() =>
-  arrivals.assets
-    .filter((r) => passes(r, null))
-    .sort((a, b) => (a.name < b.name ? -1 : a.name > b.name ? 1 : 0)),
-)
+const oneOf = <T extends string>(value: string, all: readonly T[]): T | undefined =>
+  all.find((v) => v === value)
 const counted = computed(() =>
-  facets.map((facet) => {
-    const counts = new Map<string, number>()
-    for (const row of arrivals.assets)
-      if (passes(row, facet.key))
-        for (const value of facet.of(row)) counts.set(value, (counts.get(value) ?? 0) + 1)
-    const order =
-      facet.key === 'station'
-        ? stations.filter((s) => counts.has(s))
-        : [...counts.keys()].sort((a, b) => counts.get(b)! - counts.get(a)!)
-    return { ...facet, values: order.map((value) => ({ value, count: counts.get(value)! })) }
-  }),
+  facetKeys.map((key) => ({ key, title: titles[key], values: library.facets?.[key] ?? [] })),
+)
+watch(
+  () => [project.openId, route.query] as const,
+  () => {
+    if (route.name !== 'assets') return
+    const verdict = oneOf(query('verdict'), ['held', 'clear', 'unjudged', 'failed'] as const),
+      station = oneOf(query('station'), stations)
+    library.show({
+      sort: 'name',
+      ...(query('find').trim() ? { find: query('find').trim() } : {}),
+      ...(verdict ? { verdict } : {}),
+      ...(station ? { station } : {}),
+      ...(query('class') ? { class: query('class') } : {}),
+      ...(query('family') ? { family: query('family') } : {}),
+    })
+  },
+  { immediate: true },
 )
 
-const leave = project.onEvent(arrivals.hear)
+const leave = project.onEvent(library.hear)
 onBeforeUnmount(() => {
   leave()
   bulk.clear()
@@ -94,7 +74,6 @@ onBeforeUnmount(() => {
 watch(
   () => project.openId,
   () => {
-    void arrivals.refresh()
     void bulk.recall()
   },
   { immediate: true },
@@ -114,7 +93,7 @@ useWindowKey((event) => {
   <div class="assets">
     <header>
       <h1>Assets</h1>
-      <span class="soft">{{ rows.length }} of {{ arrivals.assets.length }}</span
+      <span class="soft">{{ library.total }} of {{ library.facets?.all ?? library.total }}</span
       ><span class="gap" />
       <NInput
         ref="finder"
@@ -141,30 +120,21 @@ useWindowKey((event) => {
           >
             <span
               ><LevelShape v-if="f.key === 'verdict'" :state="verdictShapes[v.value as ShownVerdict]" />
-              {{ f.word(v.value) }}</span
+              {{ wordOf(f.key, v.value) }}</span
             ><span class="mono">{{ v.count }}</span>
           </button>
         </section>
       </aside>
       <div class="main">
-        <AssetHeads :ids="rows.map((r) => r.id)" />
-        <NVirtualList class="list" :items="rows" :item-size="45" key-field="id">
-          <template #default="{ item }"
-            ><AssetLine
-              :key="item.id"
-              :asset="item"
-              :chosen="bulk.chosen.has(item.id)"
-              :to="{ name: 'bench', params: { project: project.openId, asset: item.id } }"
-              @toggle="bulk.toggle(item.id)"
-          /></template>
-        </NVirtualList>
-        <p v-if="arrivals.loaded && rows.length === 0" class="none soft">
+        <AssetHeads />
+        <LibraryList />
+        <p v-if="library.loaded && library.total === 0" class="none soft">
           {{
-            arrivals.assets.length === 0
+            library.facets?.all === 0
               ? 'Nothing has arrived yet. Drop meshes and textures anywhere on the page.'
               : 'Nothing fits these facets.'
           }}
-          <button v-if="arrivals.assets.length > 0" class="btn" @click="router.replace({ query: {} })">
+          <button v-if="(library.facets?.all ?? 0) > 0" class="btn" @click="router.replace({ query: {} })">
             Show everything
           </button>
         </p>
@@ -247,10 +217,6 @@ section {
   display: flex;
   flex-direction: column;
   min-width: 0;
-  min-height: 0;
-}
-.list {
-  flex: 1;
   min-height: 0;
 }
 .none {

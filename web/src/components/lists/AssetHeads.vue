@@ -2,11 +2,13 @@
 import { computed } from 'vue'
 import { stations, stationTitles } from '@stern-gate/contract'
 import { useBulk } from '../../stores/bulk'
+import { useLibrary } from '../../stores/library'
 
 // Heads of a list of assets; the box chooses all that are listed
-const props = defineProps<{ ids: readonly string[] }>()
 const bulk = useBulk()
-const all = computed(() => props.ids.length > 0 && props.ids.every((id) => bulk.chosen.has(id)))
+const library = useLibrary()
+const all = computed(() => library.total > 0 && bulk.chosen.size === library.total)
+const toggle = async (): Promise<void> => (all.value ? bulk.clear() : bulk.choose(await library.allIds()))
 const short: Partial<Record<(typeof stations)[number], string>> = {
   compression: 'Compr.',
   collision: 'Collis.',
@@ -19,9 +21,9 @@ const short: Partial<Record<(typeof stations)[number], string>> = {
       ><input
         type="checkbox"
         :checked="all"
-        :disabled="ids.length === 0"
+        :disabled="library.total === 0"
         aria-label="Choose all that are listed"
-        @change="all ? bulk.clear() : bulk.choose(ids)"
+        @change="toggle"
     /></label>
     <span /><span class="asset">Asset</span><span>Class</span><span class="ver">Ver.</span
     ><span v-for="s in stations" :key="s" class="st">{{ short[s] ?? stationTitles[s] }}</span

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { computed, defineAsyncComponent, ref, watch } from 'vue'
+import { computed, defineAsyncComponent, ref } from 'vue'
 import { NDropdown } from 'naive-ui'
 import { useRouter } from 'vue-router'
 import { useBulk } from '../../stores/bulk'
@@ -21,15 +21,9 @@ function toDispatch(): void {
 const SHOWN = 3
 const plural = (n: number, word: string): string => `${n} ${word}${n === 1 ? '' : 's'}`
 const word = (offer: (typeof bulk.offers)[number]): string =>
-  `${offer.title} on ${plural(offer.assets.length, 'asset')}${offer.findings > offer.assets.length ? `, ${offer.findings} times` : ''}`
+  `${offer.remedyTitle} on ${plural(offer.assets, 'asset')}${offer.findings > offer.assets ? `, ${offer.findings} times` : ''}`
 const more = computed(() =>
   bulk.offers.slice(SHOWN).map((o, i) => ({ key: String(i + SHOWN), label: word(o) })),
-)
-watch(
-  () => bulk.chosen.size > 0,
-  (some) => {
-    if (some) void bulk.refresh()
-  },
 )
 </script>
 
@@ -38,13 +32,13 @@ watch(
     <template v-if="bulk.chosen.size > 0">
       <b>{{ plural(bulk.chosen.size, 'asset') }} chosen</b>
       <button
-        v-if="bulk.renamed.length > 0"
+        v-if="bulk.renamed > 0"
         class="btn go"
         :disabled="bulk.busy"
         data-remedy="names/rename"
         @click="renaming = true"
       >
-        Rename on {{ plural(bulk.renamed.length, 'asset') }} …
+        Rename on {{ plural(bulk.renamed, 'asset') }} …
       </button>
       <button
         v-for="offer in bulk.offers.slice(0, SHOWN)"
@@ -66,7 +60,7 @@ watch(
         @select="(key: string) => bulk.apply(bulk.offers[Number(key)]!)"
         ><button class="btn" :disabled="bulk.busy">{{ more.length }} more ▴</button></NDropdown
       >
-      <span v-if="bulk.offers.length === 0 && bulk.renamed.length === 0" class="soft"
+      <span v-if="bulk.offers.length === 0 && bulk.renamed === 0" class="soft"
         >None of their findings has a remedy that is built.</span
       >
       <span class="gap" />
@@ -79,7 +73,13 @@ watch(
         >{{ bulk.last.remedyTitle }}: {{ plural(bulk.last.steps, 'step') }} on
         {{ plural(bulk.last.assets, 'asset') }}</span
       >
-      <template v-if="bulk.last.open > 0"
+      <template v-if="bulk.last.state !== 'done'"
+        ><span class="soft narrow"
+          >{{ bulk.last.state === 'undoing' ? 'taking back' : 'changing' }} {{ bulk.last.done }} of
+          {{ bulk.last.total }} …</span
+        ></template
+      >
+      <template v-else-if="bulk.last.open > 0"
         ><span class="soft narrow"
           >{{ bulk.last.assets - bulk.last.open }} of {{ bulk.last.assets }} outputs made</span
         ><i
@@ -91,7 +91,14 @@ watch(
           :aria-valuenow="bulk.last.assets - bulk.last.open"
           ><b :style="{ width: `${(1 - bulk.last.open / bulk.last.assets) * 100}%` }" /></i
       ></template>
-      <button class="btn" data-undo :disabled="bulk.busy" @click="bulk.undo()">Undo all</button>
+      <button
+        class="btn"
+        data-undo
+        :disabled="bulk.busy || bulk.last.state === 'undoing'"
+        @click="bulk.undo()"
+      >
+        Undo all
+      </button>
       <button class="btn" aria-label="Put this away" @click="bulk.putAway()">×</button>
     </template>
     <RenameMany v-if="renaming" @close="renaming = false" />

@@ -11,6 +11,8 @@ const bulk = useBulk()
 const project = useProject()
 const box = ref<HTMLElement | null>(null)
 const { rows, reading, trouble, read, troubleOf, chosen, follows, ready, steps } = useRenames()
+/** So many assets are looked over at once. */
+const AT_ONCE = 5000
 const opened = ref<string | null>(null)
 
 const troubles: Record<NonNullable<RenameTrouble>, string> = {
@@ -29,7 +31,7 @@ const extensionOf = (row: RenameRow): string =>
 
 onMounted(async () => {
   box.value?.focus()
-  await read(project.openId!, bulk.renamed)
+  await read(project.openId!, [...bulk.chosen].slice(0, AT_ONCE))
 })
 async function apply(): Promise<void> {
   await bulk.applySteps(RENAME, steps())
