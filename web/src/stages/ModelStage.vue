@@ -3,10 +3,12 @@ import { troubleWords } from '../words/troubleWords'
 import { computed, onBeforeUnmount, onMounted, ref, shallowRef, watch } from 'vue'
 import type { AssetState } from '@stern-gate/contract'
 import { formatLength } from '@stern-gate/core/numbers'
+import { afterPaint } from './afterPaint'
 import { useNight } from '../theme/useNight'
 import ChartNeatline, { type Scale } from './ChartNeatline.vue'
 import type { ColourChannel, ModelFrame, ModelView, ShownParts, SurfaceMap } from './modelFrame'
-import type { ModelStage, PlacedLabel } from './modelStage'
+import type { PlacedLabel } from './modelStage'
+import type { LentStage } from './stageRoom'
 import StageDivider from './StageDivider.vue'
 import type { StageMark } from './stageMarks'
 
@@ -36,15 +38,14 @@ const emit = defineEmits<{
   divide: [boolean]
 }>()
 const night = useNight()
-const canvas = ref<HTMLCanvasElement | null>(null),
-  host = ref<HTMLElement | null>(null)
+const host = ref<HTMLElement | null>(null)
 const labels = shallowRef<PlacedLabel[]>([])
 const scale = shallowRef<Scale | null>(null)
 const trouble = ref('')
 const divider = ref(0.5)
 /** Address of the model that stands on the stage. */
 const drawn = ref('')
-let stage: ModelStage | null = null,
+let stage: LentStage | null = null,
   watcher: ResizeObserver | null = null
 
 const views: [ModelView, string][] = [
@@ -129,34 +130,42 @@ async function redraw(): Promise<void> {
     if ((error as Error).name !== 'AbortError') trouble.value = troubleWords(error)
   }
 }
+const label = computed(() => `Model of ${props.state.name}, ${props.view}`)
 onMounted(async () => {
-  // 3D code comes when a stage needs it
-  const { createModelStage } = await import('./modelStage')
-  if (!canvas.value || !host.value) return
-  stage = createModelStage(canvas.value, {
-    onDrawn: (placed, s) => {
-      labels.value = placed
-      scale.value = { pxPerUnit: s.pxPerMetre, zeroX: s.zeroX, zeroY: s.zeroY, unit: 'm' }
-    },
-  })
+  // Findings and facts stand on the screen before WebGL takes the page up; its code comes meanwhile
+  const [{ lendModelStage }] = await Promise.all([import('./stageRoom'), afterPaint()])
+  if (!host.value) return
+  try {
+    stage = lendModelStage(host.value, {
+      onDrawn: (placed, s) => {
+        labels.value = placed
+        scale.value = { pxPerUnit: s.pxPerMetre, zeroX: s.zeroX, zeroY: s.zeroY, unit: 'm' }
+      },
+    })
+  } catch (error) {
+    trouble.value = `The browser gives no WebGL to draw with: ${troubleWords(error)}`
+    return
+  }
+  stage.canvas.setAttribute('aria-label', label.value)
   watcher = new ResizeObserver(() => stage?.resize())
   watcher.observe(host.value)
   stage.resize()
   await redraw()
   // The page may have gone on meanwhile
-  if (canvas.value) canvas.value.dataset['ready'] = 'yes'
+  if (stage?.canvas.isConnected) stage.canvas.dataset['ready'] = 'yes'
 })
+watch(label, (text) => stage?.canvas.setAttribute('aria-label', text))
 watch(frame, redraw)
 onBeforeUnmount(() => {
   watcher?.disconnect()
-  stage?.dispose()
+  stage?.giveBack()
+  stage = null
 })
 </script>
 
 <template>
   <ChartNeatline :scale="scale">
     <div ref="host" class="host">
-      <canvas ref="canvas" tabindex="0" :aria-label="`Model of ${state.name}, ${view}`" />
       <div class="tools" role="toolbar" aria-label="View">
         <button
           v-for="[key, word] in offered"

@@ -6,7 +6,9 @@ import { useNight } from '../theme/useNight'
 import { channelText } from '../words/formats'
 import ChartNeatline, { type Scale } from './ChartNeatline.vue'
 import type { StageModel } from './loadModel'
-import type { ModelStage, PickedTriangle } from './modelStage'
+import { afterPaint } from './afterPaint'
+import type { PickedTriangle } from './modelStage'
+import type { LentStage } from './stageRoom'
 import type { StageMark } from './stageMarks'
 import type { SheetPart, UvSheetStage } from './uvSheetStage'
 
@@ -22,7 +24,7 @@ const props = defineProps<{
 const emit = defineEmits<{ channel: [number]; level: [number]; sheetSlot: [string | null] }>()
 const night = useNight()
 const sheetCanvas = ref<HTMLCanvasElement | null>(null),
-  modelCanvas = ref<HTMLCanvasElement | null>(null),
+  modelHost = ref<HTMLElement | null>(null),
   host = ref<HTMLElement | null>(null)
 const scale = shallowRef<Scale | null>(null),
   modelScale = shallowRef<Scale | null>(null),
@@ -31,7 +33,7 @@ const parts = shallowRef<SheetPart[]>([])
 const pointed = shallowRef<PickedTriangle | null>(null)
 const underlay = ref(true)
 let sheet: UvSheetStage | null = null,
-  stage: ModelStage | null = null,
+  stage: LentStage | null = null,
   watcher: ResizeObserver | null = null
 let helpers: typeof import('./sheetParts') | null = null,
   model: StageModel | null = null
@@ -149,17 +151,18 @@ function drawSheet(): void {
   })
 }
 onMounted(async () => {
-  const [{ createModelStage }, { createUvSheetStage }, found] = await Promise.all([
-    import('./modelStage'),
+  const [{ lendModelStage }, { createUvSheetStage }, found] = await Promise.all([
+    import('./stageRoom'),
     import('./uvSheetStage'),
     import('./sheetParts'),
+    afterPaint(),
   ])
-  if (!sheetCanvas.value || !modelCanvas.value || !host.value) return
+  if (!sheetCanvas.value || !modelHost.value || !host.value) return
   helpers = found
   sheet = createUvSheetStage(sheetCanvas.value, (p) => {
     scale.value = { pxPerUnit: p.pxPerUnit, zeroX: p.zeroX, zeroY: p.zeroY, unit: 'sheet' }
   })
-  stage = createModelStage(modelCanvas.value, {
+  stage = lendModelStage(modelHost.value, {
     onDrawn: (_, s) => {
       modelScale.value = { pxPerUnit: s.pxPerMetre, zeroX: s.zeroX, zeroY: s.zeroY, unit: 'm' }
     },
@@ -182,7 +185,8 @@ watch(
 watch([pointed, underlay, slot], () => void drawModel())
 onBeforeUnmount(() => {
   watcher?.disconnect()
-  stage?.dispose()
+  stage?.giveBack()
+  stage = null
   sheet?.dispose()
 })
 const onSheet = (event: PointerEvent): void => {
@@ -191,7 +195,8 @@ const onSheet = (event: PointerEvent): void => {
   pointed.value = hit ? { node: hit.part.node, primitive: hit.part.primitive, triangle: hit.triangle } : null
 }
 const onModel = (event: PointerEvent): void => {
-  if (!event.buttons) pointed.value = stage?.pick(event.offsetX, event.offsetY) ?? null
+  if (!event.buttons && event.target === stage?.canvas)
+    pointed.value = stage.pick(event.offsetX, event.offsetY) ?? null
 }
 </script>
 
@@ -235,14 +240,13 @@ const onModel = (event: PointerEvent): void => {
       </div>
     </ChartNeatline>
     <ChartNeatline :scale="modelScale">
-      <div class="host">
-        <canvas
-          ref="modelCanvas"
-          tabindex="0"
-          :aria-label="`Model of ${state.name} in checker`"
-          @pointermove="onModel"
-          @pointerleave="pointed = null"
-        />
+      <div
+        ref="modelHost"
+        class="host"
+        :aria-label="`Model of ${state.name} in checker`"
+        @pointermove="onModel"
+        @pointerleave="pointed = null"
+      >
         <div class="tools" role="toolbar" aria-label="Level">
           <button
             v-for="n in levels.length > 1 ? levels : []"

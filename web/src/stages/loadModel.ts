@@ -101,9 +101,15 @@ export function disposeModel(model: StageModel): void {
     mesh.geometry.dispose()
     for (const material of [mesh.material].flat()) {
       for (const value of Object.values(material))
-        if (value && typeof value === 'object' && 'isTexture' in value)
-          (value as { dispose: () => void }).dispose()
+        if (value && typeof value === 'object' && 'isTexture' in value) freeTexture(value as Texture)
       material.dispose()
     }
   }
+}
+
+/** A decoded picture lies outside of what is collected by itself. */
+function freeTexture(texture: Texture): void {
+  const { data } = texture.source as { data: unknown }
+  if (typeof ImageBitmap !== 'undefined' && data instanceof ImageBitmap) data.close()
+  texture.dispose()
 }

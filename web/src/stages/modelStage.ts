@@ -4,10 +4,11 @@ import {
   DirectionalLight,
   Group,
   HemisphereLight,
-  PerspectiveCamera,
   PMREMGenerator,
+  PerspectiveCamera,
   Raycaster,
   Scene,
+  type Texture,
   Vector2,
   Vector3,
   WebGLRenderer,
@@ -16,6 +17,7 @@ import { OrbitControls } from 'three/examples/jsm/controls/OrbitControls.js'
 import { RoomEnvironment } from 'three/examples/jsm/environments/RoomEnvironment.js'
 import { boundsOf, type StageModel } from './loadModel'
 import { createAids, type Aids } from './measuringAids'
+import { createRetired } from './retired'
 import { createMarks } from './stageMarks'
 import type { ModelFrame } from './modelFrame'
 import { createStagedModel } from './stagedModel'
@@ -46,6 +48,10 @@ export interface ModelStage {
   /** The model that is on the stage, for what is drawn beside it. */
   model: () => StageModel | null
   resize: () => void
+  /** Who hears of its pictures from now on. */
+  listen: (events: ModelStageEvents) => void
+  /** Takes everything off it, and frees what that took. */
+  rest: () => void
   dispose: () => void
 }
 
@@ -57,16 +63,18 @@ export interface ModelStageEvents {
 const FIELD_OF_VIEW = 32
 
 /** A stage for models. It draws when something changes, never in a loop. */
-export function createModelStage(canvas: HTMLCanvasElement, events: ModelStageEvents): ModelStage {
+export function createModelStage(canvas: HTMLCanvasElement): ModelStage {
+  let events: ModelStageEvents = { onDrawn: () => undefined }
   const renderer = new WebGLRenderer({ canvas, antialias: true, preserveDrawingBuffer: true, alpha: true })
   renderer.setPixelRatio(Math.min(2, devicePixelRatio))
   const scene = new Scene()
   const camera = new PerspectiveCamera(FIELD_OF_VIEW, 1, 0.01, 1000)
   const controls = new OrbitControls(camera, canvas)
-  const light = addLights(scene, renderer)
-  const staged = createStagedModel(scene),
-    before = createStagedModel(scene),
-    guest = createStagedModel(scene)
+  const light = addLights(scene, renderer),
+    retired = createRetired()
+  const staged = createStagedModel(scene, retired),
+    before = createStagedModel(scene, retired),
+    guest = createStagedModel(scene, retired)
   let frame: ModelFrame | null = null,
     aids: Aids | null = null,
     marks = new Group(),
@@ -87,6 +95,7 @@ export function createModelStage(canvas: HTMLCanvasElement, events: ModelStageEv
     guest.follow()
     if (before.model() && frame?.before) paintHalves(frame.divider)
     else paintHalf('after')
+    retired.free()
     events.onDrawn(placeLabels(), scaleAtPivot())
   }
   const paintHalf = (half: 'before' | 'after'): void => {
@@ -208,6 +217,31 @@ export function createModelStage(canvas: HTMLCanvasElement, events: ModelStageEv
     camera.updateProjectionMatrix()
     paintSoon()
   }
+  const leaveAids = (): void => {
+    if (!aids) return
+    scene.remove(aids.group)
+    retired.object(aids.group)
+    aids = null
+  }
+  const leaveMarks = (): void => {
+    scene.remove(marks)
+    retired.object(marks, new Set(staged.model()?.meshes.map((m) => m.mesh.geometry)))
+  }
+  // Drawn anew once the browser gives the context back; three puts all else there again by itself
+  canvas.addEventListener('webglcontextrestored', () => {
+    scene.environment?.dispose()
+    scene.environment = roomOf(renderer)
+    paintSoon()
+  })
+  const rest = (): void => {
+    frame = null
+    framedFor = ''
+    leaveMarks()
+    leaveAids()
+    for (const one of [staged, before, guest]) one.clear()
+    retired.free()
+    events = { onDrawn: () => undefined }
+  }
   const draw = async (now: ModelFrame): Promise<void> => {
     frame = now
     const [own, other, beside] = await Promise.all([
@@ -224,13 +258,13 @@ export function createModelStage(canvas: HTMLCanvasElement, events: ModelStageEv
     if (now.before) before.dress(now, now.before)
     const box = boundsOf(model, (path) => now.shown.includes(path))
     if (now.guest) placeGuest(now, now.guest, box)
-    if (aids) scene.remove(aids.group)
+    leaveAids()
     aids = box.isEmpty() ? null : createAids(box, now)
     if (aids) {
       aids.group.visible = now.aids
       scene.add(aids.group)
     }
-    scene.remove(marks)
+    leaveMarks()
     const groups = now.marks.map((mark) => createMarks(model, mark))
     marks = new Group()
     if (groups.length > 0) marks.add(...groups)
@@ -257,9 +291,14 @@ export function createModelStage(canvas: HTMLCanvasElement, events: ModelStageEv
     pick,
     pose,
     model: () => staged.model(),
+    listen(next) {
+      events = next
+    },
+    rest,
     dispose() {
       cancelAnimationFrame(asked)
-      for (const one of [staged, before, guest]) one.clear()
+      rest()
+      scene.environment?.dispose()
       controls.dispose()
       renderer.dispose()
     },
@@ -271,10 +310,8 @@ export function createModelStage(canvas: HTMLCanvasElement, events: ModelStageEv
  * a faint room, so that bare metal has something to mirror. Returns the light that goes along with the eye.
  */
 function addLights(scene: Scene, renderer: WebGLRenderer): DirectionalLight {
-  const room = new PMREMGenerator(renderer)
-  scene.environment = room.fromScene(new RoomEnvironment(), 0, 0.1, 100, { size: 32 }).texture
+  scene.environment = roomOf(renderer)
   scene.environmentIntensity = 0.38
-  room.dispose()
   scene.add(new HemisphereLight(0xffffff, 0x666666, 0.4))
   const key = new DirectionalLight(0xfff3e0, 1.6),
     fill = new DirectionalLight(0xcfe4ff, 0.6),
@@ -283,4 +320,12 @@ function addLights(scene: Scene, renderer: WebGLRenderer): DirectionalLight {
   fill.position.set(-4, 2, -1)
   scene.add(key, fill, eye)
   return eye
+}
+
+/** A faint room, prefiltered for surfaces of every roughness. */
+function roomOf(renderer: WebGLRenderer): Texture {
+  const generator = new PMREMGenerator(renderer)
+  const { texture } = generator.fromScene(new RoomEnvironment(), 0, 0.1, 100, { size: 32 })
+  generator.dispose()
+  return texture
 }

@@ -2,6 +2,7 @@ import { Material, Mesh, MeshBasicMaterial, SkinnedMesh, type Scene } from 'thre
 import { createClipPlayer, type ClipPlayer } from './clipPlayer'
 import { disposeModel, loadModel, type StageModel } from './loadModel'
 import type { ModelFrame, ShownParts } from './modelFrame'
+import type { Retired } from './retired'
 import { viewMaterial } from './viewMaterials'
 
 /** One model of the stage with what it wears and the pose it is in; before and after are two of them. */
@@ -25,7 +26,7 @@ export interface StagedModel {
   clear: () => void
 }
 
-export function createStagedModel(scene: Scene): StagedModel {
+export function createStagedModel(scene: Scene, retired: Retired): StagedModel {
   let model: StageModel | null = null,
     address = '',
     coming: { address: string; stop: AbortController; done: Promise<boolean> } | null = null,
@@ -39,9 +40,15 @@ export function createStagedModel(scene: Scene): StagedModel {
     mesh.material = Array.isArray(material) && !Array.isArray(mesh.material) ? material[0]! : material
   }
   const undress = (): void => {
-    for (const [mesh, material] of dressed) mesh.material = material
+    for (const [mesh, material] of dressed) {
+      retired.materials(mesh.material)
+      mesh.material = material
+    }
     dressed.clear()
-    for (const wire of wires.values()) scene.remove(wire)
+    for (const wire of wires.values()) {
+      scene.remove(wire)
+      retired.materials(wire.material)
+    }
     wires.clear()
   }
   const remove = (): void => {

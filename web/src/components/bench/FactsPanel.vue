@@ -32,8 +32,8 @@ const sampledPart = computed(() => {
     <section v-for="g in facts" :key="g.title">
       <h3>{{ g.title }}</h3>
       <dl>
-        <template v-for="r in g.rows" :key="r.name"
-          ><dt :title="r.name" :class="{ alone: r.value === '' }">
+        <div v-for="r in g.rows" :key="r.name" class="row">
+          <dt :title="r.name" :class="{ alone: r.value === '' }">
             <template v-if="r.value === ''">{{ r.name }}</template><LongName v-else :name="r.name" /><button
               v-if="glossary[r.name]"
               class="ask"
@@ -45,8 +45,8 @@ const sampledPart = computed(() => {
             </button>
           </dt>
           <dd v-if="r.value !== ''" :title="r.value"><LongName :name="r.value" /></dd>
-          <dd v-if="asked === r.name" class="means" role="note">{{ glossary[r.name] }}</dd></template
-        >
+          <dd v-if="asked === r.name" class="means" role="note">{{ glossary[r.name] }}</dd>
+        </div>
       </dl>
     </section>
     <ChannelHistogram v-for="c in histograms" :key="c.name" :channel="c" />
@@ -92,21 +92,27 @@ h3 {
 }
 dl {
   display: grid;
-  grid-template-columns: minmax(0, auto) minmax(0, 1fr);
-  gap: 4px 10px;
+  grid-template-columns: minmax(0, 1fr);
+  gap: 4px;
   margin-bottom: 14px;
+}
+.row {
+  display: flex;
+  flex-wrap: wrap;
+  justify-content: space-between;
+  gap: 0 10px;
 }
 dt {
   color: var(--soft);
   font: 500 12.5px/1.3 var(--narrow);
   overflow: hidden;
   white-space: nowrap;
-  max-width: 168px;
+  min-width: 0;
+  flex: 1 1 0;
   display: flex;
   align-items: center;
 }
 dt.alone {
-  grid-column: 1 / -1;
   max-width: none;
   white-space: normal;
 }
@@ -114,6 +120,7 @@ dd {
   margin: 0;
   font: 400 12px/1.4 var(--mono);
   min-width: 0;
+  max-width: 70%;
 }
 .ask {
   border: 0;
@@ -132,7 +139,8 @@ dd {
   color: var(--ink);
 }
 .means {
-  grid-column: 1 / -1;
+  flex-basis: 100%;
+  max-width: none;
   font: 400 12.5px/1.45 var(--text);
   border-left: 2px solid var(--line);
   padding: 2px 0 4px 8px;
