@@ -18,6 +18,7 @@ const quickEntries = {
 const entries = {
   server: 'server/src/start/main.ts',
   worker: 'server/src/start/workerMain.ts',
+  doctor: 'server/src/start/doctorMain.ts',
   'demo-files': 'demo/src/main.ts',
   docs: 'tools/docs/writeRulePages.ts',
   bench: 'bench/src/main.ts',

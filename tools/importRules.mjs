@@ -40,7 +40,19 @@ const floors = {
     'dispatch',
     'fixtures',
   ],
-  server: ['trouble', 'store', 'live', 'services', 'auth', 'judging', 'dispatch', 'jobs', 'http', 'start'],
+  server: [
+    'trouble',
+    'store',
+    'live',
+    'services',
+    'care',
+    'auth',
+    'judging',
+    'dispatch',
+    'jobs',
+    'http',
+    'start',
+  ],
   web: ['api', 'theme', 'words', 'keys', 'marks', 'stages', 'stores', 'bench', 'components', 'views'],
 }
 

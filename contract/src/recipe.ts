@@ -11,7 +11,7 @@ export const recipeStepSchema = z.strictObject({
 export type RecipeStep = z.infer<typeof recipeStepSchema>
 
 /** A recipe of more steps is refused. */
-export const MOST_STEPS = 200
+export const MOST_STEPS = 10_000
 
 /** The ordered list of remedies of an asset; applied again to every new version. */
 export const recipeSchema = z.strictObject({ steps: z.array(recipeStepSchema).max(MOST_STEPS) })

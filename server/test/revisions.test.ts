@@ -1,7 +1,7 @@
 import { rm } from 'node:fs/promises'
 import { sql } from 'drizzle-orm'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
-import type { AssetDetail, Delivery, IntakePreset, Recipe } from '@stern-gate/contract'
+import type { AssetDetail, Delivery, IntakePreset, Project, Recipe } from '@stern-gate/contract'
 import { crateFiles, type CrateOptions } from '@stern-gate/core/fixtures'
 import { assembleDeliveryJob } from '../src/jobs/assembleDeliveryJob'
 import { getRecipe, saveRecipe } from '../src/store/assets'
@@ -136,5 +136,18 @@ describe('putting a delivery together', () => {
     }
     await putTogetherAs('measuring')
     expect((await api.assets(project)).map((a) => a.name)).toEqual(['harbour_crate_a'])
+  })
+})
+
+describe('a rulebook', () => {
+  it('keeps what two people change at the same time', async () => {
+    const project = await api.project()
+    const set = (sizes: object) => api.call('PATCH', `/projects/${project}/sizes`, sizes)
+    await Promise.all([set({ personHeight: 1.5 }), set({ gridStep: 0.25 }), set({ personHeight: 1.5 })])
+    expect((await api.call<Project>('GET', `/projects/${project}`)).body).toMatchObject({
+      personHeight: 1.5,
+      gridStep: 0.25,
+      rulebookRevision: 4,
+    })
   })
 })

@@ -52,21 +52,17 @@ export function projectRoutes({ connection: { db } }: Services): Router {
       route(async (request, response) => {
         const row = await projectOf(db, request.params['project']),
           sizes = parse(saveSizesSchema, request.body)
-        const rulebook = await currentRulebook(db, row)
-        response.json(
-          await reply(
-            await reviseRulebook(
-              db,
-              row,
-              {
-                ...rulebook,
-                personHeight: sizes.personHeight ?? rulebook.personHeight,
-                gridStep: sizes.gridStep === undefined ? rulebook.gridStep : sizes.gridStep,
-              },
-              { by: localPerson.name, note: 'sizes to compare by' },
-            ),
-          ),
+        const revised = await reviseRulebook(
+          db,
+          row,
+          (rulebook) => ({
+            ...rulebook,
+            personHeight: sizes.personHeight ?? rulebook.personHeight,
+            gridStep: sizes.gridStep === undefined ? rulebook.gridStep : sizes.gridStep,
+          }),
+          { by: localPerson.name, note: 'sizes to compare by' },
         )
+        response.json(await reply(revised))
       }),
     )
     .get(

@@ -1,5 +1,6 @@
 import { bad } from '@stern-gate/contract'
 import type { JobServices } from '../services/services'
+import { collect } from '../care/doctor'
 import { fileChange } from '../store/deliveries'
 import { changeAndTell } from '../store/eventLog'
 import { addAssembly, addBulkWork, addJobs, addJudging, addPacking } from '../store/jobQueue'
@@ -71,7 +72,10 @@ async function refuse(
   ])
 }
 
-/** Sweeps now, and every minute until stopped. */
+/** Once a day, and not at the start: what is nobody's is in nobody's way. */
+const CARE_EVERY_MS = 24 * 3_600_000
+
+/** Sweeps now and every minute, and takes away what is nobody's once a day, until stopped. */
 export async function sweepRegularly(services: JobServices): Promise<{ stop: () => void }> {
   const attempt = () =>
     sweep(services).catch((error: unknown) => {
@@ -80,5 +84,20 @@ export async function sweepRegularly(services: JobServices): Promise<{ stop: () 
   await attempt()
   const timer = setInterval(() => void attempt(), SWEEP_EVERY_MS)
   timer.unref()
-  return { stop: () => clearInterval(timer) }
+  const care = setInterval(() => void takeCare(services), CARE_EVERY_MS)
+  care.unref()
+  return {
+    stop: () => {
+      clearInterval(timer)
+      clearInterval(care)
+    },
+  }
+}
+
+async function takeCare({ connection: { db }, store, log }: JobServices): Promise<void> {
+  try {
+    log.info(await collect({ db, store }), 'took away what was nobody’s')
+  } catch (error) {
+    if (!waitable(error)) log.error({ error }, 'taking away what is nobody’s failed')
+  }
 }

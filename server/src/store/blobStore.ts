@@ -1,6 +1,6 @@
 import { createHash, randomUUID } from 'node:crypto'
 import { createReadStream, createWriteStream } from 'node:fs'
-import { access, mkdir, open, readdir, rename, rm, stat, writeFile } from 'node:fs/promises'
+import { access, mkdir, open, readdir, rename, rm, stat, utimes, writeFile } from 'node:fs/promises'
 import { join } from 'node:path'
 import { Transform, type Readable } from 'node:stream'
 import { pipeline } from 'node:stream/promises'
@@ -13,6 +13,12 @@ export interface StoredBlob {
   head: Uint8Array
 }
 
+export interface StoredFile {
+  sha256: string
+  sizeBytes: number
+  changedMs: number
+}
+
 /** Bytes by their hash. A folder now; another service can stand behind the same functions. */
 export interface BlobStore {
   /** Takes a stream, hashing on the way; nothing is held in memory. */
@@ -23,6 +29,10 @@ export interface BlobStore {
   /** Path of the bytes on this machine. */
   localFile: (sha: string) => string
   remove: (sha: string) => Promise<void>
+  /** Every stored file. */
+  list: () => Promise<StoredFile[]>
+  /** When the bytes were stored last; null where they are not there. */
+  changedMs: (sha: string) => Promise<number | null>
   /** Writes a few bytes and takes them away again; throws when nothing can be stored. */
   tryWriting: () => Promise<void>
 }
@@ -62,7 +72,12 @@ export async function createFolderStore(folder: string): Promise<BlobStore> {
     },
     async putBytes(bytes) {
       const stored = { sha256: sha256(bytes), sizeBytes: bytes.length, head: bytes.subarray(0, HEAD_BYTES) }
-      if ((await stat(localFile(stored.sha256)).catch(() => null))?.size === bytes.length) return stored
+      if ((await stat(localFile(stored.sha256)).catch(() => null))?.size === bytes.length) {
+        // Young again: what nobody refers to is taken away when it is old
+        const now = new Date()
+        await utimes(localFile(stored.sha256), now, now)
+        return stored
+      }
       const temporary = join(incoming, randomUUID())
       try {
         await writeFile(temporary, bytes, { flush: true })
@@ -87,6 +102,8 @@ export async function createFolderStore(folder: string): Promise<BlobStore> {
       }
     },
     remove: (sha) => rm(localFile(sha), { force: true }),
+    list: () => listFiles(folder),
+    changedMs: async (sha) => (await stat(localFile(sha)).catch(() => null))?.mtimeMs ?? null,
   }
 }
 
@@ -118,4 +135,16 @@ async function writeHashed(source: Readable, path: string): Promise<StoredBlob> 
   await file.sync()
   await file.close()
   return { sha256: hash.digest('hex'), sizeBytes, head: new Uint8Array(head) }
+}
+
+async function listFiles(folder: string): Promise<StoredFile[]> {
+  const found: StoredFile[] = []
+  for (const part of await readdir(folder)) {
+    if (!/^[0-9a-f]{2}$/.test(part)) continue
+    for (const sha256 of await readdir(join(folder, part))) {
+      const info = await stat(join(folder, part, sha256)).catch(() => null)
+      if (info?.isFile()) found.push({ sha256, sizeBytes: info.size, changedMs: info.mtimeMs })
+    }
+  }
+  return found
 }

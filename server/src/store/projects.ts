@@ -51,16 +51,20 @@ export async function currentRulebook(db: Queryable, project: ProjectRow): Promi
   return rulebookSchema.parse(upgradeRulebook(row?.body))
 }
 
-/** Puts another rulebook in force, as the next revision. */
+/**
+ * Puts a changed rulebook in force, as the next revision. The change is made to the one that is in force then:
+ * two people who change different things at once both keep what they did.
+ */
 export async function reviseRulebook(
   db: Database,
-  project: ProjectRow,
-  body: Rulebook,
+  project: Pick<ProjectRow, 'id'>,
+  change: (rulebook: Rulebook) => Rulebook,
   { by, note }: { by: string; note: string },
 ): Promise<ProjectRow> {
   return db.transaction(async (tx) => {
     const [now] = await tx.select().from(projects).where(eq(projects.id, project.id)).for('update')
-    const number = now!.rulebookRevision + 1
+    const number = now!.rulebookRevision + 1,
+      body = change(await currentRulebook(tx, now!))
     await tx.insert(rulebookRevisions).values({ projectId: project.id, number, author: by, note, body })
     const [revised] = await tx
       .update(projects)

@@ -209,6 +209,8 @@ export function createTextureStage(
       for (const picture of pictures.values())
         void picture.then((p) => gl.deleteTexture(p.texture)).catch(() => undefined)
       gl.deleteProgram(program)
+      // A browser has few contexts, and takes them from stages that are in use
+      gl.getExtension('WEBGL_lose_context')?.loseContext()
     },
   }
 }
