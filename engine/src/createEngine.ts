@@ -44,7 +44,12 @@ export interface Engine {
     beside: FindBeside,
     run?: RunOptions,
   ) => Promise<Outcome<StandardFacts>>
-  mend: (asset: AssetFiles, recipe: Recipe, run?: RunOptions) => Promise<Outcome<MendedAsset>>
+  /** Applies a recipe; files whose hash is `known` and that come out as they came are not measured again. */
+  mend: (
+    asset: AssetFiles,
+    recipe: Recipe,
+    run?: RunOptions & { known?: readonly string[] },
+  ) => Promise<Outcome<MendedAsset>>
   stageModel: (asset: AssetFiles, run?: RunOptions) => Promise<Outcome<Uint8Array | null>>
   /** A texture as PNG, for a page whose browser does not read its format. Faults: those of decoding. */
   picture: (file: string, path: string, run?: RunOptions) => Promise<Outcome<Uint8Array>>
@@ -84,7 +89,10 @@ export function createEngine(options: EngineOptions, open: Pool | null = null): 
       return done.ok ? done.value : done
     },
     async mend(asset, recipe, o) {
-      const done = await run<Outcome<MendedAsset>>({ kind: 'mend', ...asset, recipe }, o)
+      const done = await run<Outcome<MendedAsset>>(
+        { kind: 'mend', ...asset, recipe, thumbnail: o?.thumbnail ?? true, known: [...(o?.known ?? [])] },
+        o,
+      )
       return done.ok ? done.value : done
     },
     async stageModel(asset, o) {

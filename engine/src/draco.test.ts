@@ -60,6 +60,7 @@ describe('a mesh packed by Draco', () => {
         files: [{ path: 'a.glb', part: 'mesh', bytes: packed }],
       },
       { steps: [{ id: 'a', remedy: 'scale/rescale', options: { factor: 2 }, on: true, why: '' }] },
+      {},
       () => undefined,
     )
     const glb = done.ok ? done.value.files.find((f) => f.path.endsWith('.glb'))!.bytes : new Uint8Array(0)

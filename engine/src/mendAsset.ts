@@ -7,11 +7,13 @@ import {
   resolveReference,
   writeForStage,
   writeWork,
+  type CountTopology,
   type OutputFile,
   type SourceFile,
 } from '@stern-gate/core'
 import { decodeImage, encodePng } from './imagePorts'
 import type { FileMeasurement } from './fileMeasurement'
+import { sha256 } from './hashing'
 import { measureFile } from './measureFile'
 
 /** What a recipe made: its files, measured like any other, and one GLB for the stage. */
@@ -20,7 +22,8 @@ export interface MendedAsset {
   main: string
   results: StepResult[]
   files: OutputFile[]
-  measurements: FileMeasurement[]
+  /** In the order of the files; null: as it came, and measured before. */
+  measurements: (FileMeasurement | null)[]
 }
 
 export interface AssetSource {
@@ -30,10 +33,18 @@ export interface AssetSource {
   files: SourceFile[]
 }
 
-/** Applies a recipe to an asset's source and measures what comes out. Faults: of reading, of remedies. */
+/**
+ * Applies a recipe to an asset's source and measures what comes out, but for files that are as they came and
+ * whose hash is known. Faults: of reading, of remedies.
+ */
 export async function mendAsset(
   source: AssetSource,
   recipe: Recipe,
+  {
+    known = new Set(),
+    thumbnail = true,
+    topology,
+  }: { known?: ReadonlySet<string>; thumbnail?: boolean; topology?: CountTopology },
   progress: (doing: string) => void,
 ): Promise<Outcome<MendedAsset>> {
   progress('opening the source')
@@ -49,9 +60,14 @@ export async function mendAsset(
     const found = resolveReference(asked, paths)
     return files.find((f) => f.path === found?.path)?.bytes ?? null
   }
-  const measurements: FileMeasurement[] = []
-  for (const file of files)
-    measurements.push(await measureFile(file.path, file.bytes, { find, progress, thumbnail: true }))
+  const came = new Set(source.files.map((f) => f.path))
+  const measurements: (FileMeasurement | null)[] = []
+  for (const { path, bytes } of files)
+    measurements.push(
+      known.size > 0 && came.has(path) && known.has(sha256(bytes))
+        ? null
+        : await measureFile(path, bytes, { find, progress, thumbnail, ...(topology ? { topology } : {}) }),
+    )
   return good({
     name: work.value.name,
     main: work.value.path ?? files[0]?.path ?? source.main,

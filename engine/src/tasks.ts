@@ -26,7 +26,14 @@ export const assetFilesSchema = z.strictObject({
 })
 export type AssetFiles = z.infer<typeof assetFilesSchema>
 
-export const mendTaskSchema = assetFilesSchema.extend({ kind: z.literal('mend'), recipe: recipeSchema })
+export const mendTaskSchema = assetFilesSchema.extend({
+  kind: z.literal('mend'),
+  recipe: recipeSchema,
+  thumbnail: z.boolean(),
+  known: z
+    .array(z.string())
+    .describe('SHA-256 of files that are measured already; they are not measured again'),
+})
 export const stageTaskSchema = assetFilesSchema.extend({ kind: z.literal('stage') })
 
 export const pictureTaskSchema = z.strictObject({

@@ -79,7 +79,7 @@ it.each(spoiled.map((o) => [JSON.stringify(o), o] as const))(
       why: '',
     }))
     for (const step of [...(await steps(files)), ...more]) {
-      const made = await mendAsset(source, { steps: [step] }, () => undefined)
+      const made = await mendAsset(source, { steps: [step] }, {}, () => undefined)
       if (!made.ok) continue
       const glb = made.value.files.find((f) => f.path === made.value.main)!
       const after = await validateStandard(glb.bytes, glb.path, none)

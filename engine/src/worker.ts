@@ -73,7 +73,13 @@ async function run(
       topology: topology.count,
     })
   }
-  if (task.kind === 'mend') return mendAsset(sourceOf(task), task.recipe, progress)
+  if (task.kind === 'mend')
+    return mendAsset(
+      sourceOf(task),
+      task.recipe,
+      { known: new Set(task.known), thumbnail: task.thumbnail, topology: topology.count },
+      progress,
+    )
   if (task.kind === 'picture') return pictureOf(bytesOf(task.file), task.path)
   const model = await stageModel(sourceOf(task))
   return model.ok && model.value ? handOver(model, [model.value]) : model

@@ -45,6 +45,32 @@ describe('a recipe', () => {
     expect((await fetch(`${server.running.url}${body.state.model}`)).status).toBe(200)
     expect((await api.asset(id)).recipe.steps).toEqual([])
   })
+  it('of a preview is drawn once it is kept, and textures that came are not measured again', async () => {
+    const project = await api.project(),
+      { pool } = server.running.services.connection
+    await api.deliver(project, await crateFiles({ textureSize: [512, 512] }))
+    const { id: own, recipeRevision } = await api.asset((await api.assets(project))[0]!.id)
+    const recipe = { steps: [step('scale/rescale', { factor: 1.5 })] }
+    const rows = async () =>
+      (
+        await pool.query<{
+          thumbnail: string | null
+          files: { part: string; sha256: string; factsKey: string }[]
+        }>('select thumbnail, files from outputs where name is null order by created desc limit 1')
+      ).rows[0]!
+    const textures = async (): Promise<number> =>
+      (await pool.query("select 1 from facts where measure = 'texture'")).rowCount!
+    const before = await textures()
+    expect((await api.call<Preview>('POST', `/assets/${own}/preview`, { recipe })).status).toBe(200)
+    expect((await rows()).thumbnail).toBeNull()
+    expect(await textures()).toBe(before)
+    for (const file of (await rows()).files.filter((f) => f.part === 'texture'))
+      expect(file.factsKey).not.toBe(file.sha256)
+    await api.call('PUT', `/assets/${own}/recipe`, { revision: recipeRevision, recipe })
+    await settled(own)
+    await api.waitFor(rows, (row) => row.thumbnail !== null)
+    expect((await api.asset(own)).output.textures.map((t) => t.facts?.header.width)).toEqual([512, 64, 64])
+  })
   it('may put files elsewhere, and the class stays what the folder said when it came', async () => {
     const project = await api.project()
     await api.deliver(project, await crateFiles({ folder: 'structures', textureSize: [512, 512] }))

@@ -4,7 +4,7 @@ import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import type { AssetDetail, Delivery, IntakePreset, Project, Recipe } from '@stern-gate/contract'
 import { crateFiles, type CrateOptions } from '@stern-gate/core/fixtures'
 import { assembleDeliveryJob } from '../src/jobs/assembleDeliveryJob'
-import { getRecipe, saveRecipe } from '../src/store/assets'
+import { getRecipe, keptHistory, saveRecipe } from '../src/store/assets'
 import { findJudgeables, saveJudgements, type JudgedVersion } from '../src/store/judgements'
 import { createClient, startTestServer, type TestServer } from './testServer'
 
@@ -149,5 +149,19 @@ describe('a rulebook', () => {
       gridStep: 0.25,
       rulebookRevision: 4,
     })
+  })
+})
+
+describe('earlier recipes', () => {
+  const of = (steps: number): Recipe => ({
+    steps: Array.from({ length: steps }, (_, i) => ({ ...step('mesh/reorder', {}), id: String(i) })),
+  })
+  it('are kept fifty deep, and fewer of long ones, but always the last', () => {
+    expect(keptHistory(Array.from({ length: 70 }, () => of(3)))).toHaveLength(50)
+    const long = Array.from({ length: 9 }, (_, i) => of(9000 + i))
+    expect(keptHistory(long)).toEqual(long.slice(-4))
+    const longest = [of(1), of(60_000)]
+    expect(keptHistory(longest)).toEqual(longest.slice(1))
+    expect(keptHistory([])).toEqual([])
   })
 })

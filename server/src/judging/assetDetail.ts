@@ -145,7 +145,7 @@ export async function previewOf(
   const context = { ...project, previous: await previousVersion(db, project, asset, version.number) }
   if (activeSteps(recipe).length === 0)
     return good({ state: (await sourceState(services, context, asset, version, files)).state, results: [] })
-  const made = await makeOutput(services, asset, version, files, recipe, signal)
+  const made = await makeOutput(services, asset, version, files, recipe, { signal, preview: true })
   return made.ok
     ? good({
         state: await outputState(services, context, asset, version, made.value),

@@ -142,7 +142,7 @@ async function judgedVersion(
 ): Promise<{ judged: JudgedVersion; measured: MeasuredFile[] }> {
   const wanted = activeSteps(recipe).length > 0
   if (wanted) await markJudging(services.connection.db, [asset.id])
-  const made = wanted ? await makeOutput(services, asset, version, files, recipe, signal) : null
+  const made = wanted ? await makeOutput(services, asset, version, files, recipe, { signal }) : null
   const output = made?.ok ? made.value : null
   const measured = output
     ? (

@@ -35,9 +35,12 @@ export const engineFiles = (
   })),
 })
 
+/** Whether the facts of a file are there to be used again. */
+const isMeasured = (file: VersionFileRecord): boolean => file.factsKey !== null && file.fault === null
+
 /**
- * Makes the output of a recipe, or finds it where it was made before, measured by the newest measures. Faults:
- * of reading, of remedies.
+ * Makes the output of a recipe, or finds it where it was made before, measured by the newest measures; that of a
+ * preview has no thumbnail yet. Faults: of reading, of remedies.
  */
 export async function makeOutput(
   services: JobServices,
@@ -45,24 +48,25 @@ export async function makeOutput(
   version: VersionRecord,
   files: readonly VersionFileRecord[],
   recipe: Recipe,
-  signal?: AbortSignal,
+  { signal, preview = false }: { signal?: AbortSignal | undefined; preview?: boolean } = {},
 ): Promise<Outcome<OutputRecord>> {
   const { db } = services.connection
   const key = outputKey(files, recipe)
   const known = await findOutput(db, key)
-  if (known) return good(await measuredAnew(services, known, signal))
-  const made = await services.engine.mend(
-    engineFiles(services, asset, version, files),
-    recipe,
-    signal ? { signal } : {},
-  )
+  if (known) return good(preview ? known : await measuredAnew(services, known, signal))
+  const made = await services.engine.mend(engineFiles(services, asset, version, files), recipe, {
+    ...(signal ? { signal } : {}),
+    // Drawn once the step is kept: pointing at a remedy does not wait for it
+    thumbnail: !preview,
+    known: files.filter((f) => f.part === 'texture' && isMeasured(f)).map((f) => f.sha256),
+  })
   if (!made.ok) return made
-  const output = await keepOutput(services, key, asset.name, made.value)
+  const output = await keepOutput(services, key, asset.name, made.value, files)
   await saveOutput(db, output)
   return good(output)
 }
 
-/** An output whose facts are of an older measure is measured again; its files stay. */
+/** An output whose facts are of an older measure, or that was a preview, is measured again; its files stay. */
 async function measuredAnew(
   services: JobServices,
   output: OutputRecord,
@@ -77,7 +81,8 @@ async function measuredAnew(
   const beside = findAmong(placed)
   let { thumbnail, evidence } = output
   for (const file of placed) {
-    if (known.get(file.factsKey)?.fresh) continue
+    const isDrawn = thumbnail !== null || file.path !== output.main || file.part !== 'mesh'
+    if (known.get(file.factsKey)?.fresh && isDrawn) continue
     const measured = await services.engine.measure(file, beside, signal ? { signal } : {})
     const kept = await keepMeasurement(services, measured, file.factsKey)
     if (file.path === output.main) ({ thumbnail, evidence } = kept)
@@ -92,13 +97,21 @@ async function keepOutput(
   key: string,
   name: string,
   made: MendedAsset,
+  source: readonly VersionFileRecord[],
 ): Promise<OutputRecord> {
   const files: OutputFileRecord[] = []
   let thumbnail: string | null = null,
     evidence: string | null = null
   for (const [i, file] of made.files.entries()) {
+    const measurement = made.measurements[i]
+    if (!measurement) {
+      // As it came: stored and measured with its source
+      const { path, sha256: hash, sizeBytes, kind, factsKey } = source.find((f) => f.path === file.path)!
+      files.push({ path, part: file.part, sha256: hash, sizeBytes, kind, factsKey: factsKey! })
+      continue
+    }
     const stored = await services.store.putBytes(file.bytes)
-    const kept = await keepMeasurement(services, made.measurements[i]!, stored.sha256)
+    const kept = await keepMeasurement(services, measurement, stored.sha256)
     if (file.path === made.main) {
       thumbnail = kept.thumbnail
       evidence = kept.evidence
@@ -108,7 +121,7 @@ async function keepOutput(
       part: file.part,
       sha256: stored.sha256,
       sizeBytes: stored.sizeBytes,
-      kind: made.measurements[i]!.measured.kind,
+      kind: measurement.measured.kind,
       factsKey: stored.sha256,
     })
   }

@@ -63,8 +63,21 @@ export async function getRecipe(db: Queryable, assetId: string): Promise<RecipeR
   }
 }
 
-/** At most this many earlier recipes are kept for undo. */
-export const UNDO_DEPTH = 50
+/** At most this many earlier recipes are kept for undo, with so many steps all together. */
+const UNDO_DEPTH = 50
+const UNDO_STEPS = 40_000
+
+/** The newest earlier recipes, as many as are kept; the last one always is. */
+export function keptHistory(history: readonly Recipe[]): Recipe[] {
+  const kept: Recipe[] = []
+  let steps = 0
+  for (let i = history.length - 1; i >= 0 && kept.length < UNDO_DEPTH; i--) {
+    steps += history[i]!.steps.length
+    if (kept.length > 0 && steps > UNDO_STEPS) break
+    kept.unshift(history[i]!)
+  }
+  return kept
+}
 
 /**
  * Saves a recipe if nobody was faster; false when the revision is no longer the newest. The asset counts as
@@ -80,7 +93,7 @@ export async function saveRecipe(
   await lockAssets(tx, [assetId])
   const changed = await tx
     .update(recipes)
-    .set({ revision: revision + 1, body: recipe, history: history.slice(-UNDO_DEPTH) })
+    .set({ revision: revision + 1, body: recipe, history: keptHistory(history) })
     .where(and(eq(recipes.assetId, assetId), eq(recipes.revision, revision)))
     .returning({ id: recipes.assetId })
   if (changed.length === 0) return false

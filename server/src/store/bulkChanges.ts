@@ -8,7 +8,7 @@ import {
   type Finding,
   type Recipe,
 } from '@stern-gate/contract'
-import { readRecipe, UNDO_DEPTH } from './assets'
+import { keptHistory, readRecipe } from './assets'
 import type { Queryable, Transaction } from './database'
 import { assets, bulkChanges, findings, recipes, versions } from './schema'
 import { lockAssets, markUnjudged } from './versionStates'
@@ -150,7 +150,7 @@ export async function saveRecipes(tx: Transaction, changed: ReadonlyMap<string, 
     id,
     revision: revision + 1,
     body: recipe,
-    history: history.slice(-UNDO_DEPTH),
+    history: keptHistory(history),
   }))
   await tx.execute(sql`
     update recipes set revision = c.revision, body = c.body, history = c.history
