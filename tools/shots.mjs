@@ -31,6 +31,7 @@ const pictures = [
   ['bench-divider-day', `${bench('skiff', 'scale')}?divider=yes`, '.find .btn.go'],
   ['bench-files-day', bench('pennant', 'files')],
   ['bench-names-day', bench('bollard', 'names')],
+  ['dispatch-day', `/p/${project.id}/dispatch`],
 ]
 const browser = await launch({
   executablePath: chromiumPath(),
@@ -44,9 +45,21 @@ for (const [name, path, hover, key] of pictures) {
     name.endsWith('night') ? 'yes' : 'no',
   )
   await page.goto(url + path, { waitUntil: 'networkidle2' })
-  await page.waitForSelector(/arrivals$|assets$/.test(path) ? '[data-asset]' : '.facts')
+  await page.waitForSelector(
+    path.endsWith('dispatch')
+      ? '.choice .go:enabled'
+      : /arrivals$|assets$/.test(path)
+        ? '[data-asset]'
+        : '.facts',
+  )
   await new Promise((resolve) => setTimeout(resolve, 4500))
   if (key) await page.keyboard.press(key)
+  if (path.endsWith('dispatch')) {
+    await page.type('[aria-label="Note"]', 'first playable')
+    await page.click('.choice .go')
+    await page.waitForSelector('a[download]')
+    await new Promise((resolve) => setTimeout(resolve, 1200))
+  }
   if (hover) await page.hover(hover)
   await new Promise((resolve) => setTimeout(resolve, hover || key ? 5000 : 300))
   await page.screenshot({ path: join(folder, `${name}.png`) })

@@ -3,7 +3,8 @@ import { readFile } from 'node:fs/promises'
 import { join } from 'node:path'
 import * as z from 'zod'
 import { remedies, remedyInfo, rules } from '@stern-gate/core'
-import { apiDocument, apiRoutes, type ApiRoute } from './apiDocument'
+import { apiDocument, apiRoutes } from './apiDocument'
+import type { ApiRoute } from './described/apiRoute'
 import { notFound, route } from './faults'
 
 /** The API's own description: as OpenAPI and as a page to read. */

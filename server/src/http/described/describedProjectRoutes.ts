@@ -1,0 +1,44 @@
+import { newProjectSchema, projectSchema, saveSizesSchema } from '@stern-gate/contract'
+import type { ApiRoute } from './apiRoute'
+
+/** Projects: what each route takes and gives. */
+export const describedProjectRoutes: readonly ApiRoute[] = [
+  {
+    method: 'get',
+    path: '/projects',
+    group: 'Projects',
+    does: 'Lists the projects, newest first.',
+    gives: projectSchema.array(),
+  },
+  {
+    method: 'post',
+    path: '/projects',
+    group: 'Projects',
+    does: 'Makes a project with the default rulebook.',
+    takes: newProjectSchema,
+    gives: projectSchema,
+    status: 201,
+  },
+  {
+    method: 'get',
+    path: '/projects/{project}',
+    group: 'Projects',
+    does: 'One project.',
+    gives: projectSchema,
+  },
+  {
+    method: 'patch',
+    path: '/projects/{project}/sizes',
+    group: 'Projects',
+    does: 'Sets the reference person and the step of the grid, as a revision of the rulebook.',
+    takes: saveSizesSchema,
+    gives: projectSchema,
+  },
+  {
+    method: 'get',
+    path: '/projects/{project}/events',
+    group: 'Projects',
+    does: 'What happens, as server-sent events; resumes by Last-Event-ID.',
+    gives: 'events',
+  },
+]
