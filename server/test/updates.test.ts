@@ -1,6 +1,6 @@
 import { rm } from 'node:fs/promises'
 import pg from 'pg'
-import { afterAll, afterEach, beforeAll, describe, expect, it } from 'vitest'
+import { afterAll, afterEach, beforeAll, beforeEach, describe, expect, it } from 'vitest'
 import type { AssetDetail } from '@stern-gate/contract'
 import { findRemedy, JUDGE_VERSION } from '@stern-gate/core'
 import { crateFiles } from '@stern-gate/core/fixtures'
@@ -48,6 +48,14 @@ afterAll(async () => {
   await rm(server.data, { recursive: true, force: true })
 })
 
+/** Nothing waits or runs: a judgement that began before a version was raised would end after it. */
+const idle = () =>
+  api.waitFor(
+    async () =>
+      (await pool.query<{ n: number }>('select count(*)::int as n from graphile_worker._private_jobs'))
+        .rows[0]!.n,
+    (n) => n === 0,
+  )
 const outputKeyOf = async (): Promise<string> =>
   (await pool.query<{ key: string }>('select output_key as key from versions where asset_id = $1', [id]))
     .rows[0]!.key
@@ -56,6 +64,7 @@ describe('after an update', () => {
   const remedy = findRemedy('colour/flip-green')!,
     unused = findRemedy('mesh/weld')!,
     versions = [remedy.version, unused.version] as const
+  beforeEach(idle)
   afterEach(() => {
     remedy.version = versions[0]
     unused.version = versions[1]
