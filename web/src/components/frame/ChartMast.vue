@@ -12,7 +12,15 @@ const router = useRouter()
 const project = useProject()
 const night = useNight()
 
-const later = ['pairing', 'rulebook', 'ledger'] as const
+/** Where the mast leads, with the views that belong there; none: it is not built yet. */
+const places: { name: keyof typeof mastIcons; views: string[] }[] = [
+  { name: 'arrivals', views: ['arrivals'] },
+  { name: 'assets', views: ['assets', 'bench'] },
+  { name: 'pairing', views: [] },
+  { name: 'rulebook', views: [] },
+  { name: 'ledger', views: [] },
+  { name: 'dispatch', views: ['dispatch'] },
+]
 const title = (name: string): string => name[0]!.toUpperCase() + name.slice(1)
 const options = computed(() => [
   ...project.all.map((p) => ({ key: p.id, label: p.name })),
@@ -40,41 +48,26 @@ const go = (key: string): void => {
         </svg>
       </button>
     </NDropdown>
-    <RouterLink
-      v-if="project.open"
-      :to="{ name: 'arrivals', params: { project: project.open.id } }"
-      class="stop"
-      :class="{ on: route.name === 'arrivals' }"
-    >
-      <svg viewBox="0 0 24 24" aria-hidden="true" v-html="mastIcons.arrivals" />Arrivals
-    </RouterLink>
-    <RouterLink
-      v-if="project.open"
-      :to="{ name: 'assets', params: { project: project.open.id } }"
-      class="stop"
-      :class="{ on: route.name === 'assets' || route.name === 'bench' }"
-    >
-      <svg viewBox="0 0 24 24" aria-hidden="true" v-html="mastIcons.assets" />Assets
-    </RouterLink>
-    <span
-      v-for="name in later"
-      :key="name"
-      class="stop later"
-      role="link"
-      aria-disabled="true"
-      :title="`${title(name)} is not built yet`"
-    >
-      <svg viewBox="0 0 24 24" aria-hidden="true" v-html="mastIcons[name]" />{{ title(name)
-      }}<span class="visually-hidden">, not built yet</span>
-    </span>
-    <RouterLink
-      v-if="project.open"
-      :to="{ name: 'dispatch', params: { project: project.open.id } }"
-      class="stop"
-      :class="{ on: route.name === 'dispatch' }"
-    >
-      <svg viewBox="0 0 24 24" aria-hidden="true" v-html="mastIcons.dispatch" />Dispatch
-    </RouterLink>
+    <template v-for="{ name, views } in places" :key="name">
+      <span
+        v-if="views.length === 0"
+        class="stop later"
+        role="link"
+        aria-disabled="true"
+        :title="`${title(name)} is not built yet`"
+      >
+        <svg viewBox="0 0 24 24" aria-hidden="true" v-html="mastIcons[name]" />{{ title(name)
+        }}<span class="visually-hidden">, not built yet</span>
+      </span>
+      <RouterLink
+        v-else-if="project.open"
+        :to="{ name, params: { project: project.open.id } }"
+        class="stop"
+        :class="{ on: views.includes(String(route.name)) }"
+      >
+        <svg viewBox="0 0 24 24" aria-hidden="true" v-html="mastIcons[name]" />{{ title(name) }}
+      </RouterLink>
+    </template>
     <span class="gap" />
     <button v-if="project.open" class="stop" title="Find any name (F)" @click="$emit('find')">
       <svg viewBox="0 0 24 24" aria-hidden="true" v-html="mastIcons.find" />Find
