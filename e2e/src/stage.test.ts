@@ -1,5 +1,5 @@
 import { join } from 'node:path'
-import type { Page } from 'puppeteer-core'
+import type { HTTPRequest, Page } from 'puppeteer-core'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { crateFiles } from '@stern-gate/core/fixtures'
 import { beginProject, dropOnto, layFiles, openApplication, type Application } from './testApplication'
@@ -115,6 +115,26 @@ describe('the stage', () => {
       await new Promise((resolve) => setTimeout(resolve, 3000))
     })
     expect(await colours()).toBeGreaterThan(20)
+    app.complaints.length = 0
+  })
+  it('says why it shows nothing, and tries again when it is asked to', async () => {
+    await page.goto(assets)
+    await page.setRequestInterception(true)
+    let broken = 0
+    const refuse = (request: HTTPRequest): void => {
+      if (!/\/model/.test(request.url()) || broken > 0) return void request.continue()
+      broken++
+      void request.abort('failed')
+    }
+    page.on('request', refuse)
+    await appear('[data-asset]')
+    await page.$eval('[data-asset]', (line) => (line as HTMLElement).click())
+    await appear('.trouble .again')
+    page.off('request', refuse)
+    await page.setRequestInterception(false)
+    await page.$eval('.trouble .again', (button) => (button as HTMLElement).click())
+    await page.waitForFunction(() => !document.querySelector('.trouble'), { timeout: 30_000 })
+    expect(broken).toBe(1)
     app.complaints.length = 0
   })
 })

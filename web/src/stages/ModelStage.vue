@@ -10,6 +10,7 @@ import type { ColourChannel, ModelFrame, ModelView, ShownParts, SurfaceMap } fro
 import type { PlacedLabel } from './modelStage'
 import type { LentStage } from './stageRoom'
 import StageDivider from './StageDivider.vue'
+import StageTrouble from './StageTrouble.vue'
 import type { StageMark } from './stageMarks'
 
 const props = defineProps<{
@@ -131,10 +132,11 @@ async function redraw(): Promise<void> {
   }
 }
 const label = computed(() => `Model of ${props.state.name}, ${props.view}`)
-onMounted(async () => {
+async function begin(): Promise<void> {
   // Findings and facts stand on the screen before WebGL takes the page up; its code comes meanwhile
   const [{ lendModelStage }] = await Promise.all([import('./stageRoom'), afterPaint()])
   if (!host.value) return
+  trouble.value = ''
   try {
     stage = lendModelStage(host.value, {
       onDrawn: (placed, s) => {
@@ -153,7 +155,9 @@ onMounted(async () => {
   await redraw()
   // The page may have gone on meanwhile
   if (stage?.canvas.isConnected) stage.canvas.dataset['ready'] = 'yes'
-})
+}
+onMounted(begin)
+const again = (): Promise<void> => (stage ? redraw() : begin())
 watch(label, (text) => stage?.canvas.setAttribute('aria-label', text))
 watch(frame, redraw)
 onBeforeUnmount(() => {
@@ -234,9 +238,12 @@ onBeforeUnmount(() => {
       >
       <StageDivider v-if="frame?.before" :at="divider" :word="beforeWord" @move="(at) => (divider = at)" />
       <span v-if="badge" class="hud badge">{{ badge }}</span>
-      <p v-if="trouble || !state.model" class="hud trouble">
-        {{ trouble || 'There is no geometry to show.' }}
-      </p>
+      <StageTrouble
+        v-if="trouble || !state.model"
+        :text="trouble || 'There is no geometry to show.'"
+        :retry="trouble !== ''"
+        @again="again"
+      />
       <p v-else-if="drawn !== state.model" class="hud trouble" role="status">Reading the model …</p>
     </div>
   </ChartNeatline>

@@ -4,6 +4,7 @@ import { computed, onBeforeUnmount, onMounted, ref, shallowRef, watch } from 'vu
 import type { BenchTexture } from '@stern-gate/contract'
 import { pictureAddress } from '../api/client'
 import { useNight } from '../theme/useNight'
+import StageTrouble from './StageTrouble.vue'
 import ChartNeatline, { type Scale } from './ChartNeatline.vue'
 import StageDivider from './StageDivider.vue'
 import {
@@ -148,15 +149,18 @@ const vector = computed(() =>
           <img v-if="pictureAddress(t)" :src="pictureAddress(t)!" alt="" /><span v-else>×</span>
         </button>
       </div>
-      <p v-if="trouble || !frame" class="hud trouble">
-        {{
+      <StageTrouble
+        v-if="trouble || !frame"
+        :text="
           trouble ||
           texture?.fault?.why ||
           (texture
             ? `The texels of ${texture.facts?.header.format.toUpperCase()} files are not shown yet.`
             : 'There is no texture.')
-        }}
-      </p>
+        "
+        :retry="trouble !== ''"
+        @again="redraw"
+      />
     </div>
   </ChartNeatline>
 </template>

@@ -4,6 +4,7 @@ import { computed, onBeforeUnmount, onMounted, ref, shallowRef, watch } from 'vu
 import type { AssetState } from '@stern-gate/contract'
 import { useNight } from '../theme/useNight'
 import { channelText } from '../words/formats'
+import StageTrouble from './StageTrouble.vue'
 import ChartNeatline, { type Scale } from './ChartNeatline.vue'
 import type { StageModel } from './loadModel'
 import { afterPaint } from './afterPaint'
@@ -263,7 +264,7 @@ const onModel = (event: PointerEvent): void => {
           >{{ pointed.node.split('/').at(-1) }} · triangle {{ pointed.triangle }}</span
         >
         <span v-if="badge" class="hud badge">{{ badge }}</span>
-        <p v-if="trouble" class="hud trouble">{{ trouble }}</p>
+        <StageTrouble v-if="trouble" :text="trouble" retry @again="drawModel" />
       </div>
     </ChartNeatline>
   </div>
