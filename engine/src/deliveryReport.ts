@@ -1,9 +1,10 @@
-import type { AssetReport, Fault, Finding, Report, Rulebook, Verdict } from '@stern-gate/contract'
+import type { AssetReport, Fault, Report, Rulebook, Verdict } from '@stern-gate/contract'
 import {
   assembleAssets,
   buildSubject,
   commonFamily,
   judge,
+  offeredNames,
   refusedFiles,
   type MeasuredFile,
 } from '@stern-gate/core'
@@ -18,13 +19,6 @@ export interface ReportOptions {
   /** Files that were not looked at. */
   notRead?: readonly string[]
 }
-
-/** New names that the findings of an asset offer for the asset itself. */
-const offeredNames = (findings: readonly Finding[]): string[] =>
-  findings
-    .flatMap((f) => f.remedies)
-    .filter(({ remedy, options }) => remedy === 'names/rename' && options['what'] === 'asset')
-    .map(({ options }) => String(options['to']))
 
 /** Judges measured files as one delivery; no two assets are offered one name. */
 export function report(measured: readonly MeasuredFile[], options: ReportOptions): Report {

@@ -1,7 +1,7 @@
 import { rm } from 'node:fs/promises'
 import { sql } from 'drizzle-orm'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
-import type { BulkChange, Facets, Found, LibraryPage, Offers } from '@stern-gate/contract'
+import type { BulkChange, Facets, Found, LibraryPage, Offers, RenamePlan } from '@stern-gate/contract'
 import { crateFiles, type CrateOptions } from '@stern-gate/core/fixtures'
 import { continueBulkChange } from '../src/judging/bulkChange'
 import { createClient, startTestServer, type TestServer } from './testServer'
@@ -143,6 +143,25 @@ describe('a name', () => {
     expect(await find('quay_lamp_a', '&what=asset')).toEqual(['asset quay_lamp_a of quay_lamp_a'])
     expect(await find('lamp post', '&what=asset')).toEqual([])
     expect((await facets()).family.find((f) => f.value === 'quay')!.count).toBe(3)
+  })
+})
+
+describe('two assets of one delivery', () => {
+  it('are never offered the same new name', async () => {
+    const own = await api.project()
+    await api.deliver(own, {
+      ...(await crateFiles({ name: 'Harbour-Box', textureName: 'Harbour-Box', folder: 'one' })),
+      ...(await crateFiles({ name: 'HARBOUR BOX', textureName: 'HARBOUR BOX', folder: 'two' })),
+    })
+    const rows = await api.waitFor(
+      () => api.assets(own),
+      (all) => all.length === 2 && all.every((r) => r.state === 'judged'),
+    )
+    const assets = rows.map((r) => r.id)
+    const plans = (await api.call<RenamePlan[]>('POST', `/projects/${own}/renames`, { assets })).body
+    const names = plans.flatMap((p) => p.renames.filter((r) => r.what === 'asset').map((r) => r.to))
+    expect(names).toHaveLength(2)
+    expect(new Set(names).size).toBe(2)
   })
 })
 

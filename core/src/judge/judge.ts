@@ -68,6 +68,13 @@ function toldApart(findings: Finding[]): Finding[] {
   return findings
 }
 
+/** New names that the findings of an asset offer for the asset itself. */
+export const offeredNames = (findings: readonly Finding[]): string[] =>
+  findings
+    .flatMap((f) => f.remedies)
+    .filter(({ remedy, options }) => remedy === 'names/rename' && options['what'] === 'asset')
+    .map(({ options }) => String(options['to']))
+
 interface ActiveRule {
   rule: Rule
   options: unknown

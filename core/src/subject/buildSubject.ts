@@ -33,7 +33,7 @@ export interface SubjectSettings {
   /** Other names in the project, which proposals must not take. */
   taken: ReadonlySet<string>
   /** Names that were offered to other assets already; none where each is judged by itself. */
-  offered?: ReadonlySet<string>
+  offered?: Subject['naming']['offered']
   /** First part of names in the project; null: the class stands in. */
   family: string | null
   /** Where the version before stood. */

@@ -106,5 +106,5 @@ export interface Subject {
    * For proposals and collisions: names of the other assets of the project, too, and the names that were offered
    * to some of them already.
    */
-  naming: { family: string; taken: ReadonlySet<string>; offered: ReadonlySet<string> }
+  naming: { family: string; taken: ReadonlySet<string>; offered: { has: (name: string) => boolean } }
 }

@@ -19,6 +19,8 @@ export interface AssetContext {
   project: ProjectRow
   rulebook: Rulebook
   taken: ReadonlySet<string>
+  /** Names that were offered to assets judged with it, by who got them: none is offered to two. */
+  offered: Map<string, string>
   family: string | null
 }
 
@@ -30,6 +32,7 @@ export async function assetContext(db: Queryable, projectId: string): Promise<As
     project,
     rulebook: await currentRulebook(db, project),
     taken: new Set(names),
+    offered: new Map(),
     family: commonFamily(names),
   }
 }
@@ -37,7 +40,7 @@ export async function assetContext(db: Queryable, projectId: string): Promise<As
 /** What the rules see of one asset in its project. */
 export function subjectOf(
   context: AssetContext,
-  asset: Pick<AssetRecord, 'classChoice' | 'targetChoice'>,
+  asset: Pick<AssetRecord, 'id' | 'classChoice' | 'targetChoice'>,
   draft: AssetDraft,
   files: readonly MeasuredFile[],
   previous: Subject['previous'] = null,
@@ -47,6 +50,7 @@ export function subjectOf(
     targetName: asset.targetChoice ?? context.project.target,
     classChoice: asset.classChoice,
     taken: context.taken,
+    offered: { has: (name) => (context.offered.get(name) ?? asset.id) !== asset.id },
     family: context.family,
     previous,
   })

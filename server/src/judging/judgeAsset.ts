@@ -1,5 +1,5 @@
 import { bad } from '@stern-gate/contract'
-import { activeSteps, judge, type MeasuredFile } from '@stern-gate/core'
+import { activeSteps, judge, offeredNames, type MeasuredFile } from '@stern-gate/core'
 import type { JobServices } from '../services/services'
 import { addEvent, addEvents } from '../store/eventLog'
 import { findAsset } from '../store/assets'
@@ -161,6 +161,7 @@ async function judgedVersion(
     previous,
   )
   const { findings, tally, verdict } = judge(subject)
+  for (const name of offeredNames(findings)) context.offered.set(name, asset.id)
   const mainFacts = facts.get(files.find((f) => f.path === version.main)?.factsKey ?? '')
   const judged: JudgedVersion = {
     shownName: subject.name,
