@@ -164,6 +164,8 @@ async function applySlice(tx: Transaction, row: BulkRow): Promise<{ body: BulkBo
   }
   body.next += ids.length
   const more = body.next < all.length
+  // Thousands of ids that nobody asks for again
+  if (!more) body.request = null
   await saveRecipes(tx, changed)
   await moveBulkChange(tx, row.id, { state: more ? 'working' : 'done', body })
   await judgeAndTell(tx, row.projectId, [...changed.keys()])
