@@ -1,10 +1,23 @@
 import { bad } from '@stern-gate/contract'
-import { activeSteps, judge, offeredNames, type MeasuredFile } from '@stern-gate/core'
+import {
+  activeSteps,
+  judge,
+  offeredNames,
+  type MeasuredFile,
+  type Judgement,
+  type Subject,
+} from '@stern-gate/core'
 import type { JobServices } from '../services/services'
 import { addEvent, addEvents } from '../store/eventLog'
-import { findAsset } from '../store/assets'
+import { findAsset, type AssetRecord } from '../store/assets'
 import { findFacts } from '../store/factsStore'
-import { findJudgeables, saveJudgements, type Judgeable, type JudgedVersion } from '../store/judgements'
+import {
+  findJudgeables,
+  findOffered,
+  saveJudgements,
+  type Judgeable,
+  type JudgedVersion,
+} from '../store/judgements'
 import { markFailed, markJudging } from '../store/versionStates'
 import { waitable } from '../trouble/waitable'
 import { assetContext, subjectOf, type AssetContext } from './assetContext'
@@ -153,15 +166,10 @@ async function judgedVersion(
       ).files
     : withFacts(files, facts)
   const previous = await previousVersion(services.connection.db, context, asset, version.number)
-  const subject = subjectOf(
-    context,
-    asset,
-    output ? draftOfOutput(asset, version, output) : draftOf(asset, version, files),
-    measured,
-    previous,
+  const draft = output ? draftOfOutput(asset, version, output) : draftOf(asset, version, files)
+  const { subject, findings, tally, verdict } = await judgedApart(services, context, asset, () =>
+    subjectOf(context, asset, draft, measured, previous),
   )
-  const { findings, tally, verdict } = judge(subject)
-  for (const name of offeredNames(findings)) context.offered.set(name, asset.id)
   const mainFacts = facts.get(files.find((f) => f.path === version.main)?.factsKey ?? '')
   const judged: JudgedVersion = {
     shownName: subject.name,
@@ -176,4 +184,27 @@ async function judgedVersion(
     outputFault: made && !made.ok ? made.fault : null,
   }
   return { judged: judged, measured: [...measured, ...(output ? withFacts(files, facts) : [])] }
+}
+
+/** So often a name is sought that no other asset is offered; then it may be offered twice. */
+const MOST_ATTEMPTS = 26
+
+/** Judges, and once more where another asset of the project is offered the same new name already. */
+async function judgedApart(
+  services: JobServices,
+  context: AssetContext,
+  asset: Pick<AssetRecord, 'id' | 'projectId'>,
+  subjectNow: () => Subject,
+): Promise<{ subject: Subject } & Judgement> {
+  for (let attempt = 1; ; attempt++) {
+    const subject = subjectNow(),
+      judgement = judge(subject),
+      names = offeredNames(judgement.findings)
+    const others = await findOffered(services.connection.db, asset.projectId, names, asset.id)
+    if (others.length === 0 || attempt === MOST_ATTEMPTS) {
+      for (const name of names) context.offered.set(name, asset.id)
+      return { subject, ...judgement }
+    }
+    for (const { name, asset: other } of others) context.offered.set(name, other)
+  }
 }

@@ -1,4 +1,4 @@
-import { and, eq, inArray, sql } from 'drizzle-orm'
+import { and, eq, inArray, ne, sql } from 'drizzle-orm'
 import {
   type Fault,
   type Finding,
@@ -8,7 +8,7 @@ import {
   type Verdict,
 } from '@stern-gate/contract'
 import { readRecipe, type AssetRecord, type VersionFileRecord, type VersionRecord } from './assets'
-import { JUDGE_VERSION } from '@stern-gate/core'
+import { JUDGE_VERSION, offeredNames } from '@stern-gate/core'
 import type { Queryable, Transaction } from './database'
 import { assetNames, assets, findings, recipes, versionFiles, versions } from './schema'
 import { stationBit } from './library'
@@ -62,6 +62,24 @@ export async function listAssetsWithSteps(db: Queryable): Promise<string[]> {
   return rows.map((r) => r.id)
 }
 
+/** Which of these names are offered to another asset of the project, and to which. */
+export async function findOffered(
+  db: Queryable,
+  projectId: string,
+  names: readonly string[],
+  assetId: string,
+): Promise<{ name: string; asset: string }[]> {
+  if (names.length === 0) return []
+  const rows = await db
+    .select({ name: versions.offered, asset: assets.id })
+    .from(versions)
+    .innerJoin(assets, and(eq(assets.id, versions.assetId), eq(assets.currentVersion, versions.number)))
+    .where(
+      and(eq(assets.projectId, projectId), inArray(versions.offered, [...names]), ne(assets.id, assetId)),
+    )
+  return rows.flatMap(({ name, asset }) => (name === null ? [] : [{ name, asset }]))
+}
+
 export interface JudgedVersion {
   shownName: string
   className: string
@@ -106,6 +124,7 @@ export async function saveJudgements(
     ...withoutGenerated(version),
     ...rest,
     ...countsOf(found),
+    offered: offeredNames(found)[0] ?? null,
     state: 'judged',
     judgedWith: JUDGE_VERSION,
     fault: null,
@@ -123,6 +142,7 @@ export async function saveJudgements(
     cautions: sql`excluded.cautions`,
     notes: sql`excluded.notes`,
     stations: sql`excluded.stations`,
+    offered: sql`excluded.offered`,
     thumbnail: sql`excluded.thumbnail`,
     outputKey: sql`excluded.output_key`,
     outputFault: sql`excluded.output_fault`,

@@ -162,6 +162,8 @@ export const versions = pgTable(
     judgedWith: integer('judged_with').notNull().default(0),
     verdict: text('verdict').notNull(),
     headline: text('headline').notNull().default(''),
+    /** The new name that its findings offer for it: no other asset of the project is offered the same. */
+    offered: text('offered'),
     /** Findings of the newest judgement, by level. */
     stops: integer('stops').notNull().default(0),
     cautions: integer('cautions').notNull().default(0),
@@ -180,6 +182,9 @@ export const versions = pgTable(
   (t) => [
     uniqueIndex('versions_number').on(t.assetId, t.number),
     uniqueIndex('versions_delivery').on(t.assetId, t.deliveryId),
+    index('versions_offered')
+      .on(t.offered)
+      .where(sql`${t.offered} is not null`),
     index('versions_unjudged')
       .on(t.id)
       .where(sql`${t.state} <> 'judged'`),
