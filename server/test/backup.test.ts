@@ -13,6 +13,13 @@ it('an installation that was backed up while it ran is restored with everything 
   const api = createClient(server.running.url)
   const project = await api.project()
   await api.deliver(project, await crateFiles({ name: 'harbour_crate_a', green: 'down' }))
+  // The validator looks at it in the background; what it says would come between the two looks
+  await api.waitFor(
+    async () =>
+      (await server.running.services.connection.pool.query('select 1 from graphile_worker._private_jobs'))
+        .rowCount,
+    (left) => left === 0,
+  )
   const before = await api.assets(project)
   const detail = await api.asset(before[0]!.id)
   const folder = await mkdtemp(join(tmpdir(), 'stern-backup-')),
