@@ -110,11 +110,11 @@ describe('the stage', () => {
       const gl = (canvas as HTMLCanvasElement).getContext('webgl2')!,
         lose = gl.getExtension('WEBGL_lose_context')!
       lose.loseContext()
-      await new Promise((resolve) => setTimeout(resolve, 200))
+      await new Promise((resolve) => canvas.addEventListener('webglcontextlost', resolve, { once: true }))
+      await new Promise((resolve) => setTimeout(resolve))
       lose.restoreContext()
-      await new Promise((resolve) => setTimeout(resolve, 3000))
     })
-    expect(await colours()).toBeGreaterThan(20)
+    await expect.poll(colours, { timeout: 60_000 }).toBeGreaterThan(20)
     app.complaints.length = 0
   })
   it('says why it shows nothing, and tries again when it is asked to', async () => {

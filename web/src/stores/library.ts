@@ -30,6 +30,7 @@ export const useLibrary = defineStore('library', () => {
   const loaded = ref(false)
   let query: LibraryQuery = { sort: 'newest' },
     shownKey = '',
+    shownFor: string | null = null,
     /** Answers to an older question are dropped. */
     turn = 0,
     seen: [from: number, to: number] = [0, WINDOW - 1]
@@ -39,6 +40,14 @@ export const useLibrary = defineStore('library', () => {
   const show = (next: LibraryQuery): void => {
     const key = JSON.stringify([project.openId, next])
     if (key === shownKey) return
+    // Another screen or project: lines of the last one would be taken for its own
+    if (shownFor !== project.openId || query.sort !== next.sort) {
+      lines.value = []
+      total.value = 0
+      loaded.value = false
+    }
+    if (shownFor !== project.openId) facets.value = null
+    shownFor = project.openId
     shownKey = key
     query = next
     turn++
