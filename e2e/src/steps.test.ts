@@ -49,6 +49,9 @@ afterAll(() => app.stop())
 async function seriousFaults(): Promise<string[]> {
   await page.evaluate(await readFile(createRequire(import.meta.url).resolve('axe-core/axe.min.js'), 'utf8'))
   return page.evaluate(async () => {
+    // A menu that fades away has the contrast of no one picture
+    const still = Promise.allSettled(document.getAnimations().map((a) => a.finished))
+    await Promise.race([still, new Promise((resolve) => setTimeout(resolve, 1500))])
     const { violations } = await (
       globalThis as unknown as {
         axe: { run: () => Promise<{ violations: { id: string; impact: string }[] }> }
