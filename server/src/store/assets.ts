@@ -171,12 +171,6 @@ const levelCount = (level: string) =>
   sql<number>`(select count(*)::int from findings where findings.version_id = ${versions.id} and findings.level = ${level})`
 
 /** Names in a project, for proposals. */
-export async function listAssetIds(db: Queryable, projectId: string): Promise<string[]> {
-  return (await db.select({ id: assets.id }).from(assets).where(eq(assets.projectId, projectId))).map(
-    (r) => r.id,
-  )
-}
-
 export async function listAssetNames(db: Queryable, projectId: string): Promise<string[]> {
   const rows = await db.select({ name: assets.name }).from(assets).where(eq(assets.projectId, projectId))
   return rows.map((r) => r.name)

@@ -49,7 +49,7 @@ const emit = defineEmits<{
   step: [remedy: string, options: RemedyOptions]
   supply: [BroughtFile[]]
   sizes: [SaveSizes]
-  ask: []
+  ask: [find: string]
 }>()
 
 const firstViews: Partial<Record<Station, ModelView>> = { mesh: 'wire', slots: 'slots' }
@@ -214,7 +214,7 @@ function chooseRow(id: string): void {
         :guest="query['beside'] ?? null"
         :over="over"
         @sizes="(s) => emit('sizes', s)"
-        @ask="emit('ask')"
+        @ask="(find) => emit('ask', find)"
         @guest="(id) => emit('query', { beside: id ?? undefined })"
         @over="(on) => emit('query', { over: on ? 'yes' : undefined })"
       />

@@ -7,10 +7,11 @@ import { useProject } from '../stores/project'
 export interface Guest {
   others: ComputedRef<{ id: string; name: string }[]>
   guest: ShallowRef<AssetState | null>
-  ask: () => void
+  /** Asks for names that hold a text; empty: the first ones. */
+  ask: (find: string) => void
 }
 
-/** So many names are there to choose from, by name. */
+/** So many names are there to choose from at a time; what is typed asks for others. */
 const LISTED = 200
 
 /**
@@ -22,15 +23,31 @@ export function useGuest(wanted: () => string | null, own: () => string): Guest 
     faults = useFaults()
   const guest = shallowRef<AssetState | null>(null),
     rows = shallowRef<readonly AssetRow[]>([])
-  const others = computed(() =>
-    rows.value.filter((a) => a.kind === 'mesh' && a.id !== own()).map(({ id, name }) => ({ id, name })),
-  )
-  const ask = async (): Promise<void> => {
-    if (rows.value.length > 0 || project.openId === null) return
+  const others = computed(() => {
+    const found = rows.value
+      .filter((a) => a.kind === 'mesh' && a.id !== own())
+      .map(({ id, name }) => ({ id, name }))
+    const chosen = wanted()
+    // The one that stands there has its name, whatever is typed
+    return chosen !== null && guest.value && !found.some((a) => a.id === chosen)
+      ? [{ id: chosen, name: guest.value.name }, ...found]
+      : found
+  })
+  let asked = 0
+  const ask = async (find: string): Promise<void> => {
+    const turn = ++asked
+    if (project.openId === null) return
     try {
-      rows.value = (await getLibrary(project.openId, { sort: 'name' }, 0, LISTED)).rows
+      const text = find.trim()
+      const page = await getLibrary(
+        project.openId,
+        { sort: 'name', ...(text ? { find: text } : {}) },
+        0,
+        LISTED,
+      )
+      if (turn === asked) rows.value = page.rows
     } catch (error) {
-      faults.put(error)
+      if (turn === asked) faults.put(error)
     }
   }
   watch(
@@ -38,7 +55,6 @@ export function useGuest(wanted: () => string | null, own: () => string): Guest 
     async (id) => {
       guest.value = null
       if (id === null) return
-      void ask()
       try {
         const { output } = await getAsset(id, null)
         if (wanted() === id) guest.value = output
@@ -48,5 +64,5 @@ export function useGuest(wanted: () => string | null, own: () => string): Guest 
     },
     { immediate: true },
   )
-  return { others, guest, ask: () => void ask() }
+  return { others, guest, ask: (find) => void ask(find) }
 }

@@ -13,9 +13,16 @@ const emit = defineEmits<{
   sizes: [{ personHeight?: number; gridStep?: number | null }]
   guest: [string | null]
   over: [boolean]
-  ask: []
+  ask: [find: string]
 }>()
 const name = ref('')
+// Names come as they are asked for: one that was typed to its end is chosen when it comes
+watch(
+  () => props.assets,
+  () => {
+    if (name.value.trim() !== '' && name.value !== known.value) choose()
+  },
+)
 const known = computed(() => props.assets.find((a) => a.id === props.guest)?.name ?? '')
 watch(
   known,
@@ -25,6 +32,10 @@ watch(
   { immediate: true },
 )
 
+function type(): void {
+  choose()
+  emit('ask', name.value)
+}
 function choose(): void {
   const wanted = name.value.trim()
   const found = props.assets.find((a) => a.name === wanted)
@@ -80,8 +91,8 @@ function setStep(event: Event): void {
         list="beside"
         placeholder="another asset"
         data-field="beside"
-        @focus="emit('ask')"
-        @input="choose"
+        @focus="emit('ask', '')"
+        @input="type"
         @change="choose"
     /></label>
     <datalist id="beside"><option v-for="a in assets" :key="a.id" :value="a.name" /></datalist>

@@ -1,6 +1,6 @@
 import { defineStore } from 'pinia'
 import { ref, shallowRef } from 'vue'
-import type { AssetRow, Facets, LibraryFilter, LiveEvent } from '@stern-gate/contract'
+import type { AssetRow, Facets, LiveEvent } from '@stern-gate/contract'
 import { getFacets, getLibrary, listLibraryIds, type LibraryQuery } from '../api/client'
 import { useFaults } from './faults'
 import { inTurn } from './inTurn'
@@ -24,7 +24,7 @@ const REFRESH_MS = 600
 export const useLibrary = defineStore('library', () => {
   const project = useProject()
   const faults = useFaults()
-  const lines = shallowRef<readonly LibraryLine[]>([])
+  const lines = shallowRef<LibraryLine[]>([])
   const total = ref(0)
   const facets = shallowRef<Facets | null>(null)
   const loaded = ref(false)
@@ -123,5 +123,3 @@ export const useLibrary = defineStore('library', () => {
   }
   return { lines, total, facets, loaded, show, see, refresh, refreshSoon, hear, allIds }
 })
-
-export type { LibraryFilter }

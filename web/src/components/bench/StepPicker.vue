@@ -141,8 +141,16 @@ watch(
       <h3 class="title">{{ chosen.title }}</h3>
       <p class="soft about">{{ chosen.about }}</p>
       <StepFields :fields="chosen.fields" :options="options" :state="state" @change="(o) => (options = o)" />
-      <p v-if="missing" class="soft" role="status">Still to say: {{ missing }}.</p>
-      <p v-else-if="previewing" class="soft" role="status">The stage shows what it would make.</p>
+      <!-- Always there: what stands below it must not move away from under the pointer -->
+      <p class="soft status" role="status">
+        {{
+          missing
+            ? `Still to say: ${missing}.`
+            : previewing
+              ? 'The stage shows what it would make.'
+              : ''
+        }}
+      </p>
       <div class="acts">
         <button class="btn go" type="submit" :disabled="busy || missing !== null">
           {{ step ? 'Change it' : 'Add to the recipe' }}</button><button
@@ -212,6 +220,9 @@ h3 {
 }
 .about {
   margin-bottom: 12px;
+}
+.status {
+  min-height: 2.8em;
 }
 .acts {
   display: flex;

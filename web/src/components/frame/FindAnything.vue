@@ -144,9 +144,11 @@ function pieces(name: string): [string, string, string] {
       <p v-if="found.length === 0" class="soft">
         {{
           text.trim() === ''
-            ? 'Assets, textures, slots, nodes, clips and files of the project, by any part of their name.'
+            ? 'Assets, textures, slots, nodes, clips and files of the project, by any part of their name; one or two letters find names that begin with them.'
             : answered === text.trim()
-              ? 'No name holds this.'
+              ? text.trim().length < 3
+                ? 'No name begins with this.'
+                : 'No name holds this.'
               : 'Looking …'
         }}
       </p>

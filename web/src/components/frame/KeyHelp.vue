@@ -25,7 +25,7 @@ const arrivals: [string, string][] = [
   ['Ctrl V', 'take in files from the clipboard'],
 ]
 const keys = computed(() => [
-  ...(route.name === 'bench' ? bench : arrivals),
+  ...(route.name === 'bench' ? bench : route.name === 'arrivals' || route.name === 'assets' ? arrivals : []),
   [route.name === 'bench' ? 'F or /' : 'F', 'find any name of the project'] as [string, string],
   ['?', 'this list'] as [string, string],
 ])

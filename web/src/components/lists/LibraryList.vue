@@ -26,7 +26,7 @@ onMounted(look)
 
 <template>
   <div ref="box" class="library">
-    <NVirtualList class="list" :items="[...library.lines]" :item-size="LINE" key-field="place" @scroll="look">
+    <NVirtualList class="list" :items="library.lines" :item-size="LINE" key-field="place" @scroll="look">
       <template #default="{ item }">
         <AssetLine
           v-if="item.row"

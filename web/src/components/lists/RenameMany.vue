@@ -48,6 +48,9 @@ const setAll = (on: boolean): void => {
       <header>
         <h2>{{ reading ? 'Gathering the names …' : `${plural(chosen.length, 'name')} to change` }}</h2>
         <span v-if="follows > 0" class="soft">{{ plural(follows, 'name') }} and references go along</span>
+        <span v-if="bulk.chosen.size > AT_ONCE" class="soft"
+          >of the first {{ AT_ONCE }} of {{ bulk.chosen.size }} assets; rename the others after these</span
+        >
         <span class="gap" />
         <button class="btn" :disabled="rows.length === 0" @click="setAll(true)">All</button
         ><button class="btn" :disabled="rows.length === 0" @click="setAll(false)">None</button>
