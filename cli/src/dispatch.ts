@@ -3,7 +3,7 @@ import { rm } from 'node:fs/promises'
 import { resolve } from 'node:path'
 import { pipeline } from 'node:stream/promises'
 import { bad, type AssetReport, type Manifest, type PackagedAsset, type Report } from '@stern-gate/contract'
-import { isMeshKind, isTextureKind, kindByExtension, packagePaths } from '@stern-gate/core'
+import { isMeshKind, isTextureKind, kindByExtension, packagedAsset } from '@stern-gate/core'
 import { hashFile, writePackage, type Engine, type FoundFile, type PackageEntry } from '@stern-gate/engine'
 import { checkAll, type CheckArguments } from './check'
 import { CannotRun, type ExitCode, type Surroundings } from './surroundings'
@@ -53,31 +53,29 @@ async function packed(
     assets: PackagedAsset[] = []
   const sorted = [...clear].sort((a, b) => (`${a.kind} ${a.name}` < `${b.kind} ${b.name}` ? -1 : 1))
   for (const { name, kind, class: className, findings, files: own } of sorted) {
-    const paths = packagePaths(target, { name, kind, files: own.map((path) => ({ path })) }, taken)
-    const packedFiles: PackagedAsset['files'] = []
-    for (const [i, path] of own.entries()) {
-      const { file, sizeBytes } = byPath.get(path)!
-      entries.push({ path: paths[i]!, file })
-      packedFiles.push({
-        path: paths[i]!,
-        part: partOf(path),
-        sha256: await hashFile(file, sizeBytes),
-        sizeBytes,
-      })
-    }
-    assets.push({
-      id: null,
-      name,
-      kind,
-      class: className,
-      version: null,
-      verdict: 'clear',
-      cautions: findings.filter((f) => f.level === 'caution').length,
-      notes: findings.filter((f) => f.level === 'note').length,
-      main: paths[0]!,
-      recipe: [],
-      files: packedFiles,
-    })
+    const came = await Promise.all(
+      own.map(async (path) => {
+        const { file, sizeBytes } = byPath.get(path)!
+        return { path, part: partOf(path), sha256: await hashFile(file, sizeBytes), sizeBytes }
+      }),
+    )
+    const asset = packagedAsset(
+      target,
+      {
+        id: null,
+        name,
+        kind,
+        class: className,
+        version: null,
+        recipe: [],
+        main: (came.find((f) => f.part === 'mesh') ?? came[0]!).path,
+        files: came,
+        findings,
+      },
+      taken,
+    )
+    for (const [i, { path }] of asset.files.entries()) entries.push({ path, file: byPath.get(own[i]!)!.file })
+    assets.push(asset)
   }
   return { entries, assets }
 }

@@ -7,8 +7,9 @@ import {
   type LeftBehind,
   type Manifest,
   type PackagedAsset,
+  type PackagedFile,
 } from '@stern-gate/contract'
-import { activeSteps, findRemedy, judge, packagePaths } from '@stern-gate/core'
+import { activeSteps, findRemedy, judge, packagedAsset } from '@stern-gate/core'
 import { writePackage, type PackageEntry } from '@stern-gate/engine'
 import { assetContext, subjectOf, type AssetContext } from '../judging/assetContext'
 import { draftOf, draftOfOutput } from '../judging/drafts'
@@ -117,44 +118,39 @@ const notJudged: Record<string, string> = {
 function take(
   services: JobServices,
   target: string,
-  { asset, version, files, recipe }: Judgeable,
+  { asset: of, version, files, recipe }: Judgeable,
   clear: { output: OutputRecord | null; name: string; className: string; findings: readonly Finding[] },
   into: Package,
 ): void {
-  const kind = asset.kind as AssetKind,
-    own = clear.output?.files ?? files.filter((f) => f.fault === null),
-    main = clear.output?.main ?? version.main
-  const paths = packagePaths(target, { name: clear.name, kind, files: own }, into.taken)
-  const count = (level: string): number => clear.findings.filter((f) => f.level === level).length
-  for (const [i, file] of own.entries())
-    into.entries.push({ path: paths[i]!, file: services.store.localFile(file.sha256) })
-  into.assets.push({
-    id: asset.id,
-    name: clear.name,
-    kind,
-    class: clear.className,
-    version: version.number,
-    verdict: 'clear',
-    cautions: count('caution'),
-    notes: count('note'),
-    main: paths[
-      Math.max(
-        0,
-        own.findIndex((f) => f.path === main),
-      )
-    ]!,
-    recipe: activeSteps(recipe).map(({ remedy, options }) => ({
-      remedy,
-      version: findRemedy(remedy)?.version ?? 0,
-      options,
-    })),
-    files: own.map((f, i) => ({
-      path: paths[i]!,
-      part: f.part as 'mesh',
-      sha256: f.sha256,
-      sizeBytes: f.sizeBytes,
-    })),
-  })
+  const kind = of.kind as AssetKind,
+    own = clear.output?.files ?? files.filter((f) => f.fault === null)
+  const asset = packagedAsset(
+    target,
+    {
+      id: of.id,
+      name: clear.name,
+      kind,
+      class: clear.className,
+      version: version.number,
+      recipe: activeSteps(recipe).map(({ remedy, options }) => ({
+        remedy,
+        version: findRemedy(remedy)?.version ?? 0,
+        options,
+      })),
+      main: clear.output?.main ?? version.main,
+      files: own.map(({ path, part, sha256, sizeBytes }) => ({
+        path,
+        part: part as PackagedFile['part'],
+        sha256,
+        sizeBytes,
+      })),
+      findings: clear.findings,
+    },
+    into.taken,
+  )
+  for (const { path, sha256 } of asset.files)
+    into.entries.push({ path, file: services.store.localFile(sha256) })
+  into.assets.push(asset)
 }
 
 /** Writes the zip into the store and notes what came of it. */

@@ -102,28 +102,15 @@ async function remove(): Promise<void> {
   </div>
 </template>
 
+<style scoped src="../dialog.css" />
 <style scoped>
-.veil {
-  position: fixed;
-  inset: 0;
-  z-index: 30;
-  background: rgba(10, 16, 18, 0.4);
-  display: grid;
-  place-items: center;
-}
 .box {
   background: var(--paper);
-  border: 1px solid var(--line);
-  border-radius: 3px;
   width: 860px;
   max-height: 86vh;
-  box-shadow: 0 10px 40px rgba(0, 0, 0, 0.25);
   display: grid;
   grid-template-columns: 220px minmax(0, 1fr);
   overflow: hidden;
-}
-.box:focus {
-  outline: none;
 }
 nav {
   border-right: 1px solid var(--line);

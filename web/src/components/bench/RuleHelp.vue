@@ -31,24 +31,13 @@ useWindowKey((event) => {
   </div>
 </template>
 
+<style scoped src="../dialog.css" />
 <style scoped>
-.veil {
-  position: fixed;
-  inset: 0;
-  z-index: 30;
-  background: rgba(10, 16, 18, 0.4);
-  display: grid;
-  place-items: center;
-}
 .box {
-  background: var(--sheet);
-  border: 1px solid var(--line);
-  border-radius: 3px;
   padding: 18px 24px;
   width: 680px;
   max-height: 84vh;
   overflow: auto;
-  box-shadow: 0 10px 40px rgba(0, 0, 0, 0.25);
 }
 .page :deep(h1) {
   font: 600 16px/1.3 var(--mono);

@@ -143,13 +143,7 @@ watch(
       <StepFields :fields="chosen.fields" :options="options" :state="state" @change="(o) => (options = o)" />
       <!-- Always there: what stands below it must not move away from under the pointer -->
       <p class="soft status" role="status">
-        {{
-          missing
-            ? `Still to say: ${missing}.`
-            : previewing
-              ? 'The stage shows what it would make.'
-              : ''
-        }}
+        {{ missing ? `Still to say: ${missing}.` : previewing ? 'The stage shows what it would make.' : '' }}
       </p>
       <div class="acts">
         <button class="btn go" type="submit" :disabled="busy || missing !== null">

@@ -48,22 +48,11 @@ const keys = computed(() => [
   </div>
 </template>
 
+<style scoped src="../dialog.css" />
 <style scoped>
-.veil {
-  position: fixed;
-  inset: 0;
-  z-index: 30;
-  background: rgba(10, 16, 18, 0.4);
-  display: grid;
-  place-items: center;
-}
 .box {
-  background: var(--sheet);
-  border: 1px solid var(--line);
-  border-radius: 3px;
   padding: 18px 22px;
   min-width: 380px;
-  box-shadow: 0 10px 40px rgba(0, 0, 0, 0.25);
 }
 h2 {
   font: 600 15px/1.2 var(--text);

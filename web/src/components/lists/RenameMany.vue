@@ -123,28 +123,15 @@ const setAll = (on: boolean): void => {
   </div>
 </template>
 
+<style scoped src="../dialog.css" />
 <style scoped>
-.veil {
-  position: fixed;
-  inset: 0;
-  z-index: 30;
-  background: rgba(10, 16, 18, 0.4);
-  display: grid;
-  place-items: center;
-}
 .box {
   background: var(--paper);
-  border: 1px solid var(--line);
-  border-radius: 3px;
   width: min(1040px, 94vw);
   height: min(640px, 86vh);
-  box-shadow: 0 10px 40px rgba(0, 0, 0, 0.25);
   display: grid;
   grid-template-rows: auto minmax(0, 1fr) auto;
   overflow: hidden;
-}
-.box:focus {
-  outline: none;
 }
 header,
 footer {

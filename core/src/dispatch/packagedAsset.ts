@@ -1,0 +1,37 @@
+import type { AssetKind, Finding, PackagedAsset, PackagedFile } from '@stern-gate/contract'
+import { packagePaths } from './packagePaths'
+
+/** An asset that is clear for the target, with its files where they stood. */
+export interface ClearAsset extends Pick<PackagedAsset, 'id' | 'name' | 'class' | 'version' | 'recipe'> {
+  kind: AssetKind
+  /** Path of its mesh, or of the first texture of a set. */
+  main: string
+  files: readonly PackagedFile[]
+  findings: readonly Finding[]
+}
+
+/**
+ * What the manifest says of an asset, its files with their paths in the package and in the same order; `taken`
+ * holds the folders of other assets (see packagePaths).
+ */
+export function packagedAsset(
+  target: string,
+  { findings, main, files, ...asset }: ClearAsset,
+  taken: Set<string>,
+): PackagedAsset {
+  const paths = packagePaths(target, { name: asset.name, kind: asset.kind, files }, taken)
+  const count = (level: Finding['level']): number => findings.filter((f) => f.level === level).length
+  return {
+    ...asset,
+    verdict: 'clear',
+    cautions: count('caution'),
+    notes: count('note'),
+    main: paths[
+      Math.max(
+        0,
+        files.findIndex((f) => f.path === main),
+      )
+    ]!,
+    files: files.map((file, i) => ({ ...file, path: paths[i]! })),
+  }
+}
