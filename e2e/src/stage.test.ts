@@ -25,6 +25,8 @@ beforeAll(async () => {
         window.contexts.made++
         window.contexts.factsBefore ??= document.querySelector('.facts dl') !== null
       }
+      // The drawn picture is kept, so that it can be read at any moment and not only while it is drawn
+      if (/webgl/.test(String(a[0]))) a[1] = { ...(a[1] as object), preserveDrawingBuffer: true }
       return own.apply(this, a)
     } as typeof HTMLCanvasElement.prototype.getContext
   })
@@ -105,7 +107,7 @@ describe('the stage', () => {
         return seen.size
       })
     await page.waitForFunction(() => document.querySelector('canvas[data-ready]'))
-    expect(await colours()).toBeGreaterThan(20)
+    await expect.poll(colours, { timeout: 60_000 }).toBeGreaterThan(20)
     await page.$eval('canvas[data-ready]', async (canvas) => {
       const gl = (canvas as HTMLCanvasElement).getContext('webgl2')!,
         lose = gl.getExtension('WEBGL_lose_context')!
