@@ -1,5 +1,6 @@
 import * as z from 'zod'
 import { trianglesPlace } from '../trianglesPlace'
+import { bodyAround } from '../../subject/innerWall'
 import { defineRule, type RawFinding } from '../defineRule'
 
 export const insideOut = defineRule({
@@ -23,18 +24,23 @@ export const insideOut = defineRule({
   }),
   messages: {
     turned: '{count|n} of {total|n} triangles face inward, or against the rest of their shell.',
+    wall: {
+      level: 'note',
+      text: 'All {count|n} triangles face inward, within the closed body {around}: taken for its inner wall. A thing of its own would be inside out.',
+    },
   },
   labels: { turn: 'Turn {count|triangles}' },
   judge(subject, { allowed, within }) {
     if (within.includes(subject.className)) return []
-    const findings: RawFinding<'turned', 'turn'>[] = []
+    const findings: RawFinding<'turned' | 'wall', 'turn'>[] = []
     for (const node of subject.parts.all) {
       const count = node.topology?.insideOut ?? 0
       if (count <= allowed) continue
       const total = node.primitives.reduce((sum, p) => sum + p.triangles, 0)
+      const around = bodyAround(node, subject.parts.all)
       findings.push({
-        message: 'turned',
-        data: { count, total },
+        message: around ? 'wall' : 'turned',
+        data: around ? { count, around: around.name || around.path } : { count, total },
         place: trianglesPlace(subject, node, 'inside-out'),
         identity: { kind: 'node', node: node.path },
         measure: count,
