@@ -22,6 +22,7 @@ export default defineConfig({
       {
         test: {
           name: 'server',
+          env: { STERN_GATE_CHECK_ANSWERS: '1' },
           include: ['server/**/*.test.ts'],
           globalSetup: ['tools/testing/buildNode.ts', 'tools/testing/postgres.ts'],
           testTimeout: 60_000,
@@ -32,6 +33,7 @@ export default defineConfig({
       {
         test: {
           name: 'browser',
+          env: { STERN_GATE_CHECK_ANSWERS: '1' },
           include: ['e2e/**/*.test.ts'],
           globalSetup: ['tools/testing/buildAll.ts', 'tools/testing/postgres.ts'],
           testTimeout: 120_000,

@@ -4,7 +4,8 @@ import type { Router } from 'express'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import type { AssetDetail, BulkChange, Delivery, Fault, Offers, RenamePlan } from '@stern-gate/contract'
 import { crateFiles } from '@stern-gate/core/fixtures'
-import { apiDocument, apiRoutes } from '../src/http/apiDocument'
+import { allRoutes } from '@stern-gate/contract'
+import { apiDocument } from '../src/http/apiDocument'
 import { assetRoutes } from '../src/http/assetRoutes'
 import { bulkRoutes } from '../src/http/bulkRoutes'
 import { dispatchRoutes } from '../src/http/dispatchRoutes'
@@ -252,7 +253,7 @@ describe('the API description', () => {
           : [],
       ),
     )
-    expect(apiRoutes.map((r) => `${r.method} ${r.path}`).sort()).toEqual([...there, 'get /health'].sort())
+    expect(allRoutes.map((r) => `${r.method} ${r.path}`).sort()).toEqual([...there, 'get /health'].sort())
   })
   it('is served as OpenAPI 3.1 and as a page', async () => {
     expect((await client.call<{ openapi: string }>('GET', '/openapi.json')).body.openapi).toBe('3.1.0')

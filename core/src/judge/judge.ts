@@ -4,12 +4,12 @@ import {
   type Level,
   type RemedyOptions,
   type Tally,
-  type Rulebook,
   type Station,
   type Verdict,
 } from '@stern-gate/contract'
 import type { RawFinding, Rule } from '../rules/defineRule'
 import { canRewrite } from '../read/canRewrite'
+import { compileRulebook } from '../rulebook/compiledRulebook'
 import { findRemedy } from '../remedies/index'
 import { rules as allRules } from '../rules/index'
 import type { Subject } from '../subject/subject'
@@ -92,9 +92,9 @@ interface Settled {
  */
 function activeRules(subject: Subject, rules: readonly Rule[]): Settled {
   const { rulebook, kind } = subject
-  const lists = settled.get(rulebook) ?? new Map<string, Settled>()
-  settled.set(rulebook, lists)
-  const known = lists.get(kind)
+  const { more } = compileRulebook(rulebook),
+    key = `rules:${kind}`
+  const known = more.get(key) as Settled | undefined
   if (known?.of === rules) return known
   const active = rules
     .filter((rule) => rule.meta.kinds.includes(kind) && rulebook.rules[rule.id]?.enabled !== false)
@@ -104,15 +104,9 @@ function activeRules(subject: Subject, rules: readonly Rule[]): Settled {
     stations.map((station) => [station, { state: looked.has(station) ? 'clear' : 'none', count: 0 }]),
   ) as Tally
   const made = { of: rules, active, untouched }
-  lists.set(kind, made)
+  more.set(key, made)
   return made
 }
-
-/**
- * By rulebook and kind: judging a library asks for the same ones ten thousand times. A rulebook is never
- * edited in place.
- */
-const settled = new WeakMap<Rulebook, Map<string, Settled>>()
 
 function finish(rule: Rule, raw: RawFinding, subject: Subject): Finding {
   const message = rule.messages[raw.message]!

@@ -1,4 +1,5 @@
 import type { ClassFrom, Rulebook } from '@stern-gate/contract'
+import { compileRulebook } from './compiledRulebook'
 import { nameWords } from './nameWords'
 
 /**
@@ -11,7 +12,7 @@ export function classOfAsset(
 ): { className: string; from: ClassFrom } {
   if (asset.choice !== null && asset.choice in rulebook.classes)
     return { className: asset.choice, from: 'choice' }
-  const { folders, words, order } = indexOf(rulebook)
+  const { folders, words, order } = compileRulebook(rulebook).classes
   // The folder nearest to the file counts first
   const path = asset.path.toLowerCase()
   for (let end = path.lastIndexOf('/'), start = 0; end > 0; end = start - 1) {
@@ -25,27 +26,4 @@ export function classOfAsset(
   return first < Infinity
     ? { className: order[first]!, from: 'name' }
     : { className: rulebook.defaultClass, from: 'default' }
-}
-
-interface ClassIndex {
-  folders: ReadonlyMap<string, string>
-  words: ReadonlyMap<string, number>
-  order: readonly string[]
-}
-
-/** A rulebook is never edited in place. */
-const indices = new WeakMap<Rulebook, ClassIndex>()
-
-function indexOf(rulebook: Rulebook): ClassIndex {
-  const known = indices.get(rulebook)
-  if (known) return known
-  const folders = new Map<string, string>(),
-    words = new Map<string, number>()
-  Object.entries(rulebook.classes).forEach(([name, { folders: own, words: ownWords }], place) => {
-    for (const folder of [name, ...own]) if (!folders.has(folder)) folders.set(folder, name)
-    for (const word of ownWords) if (!words.has(word)) words.set(word, place)
-  })
-  const made = { folders, words, order: Object.keys(rulebook.classes) }
-  indices.set(rulebook, made)
-  return made
 }

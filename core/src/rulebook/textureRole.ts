@@ -1,5 +1,6 @@
 import { textureRoles, type Rulebook, type TextureRole } from '@stern-gate/contract'
 import { fileStem } from '../read/deliveryPath'
+import { compileRulebook } from './compiledRulebook'
 import { isMeaningful, nameWords } from './nameWords'
 
 /**
@@ -12,7 +13,7 @@ export const roleOfName = (rulebook: Rulebook, name: string): TextureRole | null
 
 /** The same of the words of a name without its extension. */
 export function roleOfWords(rulebook: Rulebook, words: readonly string[]): TextureRole | null {
-  const ranks = rolesByWord(rulebook)
+  const ranks = compileRulebook(rulebook).roles
   let last = words.length - 1
   while (last > 0 && tellsNothing(words[last]!)) last--
   if (last < 0) return null
@@ -86,20 +87,3 @@ const AFTER_ROLE = new Set([
 /** Numbers, sizes such as 2k, single letters of a variant, empty words. */
 const tellsNothing = (word: string): boolean =>
   AFTER_ROLE.has(word) || !isMeaningful(word) || /^(\d+k?|[a-z]\d*|\d+bit)$/.test(word)
-
-/**
- * Place in the list of roles by role and synonym; where two roles claim a word the first one has it. A
- * rulebook is never edited in place.
- */
-const known = new WeakMap<Rulebook, ReadonlyMap<string, number>>()
-
-function rolesByWord(rulebook: Rulebook): ReadonlyMap<string, number> {
-  const before = known.get(rulebook)
-  if (before) return before
-  const ranks = new Map<string, number>()
-  textureRoles.forEach((role, rank) => {
-    for (const word of [role, ...rulebook.roles[role].synonyms]) if (!ranks.has(word)) ranks.set(word, rank)
-  })
-  known.set(rulebook, ranks)
-  return ranks
-}

@@ -1,7 +1,7 @@
-import type { MeshFacts } from '@stern-gate/contract'
+import type { NodeFacts } from '@stern-gate/contract'
 import { boundsSize } from '../geometry/pointBounds'
 
-type Node = MeshFacts['nodes'][number]
+type Node = NodeFacts
 
 /** An inner wall is at least so large, along each axis, against the body around it. */
 const LEAST_SIDE = 0.6

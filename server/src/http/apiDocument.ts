@@ -1,30 +1,8 @@
 import { extendZodWithOpenApi, OpenAPIRegistry, OpenApiGeneratorV31 } from '@asteasolutions/zod-to-openapi'
 import * as z from 'zod'
-import { applicationVersion, eventSchema, faultReplySchema } from '@stern-gate/contract'
-import { describedAssetRoutes } from './described/describedAssetRoutes'
-import { describedBytesRoutes } from './described/describedBytesRoutes'
-import { describedDeliveryRoutes } from './described/describedDeliveryRoutes'
-import { describedDispatchRoutes } from './described/describedDispatchRoutes'
-import { describedManyRoutes } from './described/describedManyRoutes'
-import { describedProjectRoutes } from './described/describedProjectRoutes'
-import { describedServerRoutes } from './described/describedServerRoutes'
-import type { ApiRoute } from './described/apiRoute'
+import { allRoutes, applicationVersion, eventSchema, faultReplySchema } from '@stern-gate/contract'
 
 extendZodWithOpenApi(z)
-
-/**
- * Every route of the API with what it takes and gives, by the same schemas that check it. A test holds this
- * list against the router.
- */
-export const apiRoutes: readonly ApiRoute[] = [
-  ...describedServerRoutes,
-  ...describedProjectRoutes,
-  ...describedDeliveryRoutes,
-  ...describedAssetRoutes,
-  ...describedBytesRoutes,
-  ...describedManyRoutes,
-  ...describedDispatchRoutes,
-]
 
 const fault = {
   description: 'A fault: code, why, hint, where.',
@@ -34,7 +12,7 @@ const fault = {
 /** The API as OpenAPI 3.1. */
 export function apiDocument(): ReturnType<OpenApiGeneratorV31['generateDocument']> {
   const registry = new OpenAPIRegistry()
-  for (const { method, path, group, does, takes, query, gives, status = 200 } of apiRoutes) {
+  for (const { method, path, group, does, takes, query, gives, status = 200 } of allRoutes) {
     const names = [...path.matchAll(/\{(\w+)\}/g)].map((m) => m[1]!)
     const params = z.object(Object.fromEntries(names.map((n) => [n, z.string()])))
     const content =

@@ -1,20 +1,6 @@
-import { Router, type Request } from 'express'
+import type { Router } from 'express'
 import * as z from 'zod'
-import {
-  assetChoiceSchema,
-  bad,
-  cutText,
-  findRequestSchema,
-  libraryFilterSchema,
-  libraryQuerySchema,
-  newDeliverySchema,
-  previewRequestSchema,
-  saveRecipeSchema,
-  undoSchema,
-  versionQuerySchema,
-  type AssetChoice,
-  type Recipe,
-} from '@stern-gate/contract'
+import { bad, cutText, type AssetChoice, type Recipe, routes } from '@stern-gate/contract'
 import { findRemedy } from '@stern-gate/core'
 import { localPerson } from '../auth/localPerson'
 import { assetDetail, previewOf } from '../judging/assetDetail'
@@ -36,22 +22,21 @@ import { findNames } from '../store/findNames'
 import { addJudging } from '../store/jobQueue'
 import { libraryFacets, libraryIds, libraryPage } from '../store/library'
 import { currentRulebook } from '../store/projects'
-import { FaultReply, notFound, parse, route } from './faults'
+import { answering } from './answer'
+import { FaultReply, notFound, parse } from './faults'
 import { projectOf, uuid } from './projectRoutes'
 
-const pageSchema = z.object({
-  limit: z.coerce.number().int().min(1).max(500).default(200),
-  before: z
-    .string()
-    .transform((text) => text.split('|'))
-    .pipe(z.tuple([z.iso.datetime(), z.uuid()]))
-    .optional(),
-})
+/** The last row of the page before: when it changed, and its id. */
+const placeSchema = z
+  .string()
+  .transform((text) => text.split('|'))
+  .pipe(z.tuple([z.iso.datetime(), z.uuid()]))
+  .optional()
 
 export function assetRoutes(services: Services): Router {
   const { db } = services.connection
-  const assetOf = async (request: Request): Promise<AssetRecord> => {
-    const asset = await findAsset(db, uuid(request.params['asset']))
+  const assetOf = async ({ asset: id }: { asset: string }): Promise<AssetRecord> => {
+    const asset = await findAsset(db, uuid(id))
     if (!asset) throw notFound('asset')
     return asset
   }
@@ -71,132 +56,90 @@ export function assetRoutes(services: Services): Router {
         ).fault,
       )
   }
-  return Router()
-    .get(
-      '/projects/:project/assets',
-      route(async (request, response) => {
-        const project = await projectOf(db, request.params['project'])
-        const { limit, before } = parse(pageSchema, request.query)
-        const [updated, id] = before ?? []
-        const rows = await listAssets(db, project.id, await currentRulebook(db, project), {
-          limit,
-          before: updated && id ? { updated, id } : null,
-        })
-        response.json(rows)
-      }),
-    )
-    .get(
-      '/projects/:project/library',
-      route(async (request, response) => {
-        const project = await projectOf(db, request.params['project'])
-        const { sort, offset, limit, ...filter } = parse(libraryQuerySchema, request.query)
-        const rulebook = await currentRulebook(db, project)
-        response.json(await libraryPage(db, project.id, rulebook, filter, { sort, offset, limit }))
-      }),
-    )
-    .get(
-      '/projects/:project/library/ids',
-      route(async (request, response) => {
-        const project = await projectOf(db, request.params['project'])
-        const { sort, offset: _, limit: _limit, ...filter } = parse(libraryQuerySchema, request.query)
-        response.json(await libraryIds(db, project.id, await currentRulebook(db, project), filter, sort))
-      }),
-    )
-    .get(
-      '/projects/:project/facets',
-      route(async (request, response) => {
-        const project = await projectOf(db, request.params['project'])
-        const filter = parse(libraryFilterSchema, request.query)
-        response.json(await libraryFacets(db, project.id, await currentRulebook(db, project), filter))
-      }),
-    )
-    .get(
-      '/projects/:project/names',
-      route(async (request, response) => {
-        const { id } = await projectOf(db, request.params['project']),
-          { find, what } = parse(findRequestSchema, request.query)
-        response.json(await findNames(db, id, find, what ?? null))
-      }),
-    )
-    .get(
-      '/assets/:asset',
-      route(async (request, response) => {
-        response.json(
-          await assetDetail(
-            services,
-            await assetOf(request),
-            parse(versionQuerySchema, request.query).version,
-          ),
-        )
-      }),
-    )
-    .patch(
-      '/assets/:asset',
-      route(async (request, response) => {
-        const asset = await assetOf(request)
-        const choice = parse(assetChoiceSchema, request.body)
-        await checkChoice(services, asset, choice)
-        await db.transaction(async (tx) => {
-          await saveChoice(tx, asset.id, {
-            ...(choice.class === undefined ? {} : { classChoice: choice.class }),
-            ...(choice.target === undefined ? {} : { targetChoice: choice.target }),
-          })
-          await judgeSoon(tx, asset)
-        })
-        response.json(await assetDetail(services, (await findAsset(db, asset.id))!))
-      }),
-    )
-    .post(
-      '/assets/:asset/deliveries',
-      route(async (request, response) => {
-        const asset = await assetOf(request)
-        const { note } = parse(newDeliverySchema, request.body)
-        const version = await findVersion(db, asset.id, asset.currentVersion)
-        if (!version) throw notFound('version')
-        const files = await listVersionFiles(db, version.id)
-        const row = await createDelivery(db, asset.projectId, note, localPerson.name, { files })
-        response.status(201).json(await withProgress(db, row))
-      }),
-    )
-    .put(
-      '/assets/:asset/recipe',
-      route(async (request, response) => {
-        const asset = await assetOf(request)
-        const { revision, recipe } = parse(saveRecipeSchema, request.body)
-        checkSteps(recipe)
-        const now = await getRecipe(db, asset.id)
-        await keep(asset, revision, recipe, [...now.history, now.recipe])
-        response.json(await assetDetail(services, asset))
-      }),
-    )
-    .post(
-      '/assets/:asset/undo',
-      route(async (request, response) => {
-        const asset = await assetOf(request)
-        const { revision } = parse(undoSchema, request.body)
-        const { history } = await getRecipe(db, asset.id)
-        const last = history.at(-1)
-        if (!last)
-          throw new FaultReply(
-            bad('request/conflict', 'There is nothing to undo.', 'The recipe is as it was at first.').fault,
-          )
-        await keep(asset, revision, last, history.slice(0, -1))
-        response.json(await assetDetail(services, asset))
-      }),
-    )
-    .post(
-      '/assets/:asset/preview',
-      route(async (request, response) => {
-        const asset = await assetOf(request)
-        const { recipe } = parse(previewRequestSchema, request.body)
-        checkSteps(recipe)
-        const gone = new AbortController()
-        response.on('close', () => gone.abort())
-        const preview = await previewOf(services, asset, recipe, gone.signal)
-        if (!preview.ok) throw new FaultReply(preview.fault)
-        response.json(preview.value)
-      }),
-    )
+  const { router, on } = answering()
+  on(routes.listAssets, async ({ parts, query }) => {
+    const project = await projectOf(db, parts.project)
+    const { limit, before } = query
+    const [updated, id] = parse(placeSchema, before) ?? []
+    const rows = await listAssets(db, project.id, await currentRulebook(db, project), {
+      limit,
+      before: updated && id ? { updated, id } : null,
+    })
+    return rows
+  })
+  on(routes.getLibrary, async ({ parts, query }) => {
+    const project = await projectOf(db, parts.project)
+    const { sort, offset, limit, ...filter } = query
+    const rulebook = await currentRulebook(db, project)
+    return libraryPage(db, project.id, rulebook, filter, { sort, offset, limit })
+  })
+  on(routes.listLibraryIds, async ({ parts, query }) => {
+    const project = await projectOf(db, parts.project)
+    const { sort, offset: _, limit: _limit, ...filter } = query
+    return libraryIds(db, project.id, await currentRulebook(db, project), filter, sort)
+  })
+  on(routes.getFacets, async ({ parts, query }) => {
+    const project = await projectOf(db, parts.project)
+    return libraryFacets(db, project.id, await currentRulebook(db, project), query)
+  })
+  on(routes.findNames, async ({ parts, query }) => {
+    const { id } = await projectOf(db, parts.project),
+      { find, what } = query
+    return findNames(db, id, find, what ?? null)
+  })
+  on(routes.getAsset, async ({ parts, query }) => assetDetail(services, await assetOf(parts), query.version))
+  on(routes.chooseForAsset, async ({ parts, body }) => {
+    const asset = await assetOf(parts)
+    await checkChoice(services, asset, body)
+    await db.transaction(async (tx) => {
+      await saveChoice(tx, asset.id, {
+        ...(body.class === undefined ? {} : { classChoice: body.class }),
+        ...(body.target === undefined ? {} : { targetChoice: body.target }),
+      })
+      await judgeSoon(tx, asset)
+    })
+    return assetDetail(services, (await findAsset(db, asset.id))!)
+  })
+  on(routes.continueAsset, async ({ parts, body }) => {
+    const asset = await assetOf(parts)
+    const { note } = body
+    const version = await findVersion(db, asset.id, asset.currentVersion)
+    if (!version) throw notFound('version')
+    const files = await listVersionFiles(db, version.id)
+    const row = await createDelivery(db, asset.projectId, note, localPerson.name, { files })
+    return withProgress(db, row)
+  })
+  on(routes.saveRecipe, async ({ parts, body }) => {
+    const asset = await assetOf(parts)
+    const { revision, recipe } = body
+    checkSteps(recipe)
+    const now = await getRecipe(db, asset.id)
+    await keep(asset, revision, recipe, [...now.history, now.recipe])
+    return assetDetail(services, asset)
+  })
+  on(routes.undoRecipe, async ({ parts, body }) => {
+    const asset = await assetOf(parts)
+    const { revision } = body
+    const { history } = await getRecipe(db, asset.id)
+    const last = history.at(-1)
+    if (!last)
+      throw new FaultReply(
+        bad('request/conflict', 'There is nothing to undo.', 'The recipe is as it was at first.').fault,
+      )
+    await keep(asset, revision, last, history.slice(0, -1))
+    return assetDetail(services, asset)
+  })
+  on(routes.previewRecipe, async ({ parts, body, response }) => {
+    const asset = await assetOf(parts)
+    const { recipe } = body
+    checkSteps(recipe)
+    const gone = new AbortController()
+    response.on('close', () => gone.abort())
+    const preview = await previewOf(services, asset, recipe, gone.signal)
+    if (!preview.ok) throw new FaultReply(preview.fault)
+    return preview.value
+  })
+  return router
 }
 
 /** Has a changed asset judged before all that waits, and tells the pages; for the end of a transaction. */

@@ -1,10 +1,10 @@
-import { Router } from 'express'
-import { bulkRequestSchema, offersRequestSchema, renamePlanRequestSchema } from '@stern-gate/contract'
+import type { Router } from 'express'
+import { routes } from '@stern-gate/contract'
 import { applyToMany, bulkReply, offersOf, undoMany } from '../judging/bulkChange'
 import { renamePlan } from '../judging/renamePlan'
 import type { Services } from '../services/services'
 import { listBulkChanges } from '../store/bulkChanges'
-import { parse, route } from './faults'
+import { answering } from './answer'
 import { projectOf, uuid } from './projectRoutes'
 
 const SHOWN = 10
@@ -12,49 +12,26 @@ const SHOWN = 10
 /** One remedy for many assets, and one undo for it. */
 export function bulkRoutes(services: Services): Router {
   const { db } = services.connection
-  return Router()
-    .post(
-      '/projects/:project/offers',
-      route(async (request, response) => {
-        const { id } = await projectOf(db, request.params['project'])
-        response.json(await offersOf(services, id, parse(offersRequestSchema, request.body).assets))
-      }),
-    )
-    .get(
-      '/projects/:project/changes',
-      route(async (request, response) => {
-        const rows = await listBulkChanges(db, (await projectOf(db, request.params['project'])).id, SHOWN)
-        response.json(await Promise.all(rows.map((row) => bulkReply(services, row))))
-      }),
-    )
-    .post(
-      '/projects/:project/changes',
-      route(async (request, response) => {
-        const { id: project } = await projectOf(db, request.params['project'])
-        response
-          .status(201)
-          .json(
-            await bulkReply(
-              services,
-              await applyToMany(services, project, parse(bulkRequestSchema, request.body)),
-            ),
-          )
-      }),
-    )
-    .post(
-      '/projects/:project/renames',
-      route(async (request, response) => {
-        const { id: project } = await projectOf(db, request.params['project'])
-        response.json(
-          await renamePlan(services, project, parse(renamePlanRequestSchema, request.body).assets),
-        )
-      }),
-    )
-    .post(
-      '/changes/:change/undo',
-      route(async (request, response) => {
-        const row = await undoMany(services, uuid(request.params['change']))
-        response.json(await bulkReply(services, row))
-      }),
-    )
+  const { router, on } = answering()
+  on(routes.getOffers, async ({ parts, body }) => {
+    const { id } = await projectOf(db, parts.project)
+    return offersOf(services, id, body.assets)
+  })
+  on(routes.listChanges, async ({ parts }) => {
+    const rows = await listBulkChanges(db, (await projectOf(db, parts.project)).id, SHOWN)
+    return Promise.all(rows.map((row) => bulkReply(services, row)))
+  })
+  on(routes.applyToMany, async ({ parts, body }) => {
+    const { id: project } = await projectOf(db, parts.project)
+    return bulkReply(services, await applyToMany(services, project, body))
+  })
+  on(routes.planRenames, async ({ parts, body }) => {
+    const { id: project } = await projectOf(db, parts.project)
+    return renamePlan(services, project, body.assets)
+  })
+  on(routes.undoMany, async ({ parts }) => {
+    const row = await undoMany(services, uuid(parts.change))
+    return bulkReply(services, row)
+  })
+  return router
 }

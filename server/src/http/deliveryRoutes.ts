@@ -1,5 +1,5 @@
-import { Router, type Request } from 'express'
-import { bad, newDeliverySchema, type DeliveryState } from '@stern-gate/contract'
+import type { Router } from 'express'
+import { bad, type DeliveryState, routes } from '@stern-gate/contract'
 import { localPerson } from '../auth/localPerson'
 import type { Services } from '../services/services'
 import {
@@ -19,98 +19,80 @@ import { addEvent } from '../store/eventLog'
 import { addAssembly, addJobs } from '../store/jobQueue'
 import { findIntakePreset } from '../store/intakePresets'
 import { deliveryClosed } from '../trouble/faultReply'
-import { FaultReply, notFound, parse, route } from './faults'
+import { answering } from './answer'
+import { FaultReply, notFound } from './faults'
 import { projectOf, uuid } from './projectRoutes'
 import { receiveFiles } from './receiveFiles'
 
 export function deliveryRoutes(services: Services): Router {
   const { db } = services.connection
-  const deliveryOf = async (request: Request): Promise<DeliveryRow> => {
-    const row = await findDelivery(db, uuid(request.params['delivery']))
+  const deliveryOf = async ({ delivery }: { delivery: string }): Promise<DeliveryRow> => {
+    const row = await findDelivery(db, uuid(delivery))
     if (!row) throw notFound('delivery')
     return row
   }
-  return Router()
-    .get(
-      '/projects/:project/deliveries',
-      route(async (request, response) => {
-        response.json(await listDeliveries(db, uuid(request.params['project']), 20))
-      }),
-    )
-    .post(
-      '/projects/:project/deliveries',
-      route(async (request, response) => {
-        const project = await projectOf(db, request.params['project'])
-        const { note, arrived, preset: id } = parse(newDeliverySchema, request.body)
-        if (arrived !== undefined && Date.parse(arrived) > Date.now())
-          throw new FaultReply(
-            bad(
-              'request/invalid',
-              'arrived: that time is still to come.',
-              'Leave it out for a delivery that arrives now.',
-              { part: 'arrived' },
-            ).fault,
-          )
-        const preset = id === undefined ? null : await findIntakePreset(db, project.id, id)
-        if (id !== undefined && !preset) throw notFound('preset')
-        const row = await createDelivery(db, project.id, note, localPerson.name, {
-          ...(arrived ? { arrived } : {}),
-          ...(preset ? { intake: { name: preset.name, options: preset.options } } : {}),
-        })
-        response.status(201).json(await withProgress(db, row))
-      }),
-    )
-    .get(
-      '/deliveries/:delivery',
-      route(async (request, response) => {
-        const row = await deliveryOf(request)
-        response.json({ ...(await withProgress(db, row)), all: (await listFiles(db, row.id)).map(fileReply) })
-      }),
-    )
-    .post(
-      '/deliveries/:delivery/files',
-      route(async (request, response) => {
-        const row = await deliveryOf(request)
-        if (row.state !== 'receiving') throw deliveryClosed(row)
-        response.status(201).json((await receiveFiles(services, row, request)).map(fileReply))
-      }),
-    )
-    .post(
-      '/deliveries/:delivery/close',
-      route(async (request, response) => {
-        const row = await deliveryOf(request)
-        // State and jobs come as one act: a delivery is never closed without its work being in the queue
-        const closes = await db.transaction(async (tx) => {
-          if (!(await moveDelivery(tx, row.id, ['receiving'], 'measuring'))) return false
-          const waiting = await listWaitingFiles(tx, row.id)
-          await addJobs(
-            tx,
-            'measure_file',
-            waiting.map((file) => ({ payload: { file }, key: `measure:${file}` })),
-          )
-          if (waiting.length === 0) await addAssembly(tx, row.id)
-          await tell(tx, row, 'measuring')
-          return true
-        })
-        if (!closes) throw deliveryClosed(await deliveryOf(request))
-        response.json(await withProgress(db, { ...row, state: 'measuring' }))
-      }),
-    )
-    .post(
-      '/deliveries/:delivery/cancel',
-      route(async (request, response) => {
-        const row = await deliveryOf(request)
-        const cancels = await db.transaction(async (tx) => {
-          if (!(await moveDelivery(tx, row.id, ['receiving', 'measuring', 'cancelled'], 'cancelled')))
-            return false
-          await setAsideWaiting(tx, row.id)
-          await tell(tx, row, 'cancelled')
-          return true
-        })
-        if (!cancels) throw deliveryClosed(await deliveryOf(request))
-        response.json(await withProgress(db, { ...row, state: 'cancelled' }))
-      }),
-    )
+  const { router, on } = answering()
+  on(routes.listDeliveries, ({ parts }) => listDeliveries(db, uuid(parts.project), 20))
+  on(routes.createDelivery, async ({ parts, body }) => {
+    const project = await projectOf(db, parts.project)
+    const { note, arrived, preset: id } = body
+    if (arrived !== undefined && Date.parse(arrived) > Date.now())
+      throw new FaultReply(
+        bad(
+          'request/invalid',
+          'arrived: that time is still to come.',
+          'Leave it out for a delivery that arrives now.',
+          { part: 'arrived' },
+        ).fault,
+      )
+    const preset = id === undefined ? null : await findIntakePreset(db, project.id, id)
+    if (id !== undefined && !preset) throw notFound('preset')
+    const row = await createDelivery(db, project.id, note, localPerson.name, {
+      ...(arrived ? { arrived } : {}),
+      ...(preset ? { intake: { name: preset.name, options: preset.options } } : {}),
+    })
+    return withProgress(db, row)
+  })
+  on(routes.getDelivery, async ({ parts }) => {
+    const row = await deliveryOf(parts)
+    return { ...(await withProgress(db, row)), all: (await listFiles(db, row.id)).map(fileReply) }
+  })
+  on(routes.sendFiles, async ({ parts, request }) => {
+    const row = await deliveryOf(parts)
+    if (row.state !== 'receiving') throw deliveryClosed(row)
+    return (await receiveFiles(services, row, request)).map(fileReply)
+  })
+  on(routes.closeDelivery, async ({ parts }) => {
+    const row = await deliveryOf(parts)
+    // State and jobs come as one act: a delivery is never closed without its work being in the queue
+    const closes = await db.transaction(async (tx) => {
+      if (!(await moveDelivery(tx, row.id, ['receiving'], 'measuring'))) return false
+      const waiting = await listWaitingFiles(tx, row.id)
+      await addJobs(
+        tx,
+        'measure_file',
+        waiting.map((file) => ({ payload: { file }, key: `measure:${file}` })),
+      )
+      if (waiting.length === 0) await addAssembly(tx, row.id)
+      await tell(tx, row, 'measuring')
+      return true
+    })
+    if (!closes) throw deliveryClosed(await deliveryOf(parts))
+    return withProgress(db, { ...row, state: 'measuring' })
+  })
+  on(routes.cancelDelivery, async ({ parts }) => {
+    const row = await deliveryOf(parts)
+    const cancels = await db.transaction(async (tx) => {
+      if (!(await moveDelivery(tx, row.id, ['receiving', 'measuring', 'cancelled'], 'cancelled')))
+        return false
+      await setAsideWaiting(tx, row.id)
+      await tell(tx, row, 'cancelled')
+      return true
+    })
+    if (!cancels) throw deliveryClosed(await deliveryOf(parts))
+    return withProgress(db, { ...row, state: 'cancelled' })
+  })
+  return router
 }
 
 const tell = (tx: Transaction, row: DeliveryRow, state: DeliveryState): Promise<void> =>

@@ -1,5 +1,5 @@
-import { Router } from 'express'
-import { bad, dispatchChoiceSchema, newDispatchSchema, type DispatchDetail } from '@stern-gate/contract'
+import type { Router } from 'express'
+import { bad, type DispatchDetail, routes } from '@stern-gate/contract'
 import { localPerson } from '../auth/localPerson'
 import { planDispatch } from '../dispatch/planDispatch'
 import type { Services } from '../services/services'
@@ -7,7 +7,8 @@ import { createDispatch, findDispatch, getDispatchDetail, listDispatches } from 
 import { addEvent } from '../store/eventLog'
 import { addPacking } from '../store/jobQueue'
 import { currentRulebook, type ProjectRow } from '../store/projects'
-import { FaultReply, notFound, parse, route } from './faults'
+import { answering } from './answer'
+import { FaultReply, notFound } from './faults'
 import { sendBlob } from './fileRoutes'
 import { projectOf, uuid } from './projectRoutes'
 
@@ -34,62 +35,46 @@ export function dispatchRoutes(services: Services): Router {
     if (!found) throw notFound('dispatch')
     return found
   }
-  return Router()
-    .post(
-      '/projects/:project/dispatch-plan',
-      route(async (request, response) => {
-        const project = await projectOf(db, request.params['project'])
-        const choice = parse(dispatchChoiceSchema, request.body)
-        await checkTarget(project, choice.target)
-        response.json(await planDispatch(db, project, choice))
-      }),
-    )
-    .get(
-      '/projects/:project/dispatches',
-      route(async (request, response) => {
-        const { id } = await projectOf(db, request.params['project'])
-        response.json(await listDispatches(db, id, LISTED))
-      }),
-    )
-    .post(
-      '/projects/:project/dispatches',
-      route(async (request, response) => {
-        const project = await projectOf(db, request.params['project'])
-        const { target, assets, note } = parse(newDispatchSchema, request.body)
-        await checkTarget(project, target)
-        const id = await db.transaction(async (tx) => {
-          const made = await createDispatch(tx, {
-            projectId: project.id,
-            target,
-            note,
-            by: localPerson.name,
-            chosen: assets,
-          })
-          await addPacking(tx, made.id)
-          await addEvent(
-            tx,
-            project.id,
-            { kind: 'dispatch', dispatch: made.id, state: 'waiting' },
-            localPerson.name,
-          )
-          return made.id
-        })
-        response.status(201).json(await detailOf(id))
-      }),
-    )
-    .get(
-      '/dispatches/:dispatch',
-      route(async (request, response) => {
-        response.json(await detailOf(request.params['dispatch']))
-      }),
-    )
-    .get(
-      '/dispatches/:dispatch/package',
-      route(async (request, response) => {
-        const row = await findDispatch(db, uuid(request.params['dispatch']))
-        if (!row?.sha256) throw notFound('package')
-        response.attachment(`dispatch-${row.number}-${row.target}.zip`)
-        await sendBlob(services, response, row.sha256)
-      }),
-    )
+  const { router, on } = answering()
+  on(routes.planDispatch, async ({ parts, body }) => {
+    const project = await projectOf(db, parts.project)
+    const choice = body
+    await checkTarget(project, choice.target)
+    return planDispatch(db, project, choice)
+  })
+  on(routes.listDispatches, async ({ parts }) => {
+    const { id } = await projectOf(db, parts.project)
+    return listDispatches(db, id, LISTED)
+  })
+  on(routes.createDispatch, async ({ parts, body }) => {
+    const project = await projectOf(db, parts.project)
+    const { target, assets, note } = body
+    await checkTarget(project, target)
+    const id = await db.transaction(async (tx) => {
+      const made = await createDispatch(tx, {
+        projectId: project.id,
+        target,
+        note,
+        by: localPerson.name,
+        chosen: assets,
+      })
+      await addPacking(tx, made.id)
+      await addEvent(
+        tx,
+        project.id,
+        { kind: 'dispatch', dispatch: made.id, state: 'waiting' },
+        localPerson.name,
+      )
+      return made.id
+    })
+    return detailOf(id)
+  })
+  on(routes.getDispatch, ({ parts }) => detailOf(parts.dispatch))
+  on(routes.getPackage, async ({ parts, response }) => {
+    const row = await findDispatch(db, uuid(parts.dispatch))
+    if (!row?.sha256) throw notFound('package')
+    response.attachment(`dispatch-${row.number}-${row.target}.zip`)
+    await sendBlob(services, response, row.sha256)
+  })
+  return router
 }

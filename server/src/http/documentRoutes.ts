@@ -1,35 +1,34 @@
-import { Router } from 'express'
+import type { Router } from 'express'
 import { readFile } from 'node:fs/promises'
 import { join } from 'node:path'
 import * as z from 'zod'
+import { allRoutes, routes, type ApiRoute } from '@stern-gate/contract'
 import { remedies, remedyInfo, rules } from '@stern-gate/core'
-import { apiDocument, apiRoutes } from './apiDocument'
-import type { ApiRoute } from './described/apiRoute'
-import { notFound, route } from './faults'
+import { answering } from './answer'
+import { apiDocument } from './apiDocument'
+import { notFound } from './faults'
 
 /** The API's own description: as OpenAPI and as a page to read. */
 export function documentRoutes(rulePages: string): Router {
-  let document: object | null = null,
+  let document: Record<string, unknown> | null = null,
     page: string | null = null
-  return Router()
-    .get('/openapi.json', (_, response) => {
-      response.json((document ??= apiDocument()))
-    })
-    .get(
-      '/rules/:station/:rule',
-      route(async (request, response) => {
-        const rule = `${String(request.params['station'])}/${String(request.params['rule'])}`
-        // Only ids of rules name a file
-        if (!rules.some((r) => r.id === rule)) throw notFound('rule')
-        response.json({ rule, text: await readFile(join(rulePages, `${rule.replace('/', '-')}.md`), 'utf8') })
-      }),
-    )
-    .get('/remedies', (_, response) => {
-      response.json(remedies.map(remedyInfo))
-    })
-    .get('/docs', (_, response) => {
-      response.type('html').send((page ??= documentPage()))
-    })
+  const { router, on } = answering()
+  on(routes.getDescription, () => {
+    return (document ??= { ...apiDocument() })
+  })
+  on(routes.getRulePage, async ({ parts }) => {
+    const rule = `${parts.station}/${parts.rule}`
+    // Only ids of rules name a file
+    if (!rules.some((r) => r.id === rule)) throw notFound('rule')
+    return { rule, text: await readFile(join(rulePages, `${rule.replace('/', '-')}.md`), 'utf8') }
+  })
+  on(routes.listRemedies, () => {
+    return remedies.map(remedyInfo)
+  })
+  on(routes.getDescriptionPage, ({ response }) => {
+    response.type('html').send((page ??= documentPage()))
+  })
+  return router
 }
 
 const escape = (text: string): string => text.replace(/[&<>"]/g, (c) => `&#${c.charCodeAt(0)};`)
@@ -47,7 +46,7 @@ const style = [
 ].join('')
 
 function documentPage(): string {
-  const groups = [...new Set(apiRoutes.map((r) => r.group))]
+  const groups = [...new Set(allRoutes.map((r) => r.group))]
   const head = `<html lang="en"><meta charset="utf-8"><meta name="viewport" content="width=device-width">
 <title>Stern Gate: the API</title><style>${style}</style>`
   const opening = `<h1>Stern Gate: the API</h1>
@@ -57,7 +56,7 @@ As OpenAPI 3.1: <a href="openapi.json">openapi.json</a>.</p>`
   return `<!doctype html>${head}${opening}${groups
     .map(
       (g) =>
-        `<h2>${escape(g)}</h2>${apiRoutes
+        `<h2>${escape(g)}</h2>${allRoutes
           .filter((r) => r.group === g)
           .map(routeText)
           .join('')}`,

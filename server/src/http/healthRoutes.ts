@@ -1,8 +1,9 @@
-import { Router } from 'express'
+import type { Router } from 'express'
 import type { Health } from '@stern-gate/contract'
+import { routes } from '@stern-gate/contract'
 import type { Services } from '../services/services'
 import { waitable, type Waitable } from '../trouble/waitable'
-import { route } from './faults'
+import { answering } from './answer'
 
 /** Asked for every few seconds by every page: an answer is given within this. */
 const WITHIN_MS = 3000
@@ -12,14 +13,14 @@ const KEPT_MS = 1500
 /** Whether the server can do its work: store, database and queue, each tried. */
 export function healthRoutes(services: Services): Router {
   let kept: { at: number; health: Promise<Health> } | null = null
-  return Router().get(
-    '/health',
-    route(async (_, response) => {
-      if (kept === null || Date.now() - kept.at > KEPT_MS) kept = { at: Date.now(), health: look(services) }
-      const health = await kept.health
-      response.status(health.ok ? 200 : 503).json(health)
-    }),
-  )
+  const { router, on } = answering()
+  on(routes.getHealth, async ({ response }) => {
+    if (kept === null || Date.now() - kept.at > KEPT_MS) kept = { at: Date.now(), health: look(services) }
+    const health = await kept.health
+    response.status(health.ok ? 200 : 503)
+    return health
+  })
+  return router
 }
 
 async function look(services: Services): Promise<Health> {

@@ -1,5 +1,5 @@
-import { Router } from 'express'
-import { newProjectSchema, projectSchema, saveSizesSchema, type Project } from '@stern-gate/contract'
+import type { Router } from 'express'
+import { projectSchema, type Project, routes } from '@stern-gate/contract'
 import { localPerson } from '../auth/localPerson'
 import type { Services } from '../services/services'
 import type { Queryable } from '../store/database'
@@ -12,7 +12,8 @@ import {
   reviseRulebook,
   type ProjectRow,
 } from '../store/projects'
-import { notFound, parse, route } from './faults'
+import { answering } from './answer'
+import { notFound } from './faults'
 
 export function projectRoutes({ connection: { db } }: Services): Router {
   const reply = async (row: ProjectRow): Promise<Project> => {
@@ -33,44 +34,29 @@ export function projectRoutes({ connection: { db } }: Services): Router {
       patterns: rulebook.patterns,
     })
   }
-  return Router()
-    .get(
-      '/projects',
-      route(async (_, response) => {
-        response.json(await Promise.all((await listProjects(db)).map(reply)))
+  const { router, on } = answering()
+  on(routes.listProjects, async () => Promise.all((await listProjects(db)).map(reply)))
+  on(routes.createProject, async ({ body }) => {
+    const { name } = body
+    return reply(await createProject(db, name, localPerson.name))
+  })
+  on(routes.saveSizes, async ({ parts, body }) => {
+    const row = await projectOf(db, parts.project),
+      sizes = body
+    const revised = await reviseRulebook(
+      db,
+      row,
+      (rulebook) => ({
+        ...rulebook,
+        personHeight: sizes.personHeight ?? rulebook.personHeight,
+        gridStep: sizes.gridStep === undefined ? rulebook.gridStep : sizes.gridStep,
       }),
+      { by: localPerson.name, note: 'sizes to compare by' },
     )
-    .post(
-      '/projects',
-      route(async (request, response) => {
-        const { name } = parse(newProjectSchema, request.body)
-        response.status(201).json(await reply(await createProject(db, name, localPerson.name)))
-      }),
-    )
-    .patch(
-      '/projects/:project/sizes',
-      route(async (request, response) => {
-        const row = await projectOf(db, request.params['project']),
-          sizes = parse(saveSizesSchema, request.body)
-        const revised = await reviseRulebook(
-          db,
-          row,
-          (rulebook) => ({
-            ...rulebook,
-            personHeight: sizes.personHeight ?? rulebook.personHeight,
-            gridStep: sizes.gridStep === undefined ? rulebook.gridStep : sizes.gridStep,
-          }),
-          { by: localPerson.name, note: 'sizes to compare by' },
-        )
-        response.json(await reply(revised))
-      }),
-    )
-    .get(
-      '/projects/:project',
-      route(async (request, response) => {
-        response.json(await reply(await projectOf(db, request.params['project'])))
-      }),
-    )
+    return reply(revised)
+  })
+  on(routes.getProject, async ({ parts }) => reply(await projectOf(db, parts.project)))
+  return router
 }
 
 /** The project that an address names. */

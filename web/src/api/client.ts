@@ -1,49 +1,27 @@
-import * as z from 'zod'
+import type * as z from 'zod'
 import {
-  assetDetailSchema,
-  bulkChangeSchema,
-  deliverySchema,
-  dispatchDetailSchema,
-  dispatchPlanSchema,
-  dispatchSchema,
   deliveryFileSchema,
-  facetsSchema,
   faultReplySchema,
   healthSchema,
-  libraryPageSchema,
-  offersSchema,
-  intakePresetSchema,
-  previewSchema,
-  projectSchema,
-  remedyInfoSchema,
-  rulePageSchema,
-  type BulkChange,
+  routes,
+  wholeDetail,
+  type AnswerGot,
+  type ApiRoute,
+  type AssetChoice,
+  type BodySent,
   type BulkRequest,
-  type RenamePlan,
-  renamePlanSchema,
-  type Delivery,
   type DeliveryFile,
-  type Dispatch,
-  type DispatchDetail,
-  type DispatchPlan,
-  type NewDispatch,
-  type Facets,
   type Fault,
-  type LibraryFilter,
-  type LibraryPage,
-  type Offers,
   type Found,
   type Health,
-  foundSchema,
-  type IntakePreset,
-  type Preview,
-  type Project,
+  type LibraryFilter,
+  type NewDispatch,
+  type PartsOf,
+  type QuerySent,
   type Recipe,
-  type RemedyInfo,
   type SaveIntakePreset,
   type SaveSizes,
   type WholeDetail,
-  wholeDetail,
 } from '@stern-gate/contract'
 import { uploadFiles } from './uploadFiles'
 
@@ -61,26 +39,54 @@ const unreachable: Fault = {
   where: {},
 }
 
-async function call<T>(schema: z.ZodType<T>, path: string, init: RequestInit = {}): Promise<T> {
-  const response = await fetch(`/api${path}`, init).catch((error: unknown) => {
+/** What a route of the contract is called with: parts of its address, query and body, as far as it has them. */
+type Sent<R extends ApiRoute> = Filled<'parts', PartsOf<R>> &
+  Filled<'query', QuerySent<R>> &
+  Filled<'body', BodySent<R>> & { signal?: AbortSignal }
+type Filled<Name extends string, Type> = unknown extends Type
+  ? object
+  : undefined extends Type
+    ? object
+    : Record<Name, Type>
+
+/** Calls a route of the contract and reads its answer. Throws CallFailed. */
+async function call<R extends ApiRoute>(route: R, sent: Sent<R>): Promise<AnswerGot<R>> {
+  const { parts, query, body, signal } = sent as {
+    parts?: Record<string, string>
+    query?: Record<string, unknown>
+    body?: unknown
+    signal?: AbortSignal
+  }
+  const path = route.path.replace(/\{(\w+)\}/g, (_, name: string) => encodeURIComponent(parts?.[name] ?? '')),
+    asked = queryOf(query ?? {})
+  const response = await fetch(`/api${path}${asked && `?${asked}`}`, {
+    method: route.method.toUpperCase(),
+    ...(body === undefined
+      ? {}
+      : { headers: { 'Content-Type': 'application/json' }, body: JSON.stringify(body) }),
+    ...(signal ? { signal } : {}),
+  }).catch((error: unknown) => {
     if ((error as Error).name === 'AbortError') throw error
     throw new CallFailed(unreachable)
   })
-  return readAnswer(schema, response.ok, await response.json().catch(() => null))
+  return readAnswer(
+    route.gives as z.ZodType,
+    response.ok,
+    await response.json().catch(() => null),
+  ) as AnswerGot<R>
 }
+
+const queryOf = (query: Record<string, unknown>): string =>
+  Object.entries(query)
+    .filter(([, value]) => value !== undefined)
+    .map(([key, value]) => `${key}=${encodeURIComponent(String(value))}`)
+    .join('&')
 
 function readAnswer<T>(schema: z.ZodType<T>, ok: boolean, body: unknown): T {
   if (ok) return schema.parse(body)
   const fault = faultReplySchema.safeParse(body)
   throw new CallFailed(fault.success ? fault.data.fault : unreachable)
 }
-
-const json = (method: string, body: unknown, signal?: AbortSignal): RequestInit => ({
-  method,
-  headers: { 'Content-Type': 'application/json' },
-  body: JSON.stringify(body),
-  ...(signal ? { signal } : {}),
-})
 
 /** What the server can do just now; it answers so even while it can do nothing. Null: it does not answer. */
 export async function askHealth(): Promise<Health | null> {
@@ -89,60 +95,39 @@ export async function askHealth(): Promise<Health | null> {
   return parsed.success ? parsed.data : null
 }
 
-export const listProjects = (): Promise<Project[]> => call(projectSchema.array(), '/projects')
-export const createProject = (name: string): Promise<Project> =>
-  call(projectSchema, '/projects', json('POST', { name }))
-export const findNames = (project: string, find: string, what: Found['what'] | null): Promise<Found[]> =>
-  call(
-    foundSchema.array(),
-    `/projects/${project}/names?find=${encodeURIComponent(find)}${what ? `&what=${what}` : ''}`,
-  )
-export const saveSizes = (project: string, sizes: SaveSizes): Promise<Project> =>
-  call(projectSchema, `/projects/${project}/sizes`, json('PATCH', sizes))
+export const listProjects = () => call(routes.listProjects, {})
+export const createProject = (name: string) => call(routes.createProject, { body: { name } })
+export const findNames = (project: string, find: string, what: Found['what'] | null) =>
+  call(routes.findNames, { parts: { project }, query: { find, ...(what ? { what } : {}) } })
+export const saveSizes = (project: string, body: SaveSizes) =>
+  call(routes.saveSizes, { parts: { project }, body })
 /** Which assets a list shows, in which order. */
 export type LibraryQuery = LibraryFilter & { sort: 'newest' | 'name' }
-const queryOf = (query: Record<string, unknown>): string =>
-  Object.entries(query)
-    .filter(([, value]) => value !== undefined)
-    .map(([key, value]) => `${key}=${encodeURIComponent(String(value))}`)
-    .join('&')
 /** A window of a project's assets. */
-export const getLibrary = (
-  project: string,
-  query: LibraryQuery,
-  offset: number,
-  limit: number,
-): Promise<LibraryPage> =>
-  call(libraryPageSchema, `/projects/${project}/library?${queryOf({ ...query, offset, limit })}`)
-export const listLibraryIds = (project: string, query: LibraryQuery): Promise<string[]> =>
-  call(z.array(z.string()), `/projects/${project}/library/ids?${queryOf(query)}`)
-export const getFacets = (project: string, { sort: _, ...filter }: LibraryQuery): Promise<Facets> =>
-  call(facetsSchema, `/projects/${project}/facets?${queryOf(filter)}`)
-export const listDeliveries = (project: string): Promise<Delivery[]> =>
-  call(deliverySchema.array(), `/projects/${project}/deliveries`)
-export const createDelivery = (project: string, note: string, preset: string | null): Promise<Delivery> =>
-  call(
-    deliverySchema,
-    `/projects/${project}/deliveries`,
-    json('POST', { note, ...(preset === null ? {} : { preset }) }),
-  )
-export const listIntakePresets = (project: string): Promise<IntakePreset[]> =>
-  call(intakePresetSchema.array(), `/projects/${project}/intake-presets`)
-export const saveIntakePreset = (project: string, preset: SaveIntakePreset): Promise<IntakePreset> =>
-  call(intakePresetSchema, `/projects/${project}/intake-presets`, json('PUT', preset))
-export const removeIntakePreset = (id: string): Promise<unknown> =>
-  call(z.unknown(), `/intake-presets/${id}`, { method: 'DELETE' })
-export const chooseIntake = (delivery: string, preset: string | null): Promise<Delivery> =>
-  call(deliverySchema, `/deliveries/${delivery}/intake`, json('PUT', { preset }))
+export const getLibrary = (project: string, query: LibraryQuery, offset: number, limit: number) =>
+  call(routes.getLibrary, { parts: { project }, query: { ...query, offset, limit } })
+export const listLibraryIds = (project: string, query: LibraryQuery) =>
+  call(routes.listLibraryIds, { parts: { project }, query })
+export const getFacets = (project: string, { sort: _, ...query }: LibraryQuery) =>
+  call(routes.getFacets, { parts: { project }, query })
+export const listDeliveries = (project: string) => call(routes.listDeliveries, { parts: { project } })
+export const createDelivery = (project: string, note: string, preset: string | null) =>
+  call(routes.createDelivery, {
+    parts: { project },
+    body: { note, ...(preset === null ? {} : { preset }) },
+  })
+export const listIntakePresets = (project: string) => call(routes.listIntakePresets, { parts: { project } })
+export const saveIntakePreset = (project: string, body: SaveIntakePreset) =>
+  call(routes.saveIntakePreset, { parts: { project }, body })
+export const removeIntakePreset = (preset: string) => call(routes.removeIntakePreset, { parts: { preset } })
+export const chooseIntake = (delivery: string, preset: string | null) =>
+  call(routes.chooseIntake, { parts: { delivery }, body: { preset } })
 /** A delivery with all its files. */
-export const getDelivery = (id: string) =>
-  call(deliverySchema.extend({ all: deliveryFileSchema.array() }), `/deliveries/${id}`)
-export const continueAsset = (asset: string, note: string): Promise<Delivery> =>
-  call(deliverySchema, `/assets/${asset}/deliveries`, json('POST', { note }))
-export const closeDelivery = (id: string): Promise<Delivery> =>
-  call(deliverySchema, `/deliveries/${id}/close`, json('POST', {}))
-export const cancelDelivery = (id: string): Promise<Delivery> =>
-  call(deliverySchema, `/deliveries/${id}/cancel`, json('POST', {}))
+export const getDelivery = (delivery: string) => call(routes.getDelivery, { parts: { delivery } })
+export const continueAsset = (asset: string, note: string) =>
+  call(routes.continueAsset, { parts: { asset }, body: { note } })
+export const closeDelivery = (delivery: string) => call(routes.closeDelivery, { parts: { delivery } })
+export const cancelDelivery = (delivery: string) => call(routes.cancelDelivery, { parts: { delivery } })
 
 /** Sends some files of a delivery in one request. */
 export async function sendFiles(
@@ -155,43 +140,37 @@ export async function sendFiles(
   return readAnswer(deliveryFileSchema.array(), status < 300, body)
 }
 
-const benchDetailSchema = assetDetailSchema.transform(wholeDetail)
-export const getAsset = (id: string, version: number | null): Promise<WholeDetail> =>
-  call(benchDetailSchema, `/assets/${id}${version === null ? '' : `?version=${version}`}`)
-export const saveRecipe = (id: string, revision: number, recipe: Recipe): Promise<WholeDetail> =>
-  call(benchDetailSchema, `/assets/${id}/recipe`, json('PUT', { revision, recipe }))
-export const undoRecipe = (id: string, revision: number): Promise<WholeDetail> =>
-  call(benchDetailSchema, `/assets/${id}/undo`, json('POST', { revision }))
-export const previewRecipe = (id: string, recipe: Recipe, signal: AbortSignal): Promise<Preview> =>
-  call(previewSchema, `/assets/${id}/preview`, json('POST', { recipe }, signal))
-export const saveChoice = (
-  id: string,
-  choice: { class?: string | null; target?: string | null },
-): Promise<WholeDetail> => call(benchDetailSchema, `/assets/${id}`, json('PATCH', choice))
-export const getOffers = (project: string, assets: readonly string[]): Promise<Offers> =>
-  call(offersSchema, `/projects/${project}/offers`, json('POST', { assets }))
-export const listChanges = (project: string): Promise<BulkChange[]> =>
-  call(bulkChangeSchema.array(), `/projects/${project}/changes`)
-export const planRenames = (project: string, assets: readonly string[]): Promise<RenamePlan[]> =>
-  call(renamePlanSchema.array(), `/projects/${project}/renames`, json('POST', { assets }))
-export const applyToMany = (project: string, body: BulkRequest): Promise<BulkChange> =>
-  call(bulkChangeSchema, `/projects/${project}/changes`, json('POST', body))
-export const undoMany = (change: string): Promise<BulkChange> =>
-  call(bulkChangeSchema, `/changes/${change}/undo`, json('POST', {}))
-export const listRemedies = (): Promise<RemedyInfo[]> => call(remedyInfoSchema.array(), '/remedies')
-export const getRulePage = (rule: string): Promise<{ rule: string; text: string }> =>
-  call(rulePageSchema, `/rules/${rule}`)
+export const getAsset = (asset: string, version: number | null): Promise<WholeDetail> =>
+  call(routes.getAsset, { parts: { asset }, query: version === null ? {} : { version } }).then(wholeDetail)
+export const saveRecipe = (asset: string, revision: number, recipe: Recipe): Promise<WholeDetail> =>
+  call(routes.saveRecipe, { parts: { asset }, body: { revision, recipe } }).then(wholeDetail)
+export const undoRecipe = (asset: string, revision: number): Promise<WholeDetail> =>
+  call(routes.undoRecipe, { parts: { asset }, body: { revision } }).then(wholeDetail)
+export const previewRecipe = (asset: string, recipe: Recipe, signal: AbortSignal) =>
+  call(routes.previewRecipe, { parts: { asset }, body: { recipe }, signal })
+export const saveChoice = (asset: string, body: AssetChoice): Promise<WholeDetail> =>
+  call(routes.chooseForAsset, { parts: { asset }, body }).then(wholeDetail)
+export const getOffers = (project: string, assets: readonly string[]) =>
+  call(routes.getOffers, { parts: { project }, body: { assets: [...assets] } })
+export const listChanges = (project: string) => call(routes.listChanges, { parts: { project } })
+export const planRenames = (project: string, assets: readonly string[]) =>
+  call(routes.planRenames, { parts: { project }, body: { assets: [...assets] } })
+export const applyToMany = (project: string, body: BulkRequest) =>
+  call(routes.applyToMany, { parts: { project }, body })
+export const undoMany = (change: string) => call(routes.undoMany, { parts: { change } })
+export const listRemedies = () => call(routes.listRemedies, {})
+export const getRulePage = (id: string) => {
+  const [station = '', rule = ''] = id.split('/')
+  return call(routes.getRulePage, { parts: { station, rule } })
+}
 export const planDispatch = (
   project: string,
-  choice: { target: string; assets: readonly string[] | null },
-): Promise<DispatchPlan> =>
-  call(dispatchPlanSchema, `/projects/${project}/dispatch-plan`, json('POST', choice))
-export const listDispatches = (project: string): Promise<Dispatch[]> =>
-  call(dispatchSchema.array(), `/projects/${project}/dispatches`)
-export const createDispatch = (project: string, body: NewDispatch): Promise<DispatchDetail> =>
-  call(dispatchDetailSchema, `/projects/${project}/dispatches`, json('POST', body))
-export const getDispatch = (id: string): Promise<DispatchDetail> =>
-  call(dispatchDetailSchema, `/dispatches/${id}`)
+  { target, assets }: { target: string; assets: readonly string[] | null },
+) => call(routes.planDispatch, { parts: { project }, body: { target, assets: assets && [...assets] } })
+export const listDispatches = (project: string) => call(routes.listDispatches, { parts: { project } })
+export const createDispatch = (project: string, body: NewDispatch) =>
+  call(routes.createDispatch, { parts: { project }, body })
+export const getDispatch = (dispatch: string) => call(routes.getDispatch, { parts: { dispatch } })
 export const packageAddress = (id: string): string => `/api/dispatches/${id}/package`
 export const blobAddress = (sha: string): string => `/api/blobs/${sha}`
 /**

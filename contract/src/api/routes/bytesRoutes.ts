@@ -1,39 +1,39 @@
 import * as z from 'zod'
-import { versionQuerySchema } from '@stern-gate/contract'
-import type { ApiRoute } from './apiRoute'
+import { versionQuerySchema } from '../api'
+import { defineRoute } from '../route'
 
 /** Bytes: what each route takes and gives. */
-export const describedBytesRoutes: readonly ApiRoute[] = [
-  {
+export const bytesRoutes = {
+  getSourceModel: defineRoute({
     method: 'get',
     path: '/assets/{asset}/model',
     group: 'Bytes',
     does: 'One GLB of what arrived, with every picture inside.',
     query: versionQuerySchema,
     gives: 'bytes',
-  },
-  {
+  }),
+  getOutput: defineRoute({
     method: 'get',
     path: '/assets/{asset}/output',
     group: 'Bytes',
     does: 'What the newest recipe makes: one file, or a zip of several.',
     gives: 'bytes',
-  },
-  {
+  }),
+  getOutputModel: defineRoute({
     method: 'get',
     path: '/outputs/{key}/model',
     group: 'Bytes',
     does: 'One GLB of what a recipe made.',
     gives: 'bytes',
-  },
-  {
+  }),
+  getBlob: defineRoute({
     method: 'get',
     path: '/blobs/{sha}',
     group: 'Bytes',
     does: 'Stored bytes by their SHA-256.',
     gives: 'bytes',
-  },
-  {
+  }),
+  getPicture: defineRoute({
     method: 'get',
     path: '/blobs/{sha}/picture',
     group: 'Bytes',
@@ -42,5 +42,5 @@ export const describedBytesRoutes: readonly ApiRoute[] = [
       name: z.string().describe('file name, for formats without a mark of their own').optional(),
     }),
     gives: 'bytes',
-  },
-]
+  }),
+}

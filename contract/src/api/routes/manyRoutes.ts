@@ -5,27 +5,27 @@ import {
   offersSchema,
   renamePlanRequestSchema,
   renamePlanSchema,
-} from '@stern-gate/contract'
-import type { ApiRoute } from './apiRoute'
+} from '../many'
+import { defineRoute } from '../route'
 
 /** Many at once: what each route takes and gives. */
-export const describedManyRoutes: readonly ApiRoute[] = [
-  {
+export const manyRoutes = {
+  getOffers: defineRoute({
     method: 'post',
     path: '/projects/{project}/offers',
     group: 'Many at once',
     does: 'Which remedies chosen assets could take, and how many of them.',
     takes: offersRequestSchema,
     gives: offersSchema,
-  },
-  {
+  }),
+  listChanges: defineRoute({
     method: 'get',
     path: '/projects/{project}/changes',
     group: 'Many at once',
     does: 'The newest changes of many assets.',
     gives: bulkChangeSchema.array(),
-  },
-  {
+  }),
+  applyToMany: defineRoute({
     method: 'post',
     path: '/projects/{project}/changes',
     group: 'Many at once',
@@ -33,20 +33,20 @@ export const describedManyRoutes: readonly ApiRoute[] = [
     takes: bulkRequestSchema,
     gives: bulkChangeSchema,
     status: 201,
-  },
-  {
+  }),
+  planRenames: defineRoute({
     method: 'post',
     path: '/projects/{project}/renames',
     group: 'Many at once',
     does: 'What findings of these assets propose to rename, with every name and reference that would go along; changes nothing.',
     takes: renamePlanRequestSchema,
     gives: renamePlanSchema.array(),
-  },
-  {
+  }),
+  undoMany: defineRoute({
     method: 'post',
     path: '/changes/{change}/undo',
     group: 'Many at once',
     does: 'Takes such an act back.',
     gives: bulkChangeSchema,
-  },
-]
+  }),
+}

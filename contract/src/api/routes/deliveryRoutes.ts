@@ -6,19 +6,19 @@ import {
   intakePresetSchema,
   newDeliverySchema,
   saveIntakePresetSchema,
-} from '@stern-gate/contract'
-import type { ApiRoute } from './apiRoute'
+} from '../api'
+import { defineRoute } from '../route'
 
 /** Deliveries: what each route takes and gives. */
-export const describedDeliveryRoutes: readonly ApiRoute[] = [
-  {
+export const deliveryRoutes = {
+  listDeliveries: defineRoute({
     method: 'get',
     path: '/projects/{project}/deliveries',
     group: 'Deliveries',
     does: 'The newest deliveries with their progress.',
     gives: deliverySchema.array(),
-  },
-  {
+  }),
+  createDelivery: defineRoute({
     method: 'post',
     path: '/projects/{project}/deliveries',
     group: 'Deliveries',
@@ -26,15 +26,15 @@ export const describedDeliveryRoutes: readonly ApiRoute[] = [
     takes: newDeliverySchema,
     gives: deliverySchema,
     status: 201,
-  },
-  {
+  }),
+  getDelivery: defineRoute({
     method: 'get',
     path: '/deliveries/{delivery}',
     group: 'Deliveries',
     does: 'One delivery with all its files.',
     gives: deliverySchema.extend({ all: deliveryFileSchema.array() }),
-  },
-  {
+  }),
+  sendFiles: defineRoute({
     method: 'post',
     path: '/deliveries/{delivery}/files',
     group: 'Deliveries',
@@ -42,49 +42,49 @@ export const describedDeliveryRoutes: readonly ApiRoute[] = [
     takes: 'files',
     gives: deliveryFileSchema.array(),
     status: 201,
-  },
-  {
+  }),
+  closeDelivery: defineRoute({
     method: 'post',
     path: '/deliveries/{delivery}/close',
     group: 'Deliveries',
     does: 'Nothing more comes: measuring begins.',
     gives: deliverySchema,
-  },
-  {
+  }),
+  cancelDelivery: defineRoute({
     method: 'post',
     path: '/deliveries/{delivery}/cancel',
     group: 'Deliveries',
     does: 'Stops a delivery; files not yet measured are set aside.',
     gives: deliverySchema,
-  },
-  {
+  }),
+  chooseIntake: defineRoute({
     method: 'put',
     path: '/deliveries/{delivery}/intake',
     group: 'Deliveries',
     does: 'Chooses the preset that a delivery is taken in by; what it brought already is taken in anew.',
     takes: chooseIntakeSchema,
     gives: deliverySchema,
-  },
-  {
+  }),
+  listIntakePresets: defineRoute({
     method: 'get',
     path: '/projects/{project}/intake-presets',
     group: 'Deliveries',
     does: 'The intake presets of a project.',
     gives: intakePresetSchema.array(),
-  },
-  {
+  }),
+  saveIntakePreset: defineRoute({
     method: 'put',
     path: '/projects/{project}/intake-presets',
     group: 'Deliveries',
     does: 'Saves an intake preset under its name.',
     takes: saveIntakePresetSchema,
     gives: intakePresetSchema,
-  },
-  {
+  }),
+  removeIntakePreset: defineRoute({
     method: 'delete',
     path: '/intake-presets/{preset}',
     group: 'Deliveries',
     does: 'Takes an intake preset out; recipes keep what it said.',
     gives: z.strictObject({ ok: z.boolean() }),
-  },
-]
+  }),
+}

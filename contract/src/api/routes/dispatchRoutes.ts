@@ -4,27 +4,27 @@ import {
   dispatchPlanSchema,
   dispatchSchema,
   newDispatchSchema,
-} from '@stern-gate/contract'
-import type { ApiRoute } from './apiRoute'
+} from '../../dispatch'
+import { defineRoute } from '../route'
 
 /** Dispatches: what each route takes and gives. */
-export const describedDispatchRoutes: readonly ApiRoute[] = [
-  {
+export const dispatchRoutes = {
+  planDispatch: defineRoute({
     method: 'post',
     path: '/projects/{project}/dispatch-plan',
     group: 'Dispatches',
     does: 'What would go into a package and what would stay behind, and why.',
     takes: dispatchChoiceSchema,
     gives: dispatchPlanSchema,
-  },
-  {
+  }),
+  listDispatches: defineRoute({
     method: 'get',
     path: '/projects/{project}/dispatches',
     group: 'Dispatches',
     does: 'The newest packages.',
     gives: dispatchSchema.array(),
-  },
-  {
+  }),
+  createDispatch: defineRoute({
     method: 'post',
     path: '/projects/{project}/dispatches',
     group: 'Dispatches',
@@ -32,19 +32,19 @@ export const describedDispatchRoutes: readonly ApiRoute[] = [
     takes: newDispatchSchema,
     gives: dispatchDetailSchema,
     status: 201,
-  },
-  {
+  }),
+  getDispatch: defineRoute({
     method: 'get',
     path: '/dispatches/{dispatch}',
     group: 'Dispatches',
     does: 'A package with all that is in it, and what stayed behind.',
     gives: dispatchDetailSchema,
-  },
-  {
+  }),
+  getPackage: defineRoute({
     method: 'get',
     path: '/dispatches/{dispatch}/package',
     group: 'Dispatches',
     does: 'The package as a zip, with manifest.json.',
     gives: 'bytes',
-  },
-]
+  }),
+}

@@ -1,0 +1,22 @@
+import type { ApiRoute } from '../route'
+import { assetRoutes } from './assetRoutes'
+import { bytesRoutes } from './bytesRoutes'
+import { deliveryRoutes } from './deliveryRoutes'
+import { dispatchRoutes } from './dispatchRoutes'
+import { manyRoutes } from './manyRoutes'
+import { projectRoutes } from './projectRoutes'
+import { serverRoutes } from './serverRoutes'
+
+/** Every route of the API by name, in the order of its description. */
+export const routes = {
+  ...serverRoutes,
+  ...projectRoutes,
+  ...deliveryRoutes,
+  ...assetRoutes,
+  ...bytesRoutes,
+  ...manyRoutes,
+  ...dispatchRoutes,
+}
+
+/** The same as a list. */
+export const allRoutes: readonly ApiRoute[] = Object.values<ApiRoute>(routes)
