@@ -95,6 +95,10 @@ export type PatternKind = keyof Patterns
 export const ruleSettingSchema = z.strictObject({
   enabled: z.boolean().optional(),
   level: levelSchema.optional(),
+  levelByClass: z
+    .record(z.string(), z.union([levelSchema, z.literal('off')]))
+    .optional()
+    .describe('level for assets of a class, over that for all; off: not judged for it'),
   options: z.record(z.string(), z.unknown()).optional(),
 })
 

@@ -18,7 +18,7 @@ export function joinAlike(
     out: Finding[] = []
   for (const [i, finding] of findings.entries()) {
     const node = nodeOf(finding.place),
-      kind = node === null ? null : kindOf(node)
+      kind = node === null ? sameWords(finding) : kindOf(node)
     if (kind === null) {
       out.push(finding)
       continue
@@ -34,6 +34,13 @@ export function joinAlike(
 
 const nodeOf = (place: Place): string | null => ('node' in place ? place.node : null)
 
+/** What is said of a texture, and what is offered for it; null for findings about anything else. */
+const sameWords = ({ place, text, remedies }: Finding): string | null =>
+  place.kind === 'texture' ? `texture ${text} ${remedies.map((r) => `${r.remedy} ${r.label}`).join()}` : null
+
+/** Name of the node or texture that a finding is about. */
+const nameOf = (place: Place): string => nodeOf(place) ?? (place.kind === 'texture' ? place.texture : '')
+
 /** What a place names besides its node. */
 const partOf = (place: Place): string =>
   place.kind === 'triangles'
@@ -44,13 +51,15 @@ const partOf = (place: Place): string =>
 
 function oneOf(group: Finding[]): Finding {
   if (group.length === 1) return group[0]!
-  const sorted = [...group].sort((a, b) => (nodeOf(a.place)! < nodeOf(b.place)! ? -1 : 1))
+  const sorted = [...group].sort((a, b) => (nameOf(a.place) < nameOf(b.place) ? -1 : 1))
   const [first, ...others] = sorted as [Finding, ...Finding[]]
-  const count = others.length === 1 ? 'one more node' : `${others.length} more nodes`
+  const isTexture = first.place.kind === 'texture',
+    thing = isTexture ? 'texture' : 'node'
+  const count = others.length === 1 ? `one more ${thing}` : `${others.length} more ${thing}s`
   const same = others.every((f) => f.text === first.text)
   return {
     ...first,
-    text: `${first.text} ${same ? 'The same holds of' : 'Likewise'} ${count} with the same mesh.`,
+    text: `${first.text} ${same ? 'The same holds of' : 'Likewise'} ${count}${isTexture ? '' : ' with the same mesh'}.`,
     also: others.map((f) => f.place),
     remedies: first.remedies.map((offer, i) => ({
       ...offer,

@@ -3,6 +3,7 @@ import {
   type Finding,
   type Level,
   type RemedyOptions,
+  type Rulebook,
   type Tally,
   type Station,
   type Verdict,
@@ -16,6 +17,7 @@ import type { Subject } from '../subject/subject'
 import { fillMessage } from './fillMessage'
 import { fingerprint } from './fingerprint'
 import { joinAlike } from './joinAlike'
+import { speakOnce } from './speakOnce'
 
 export interface Judgement {
   findings: Finding[]
@@ -32,13 +34,13 @@ const gravity: Record<Level, number> = { stop: 0, caution: 1, note: 2 }
  */
 export function judge(subject: Subject, rules: readonly Rule[] = allRules): Judgement {
   const { active, untouched } = activeRules(subject, rules)
-  const findings: Finding[] = []
+  const all: Finding[] = []
   for (const { rule, options } of active) {
     const found = rule.judge(subject, options)
     if (found.length === 0) continue
     const own: Finding[] = []
     for (let i = 0; i < found.length; i++) own.push(finish(rule, found[i]!, subject))
-    findings.push(
+    all.push(
       ...joinAlike(
         toldApart(own),
         subject,
@@ -46,6 +48,7 @@ export function judge(subject: Subject, rules: readonly Rule[] = allRules): Judg
       ),
     )
   }
+  const findings = speakOnce(all)
   findings.sort(
     (a, b) => stationOrder[a.station] - stationOrder[b.station] || gravity[a.level] - gravity[b.level],
   )
@@ -91,13 +94,13 @@ interface Settled {
  * checked at its door (see checkRulebook).
  */
 function activeRules(subject: Subject, rules: readonly Rule[]): Settled {
-  const { rulebook, kind } = subject
+  const { rulebook, kind, className } = subject
   const { more } = compileRulebook(rulebook),
-    key = `rules:${kind}`
+    key = `rules of a ${kind}, ${className}`
   const known = more.get(key) as Settled | undefined
   if (known?.of === rules) return known
   const active = rules
-    .filter((rule) => rule.meta.kinds.includes(kind) && rulebook.rules[rule.id]?.enabled !== false)
+    .filter((rule) => rule.meta.kinds.includes(kind) && isOn(rulebook, rule.id, className))
     .map((rule) => ({ rule, options: rule.options.parse(rulebook.rules[rule.id]?.options ?? {}) as unknown }))
   const looked = new Set(active.map(({ rule }) => rule.station))
   const untouched = Object.fromEntries(
@@ -108,15 +111,20 @@ function activeRules(subject: Subject, rules: readonly Rule[]): Settled {
   return made
 }
 
+const isOn = ({ rules: settings }: Rulebook, rule: string, className: string): boolean =>
+  settings[rule]?.enabled !== false && settings[rule]?.levelByClass?.[className] !== 'off'
+
 function finish(rule: Rule, raw: RawFinding, subject: Subject): Finding {
-  const message = rule.messages[raw.message]!
-  const own = typeof message === 'string' ? null : message.level
+  const message = rule.messages[raw.message]!,
+    said = typeof message === 'string' ? { text: message } : message,
+    text = fillMessage(said.text, raw.data)
+  const guessed = said.byClass === true && subject.classFrom === 'default'
   return {
     rule: rule.id,
     station: rule.station,
-    level: subject.rulebook.rules[rule.id]?.level ?? own ?? rule.meta.level,
+    level: guessed ? 'note' : levelOf(rule, said.level, subject),
     message: raw.message,
-    text: fillMessage(typeof message === 'string' ? message : message.text, raw.data),
+    text: guessed ? `${text} Its class is only guessed.` : text,
     data: raw.data,
     place: raw.place,
     also: [],
@@ -132,6 +140,14 @@ function finish(rule: Rule, raw: RawFinding, subject: Subject): Finding {
     value: raw.measure ?? null,
     fingerprint: fingerprint({ ...raw, rule: rule.id, place: raw.identity ?? raw.place }, subject),
   }
+}
+
+/** Level that the rulebook sets for the class or for all, else that of the message, else that of the rule. */
+function levelOf(rule: Rule, own: Level | undefined, { rulebook, className }: Subject): Level {
+  const setting = rulebook.rules[rule.id],
+    ofClass = setting?.levelByClass?.[className]
+  // Rules that are off for the class did not run (see activeRules)
+  return (ofClass === 'off' ? undefined : ofClass) ?? setting?.level ?? own ?? rule.meta.level
 }
 
 /** Steps that change texels are offered only where texels can be written anew. */

@@ -12,7 +12,12 @@ export interface Pattern {
   expression: RegExp
   /** Parts by name, in order. */
   parts: string[]
+  /** Further patterns of which one will do, too; empty for most. */
+  others: readonly Pattern[]
 }
+
+/** Stands between patterns of which any will do; no file system takes it in a name. */
+export const OR = ' | '
 
 /** A part without a shape: small letters and figures, no separator. */
 const DEFAULT_SHAPE = '[a-z0-9]+'
@@ -21,10 +26,36 @@ export const LONGEST_NAME = 200
 
 /**
  * Compiles the pattern language to one anchored expression: literal text, `{part}`, `{part:a|b|c}`,
- * `{part:[a-z]+}`, numbers `{n:#}` (any digits) and `{n:##}` (just two), `[ … ]` for what may be left out.
- * Faults: pattern/invalid with the position.
+ * `{part:[a-z]+}`, numbers `{n:#}` (any digits) and `{n:##}` (just two), `[ … ]` for what may be left out, and
+ * ` | ` between whole patterns of which any will do. Faults: pattern/invalid with the position.
  */
 export function compilePattern(source: string): Outcome<Pattern> {
+  const patterns: Pattern[] = []
+  for (const alternative of alternativesOf(source)) {
+    const compiled = compileOne(alternative)
+    if (!compiled.ok) return compiled
+    patterns.push(compiled.value)
+  }
+  return good({ ...patterns[0]!, source, others: patterns.slice(1) })
+}
+
+/** Parts of a source between the bars that stand outside of all brackets. */
+export function alternativesOf(source: string): string[] {
+  const found: string[] = []
+  let depth = 0,
+    from = 0
+  for (let at = 0; at < source.length; at++) {
+    if ('{['.includes(source[at]!)) depth++
+    else if (']}'.includes(source[at]!)) depth--
+    else if (depth === 0 && source.startsWith(OR, at)) {
+      found.push(source.slice(from, at))
+      from = at + OR.length
+    }
+  }
+  return [...found, source.slice(from)]
+}
+
+function compileOne(source: string): Outcome<Pattern> {
   const parsed = parse(source, 0, false)
   if (!parsed.ok) return parsed
   const tokens = parsed.value.tokens
@@ -33,7 +64,7 @@ export function compilePattern(source: string): Outcome<Pattern> {
   if (doubled !== undefined)
     return fail(source, `The part {${doubled}} stands twice.`, source.lastIndexOf(`{${doubled}`))
   try {
-    return good({ source, tokens, parts, expression: new RegExp(`^${expressionOf(tokens)}$`) })
+    return good({ source, tokens, parts, others: [], expression: new RegExp(`^${expressionOf(tokens)}$`) })
   } catch {
     return fail(source, 'A shape is no valid regular expression.', 0)
   }
@@ -49,22 +80,35 @@ export type NameMatch =
  */
 export function matchName(pattern: Pattern, name: string): NameMatch {
   const found = name.length <= LONGEST_NAME ? pattern.expression.exec(name) : null
-  if (!found) return firstMisfit(pattern, name)
+  if (!found) return pattern.others.length > 0 ? matchOthers(pattern, name) : firstMisfit(pattern, name)
   const parts: Record<string, string> = {}
   for (const part of pattern.parts) if (found.groups?.[part] !== undefined) parts[part] = found.groups[part]
   return { fits: true, parts }
 }
 
+/** The first other pattern that fits; else the misfit that comes latest in the name. */
+function matchOthers(pattern: Pattern, name: string): NameMatch {
+  let best = firstMisfit(pattern, name)
+  for (const other of pattern.others) {
+    const match = matchName(other, name)
+    if (match.fits) return match
+    if (!best.fits && match.from > best.from) best = match
+  }
+  return best
+}
+
 /** Whether a whole name fits; quicker than matchName, which also takes it apart. */
 export const fitsPattern = (pattern: Pattern, name: string): boolean =>
-  name.length <= LONGEST_NAME && pattern.expression.test(name)
+  name.length <= LONGEST_NAME &&
+  (pattern.expression.test(name) || pattern.others.some((o) => o.expression.test(name)))
 
 /**
  * Where each part stands in a name that fits: from, to. Asked for to show one name; matching itself is
  * quicker without.
  */
 export function partSpans(pattern: Pattern, name: string): Record<string, [from: number, to: number]> {
-  const found = new RegExp(pattern.expression.source, 'd').exec(name)
+  const fitting = [pattern, ...pattern.others].find((p) => p.expression.test(name)) ?? pattern
+  const found = new RegExp(fitting.expression.source, 'd').exec(name)
   return Object.fromEntries(
     Object.entries(found?.indices?.groups ?? {}).flatMap(([part, span]) => (span ? [[part, span]] : [])),
   )
@@ -74,7 +118,11 @@ export function partSpans(pattern: Pattern, name: string): Record<string, [from:
  * Writes a name from parts; groups whose parts are missing are left out; null when a needed part is missing.
  */
 export function writeName(pattern: Pattern, parts: Record<string, string>): string | null {
-  return write(pattern.tokens, parts)
+  for (const { tokens } of [pattern, ...pattern.others]) {
+    const name = write(tokens, parts)
+    if (name !== null) return name
+  }
+  return null
 }
 
 function write(tokens: PatternToken[], parts: Record<string, string>): string | null {

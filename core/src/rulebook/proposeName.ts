@@ -1,6 +1,6 @@
 import type { PatternKind, Rulebook } from '@stern-gate/contract'
 import { baseName, meshPart } from '../scene/meshParts'
-import { matchName, writeName } from './pattern'
+import { matchName, writeName, type Pattern } from './pattern'
 import { patternOf } from './patternCache'
 import { isMeaningful, nameWords } from './nameWords'
 import { roleOfName } from './textureRole'
@@ -32,13 +32,58 @@ export function proposeName(kind: PatternKind, name: string, context: NameContex
     candidate !== name &&
     !context.taken.has(candidate) &&
     matchName(compiled.value, candidate).fits
-  const plain = writeName(compiled.value, parts)
-  if (free(plain)) return plain
-  for (const variant of 'abcdefghijklmnopqrstuvwxyz') {
-    const candidate = writeName(compiled.value, { ...parts, variant })
-    if (free(candidate)) return candidate
+  // Written the project's way: its separators and capitals, its word for the role
+  for (const styled of writingsOf(parts, wordsForRole(compiled.value, parts['role'], context.rulebook))) {
+    const plain = writeName(compiled.value, styled)
+    if (free(plain)) return plain
   }
+  for (const styled of writingsOf(parts, wordsForRole(compiled.value, parts['role'], context.rulebook)))
+    for (const variant of VARIANTS) {
+      const candidate = writeName(compiled.value, { ...styled, variant })
+      if (free(candidate)) return candidate
+    }
   return null
+}
+
+const VARIANTS = 'abcdefghijklmnopqrstuvwxyzABCDEFGHIJKLMNOPQRSTUVWXYZ'
+
+const capital = (word: string): string => word.charAt(0).toUpperCase() + word.slice(1)
+
+/** How words of a part are written in one. */
+const writings: ((words: readonly string[]) => string)[] = [
+  (words) => words.join('_'),
+  (words) => words.join('-'),
+  (words) => words.map(capital).join(''),
+  (words) => words.map((w, i) => (i === 0 ? w : capital(w))).join(''),
+  (words) => words.map(capital).join('_'),
+  (words) => words.map(capital).join('-'),
+  (words) => words.join('').toLowerCase(),
+  (words) => words.join('_').toUpperCase(),
+]
+
+/** The same parts as different projects write them. */
+function writingsOf(parts: Record<string, string>, roleWords: readonly string[]): Record<string, string>[] {
+  const roles = roleWords.length > 0 ? roleWords : [parts['role']]
+  return writings.flatMap((write) =>
+    roles.map((role) =>
+      Object.fromEntries(
+        Object.entries(parts).map(([part, text]) => [
+          part,
+          part === 'role' ? role! : part === 'n' ? text : write(text.split('_')),
+        ]),
+      ),
+    ),
+  )
+}
+
+/** Words that a pattern takes where the role stands and that mean this role, in its order. */
+function wordsForRole(pattern: Pattern, role: string | undefined, rulebook: Rulebook): string[] {
+  if (role === undefined) return []
+  return [pattern, ...pattern.others]
+    .flatMap(({ tokens }) => tokens)
+    .flatMap((t) => (t.kind === 'part' && t.name === 'role' ? t.shape.split('|') : []))
+    .filter((word) => word === role || roleOfName(rulebook, word) === role)
+    .sort((a, b) => Number(b === role) - Number(a === role))
 }
 
 function recogniseParts(

@@ -17,8 +17,11 @@ export interface RawFinding<Message extends string = string, Label extends strin
   identity?: Place
 }
 
-/** A message of a rule: text with {placeholders}, and its own level where it differs from the rule's. */
-export type RuleMessage = string | { level: Level; text: string }
+/**
+ * A message of a rule: text with {placeholders}, its own level where it differs from the rule's, and whether it
+ * speaks of what the class expects – which is a note as long as the class is only guessed.
+ */
+export type RuleMessage = string | { level?: Level; byClass?: true; text: string }
 
 export interface RuleMeta {
   title: string

@@ -12,7 +12,12 @@ export const missing = defineRule({
     reads: ['collision meshes found by name', 'wish of the class'],
   },
   options: z.strictObject({}),
-  messages: { none: 'No collision mesh; a {class} must have one. It is looked for by name: {example}.' },
+  messages: {
+    none: {
+      byClass: true,
+      text: 'No collision mesh; a {class} must have one. It is looked for by name: {example}.',
+    },
+  },
   labels: {},
   judge: (subject) =>
     subject.class.collision && subject.mesh?.nodes && subject.parts.collision.length === 0

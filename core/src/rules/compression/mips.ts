@@ -8,7 +8,7 @@ export const mips = defineRule({
   meta: {
     title: 'A stored block texture has all its mips',
     why: 'Without mips a distant surface flickers and reads more memory than it shows; they cannot be made at load time from blocks.',
-    level: 'stop',
+    level: 'caution',
     kinds: ['mesh', 'texture-set'],
     reads: ['levels that the file stores'],
   },

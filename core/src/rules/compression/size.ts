@@ -9,7 +9,7 @@ export const size = defineRule({
   meta: {
     title: 'Sides are powers of two where the target wants them',
     why: 'Some targets want powers of two for their mips and for repeating; other sizes are padded or refused.',
-    level: 'stop',
+    level: 'caution',
     kinds: ['mesh', 'texture-set'],
     reads: ['size of the texture', 'size rule of the target'],
   },

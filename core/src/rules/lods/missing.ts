@@ -14,8 +14,11 @@ export const missing = defineRule({
   },
   options: z.strictObject({ least: z.int().min(2).default(2).describe('levels that make a chain') }),
   messages: {
-    none: 'Only level 0, with {triangles|n} triangles; a {class} above {limit|n} needs a chain.',
-    short: '{levels} levels; at least {least} are asked for.',
+    none: {
+      byClass: true,
+      text: 'Only level 0, with {triangles|n} triangles; a {class} above {limit|n} needs a chain.',
+    },
+    short: { byClass: true, text: '{levels} levels; at least {least} are asked for.' },
   },
   labels: {},
   judge(subject, { least }) {

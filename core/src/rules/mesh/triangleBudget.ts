@@ -16,8 +16,12 @@ export const triangleBudget = defineRule({
     factor: z.number().positive().default(1).describe('by which the budget of the class is multiplied'),
   }),
   messages: {
-    caution: '{triangles|n} triangles at level 0; a {class} should stay under {limit|n}.',
+    caution: {
+      byClass: true,
+      text: '{triangles|n} triangles at level 0; a {class} should stay under {limit|n}.',
+    },
     stop: {
+      byClass: true,
       level: 'stop',
       text: '{triangles|n} triangles at level 0; a {class} may have {limit|n} at the most.',
     },

@@ -9,7 +9,7 @@ export const meaningless = defineRule({
   meta: {
     title: 'Names say what the thing is',
     why: 'Nobody finds an untitled thing again, and a copy of a copy is mistaken for the real one.',
-    level: 'stop',
+    level: 'caution',
     kinds: ['mesh', 'texture-set'],
     reads: ['names of the asset, its levels and collision meshes, textures, slots and clips'],
   },

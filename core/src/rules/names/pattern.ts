@@ -10,7 +10,7 @@ export const pattern = defineRule({
   meta: {
     title: "Names follow the project's patterns",
     why: 'Finding, pairing and packing all go by name; one that does not fit is done by hand each time.',
-    level: 'stop',
+    level: 'caution',
     kinds: ['mesh', 'texture-set'],
     reads: ['names of the asset, its levels and collision meshes, textures, slots and clips'],
   },

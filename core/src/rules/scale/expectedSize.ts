@@ -44,10 +44,15 @@ export const expectedSize = defineRule({
       ),
   }),
   messages: {
-    unit: '{size|m} long. A {class} is {min|m} to {max|m}: the numbers look like {meant}.',
-    units:
-      '{size|m} long. A {class} is {min|m} to {max|m}: the numbers look like {meant}; {others} would fit, too.',
-    size: '{size|m} long. A {class} is {min|m} to {max|m}.',
+    unit: {
+      byClass: true,
+      text: '{size|m} long. A {class} is {min|m} to {max|m}: the numbers look like {meant}.',
+    },
+    units: {
+      byClass: true,
+      text: '{size|m} long. A {class} is {min|m} to {max|m}: the numbers look like {meant}; {others} would fit, too.',
+    },
+    size: { byClass: true, text: '{size|m} long. A {class} is {min|m} to {max|m}.' },
     nothing: 'The mesh has no size at all: its bounds are empty or a single point.',
   },
   labels: { rescale: 'Scale by {factor} → {after|m}' },

@@ -26,7 +26,7 @@ export const pivot = defineRule({
     share: z.number().min(0).max(1).default(0.02).describe('of the longest side, tolerated'),
     least: z.number().min(0).default(0.01).describe('metres, tolerated in any case'),
   }),
-  messages: { off: 'The pivot stands {distance|m} from the {wanted}.' },
+  messages: { off: { byClass: true, text: 'The pivot stands {distance|m} from the {wanted}.' } },
   labels: { move: 'Move to {wanted}' },
   judge(subject, { share, least }) {
     const bounds = subject.bounds

@@ -13,7 +13,7 @@ export const count = defineRule({
   },
   options: z.strictObject({}),
   messages: {
-    many: '{count} slots are in use; a {class} may have {limit}.',
+    many: { byClass: true, text: '{count} slots are in use; a {class} may have {limit}.' },
   },
   labels: {},
   judge(subject) {

@@ -29,7 +29,7 @@ export const missingInput = defineRule({
     bare: z.array(z.string()).default(bareSurfaces).describe('glTF extensions whose surfaces may go without'),
   }),
   messages: {
-    missing: 'Slot {slot} has no {inputs} texture; a {class} needs it.',
+    missing: { byClass: true, text: 'Slot {slot} has no {inputs} texture; a {class} needs it.' },
     noSlot: '{triangles|n|triangle has|triangles have} no material slot at all.',
   },
   labels: {},

@@ -9,7 +9,7 @@ export const count = defineRule({
   meta: {
     title: 'No more UV channels than the target takes',
     why: 'Channels over the limit are dropped without a word, and each one costs memory at every vertex.',
-    level: 'stop',
+    level: 'caution',
     kinds: ['mesh'],
     reads: ['UV channels of every primitive', 'limit of the target'],
   },

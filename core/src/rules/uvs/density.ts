@@ -25,7 +25,10 @@ export const density = defineRule({
   }),
   messages: {
     spread: 'Between {low|n} and {high|n} texels per metre within slot {slot}.',
-    off: '{middle|n} texels per metre on slot {slot}; a {class} should have {wanted|n}.',
+    off: {
+      byClass: true,
+      text: '{middle|n} texels per metre on slot {slot}; a {class} should have {wanted|n}.',
+    },
   },
   labels: {},
   judge(subject, { spread, off }) {

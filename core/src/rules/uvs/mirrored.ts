@@ -16,8 +16,9 @@ export const mirrored = defineRule({
     allowed: z.number().min(0).max(1).default(0).describe('share of the triangles, tolerated'),
   }),
   messages: {
-    note: '{count|n} of {total|n} triangles are mirrored on {channel}.',
+    note: { byClass: true, text: '{count|n} of {total|n} triangles are mirrored on {channel}.' },
     stop: {
+      byClass: true,
       level: 'stop',
       text: '{count|n} of {total|n} triangles are mirrored on {channel}; a {class} may have none.',
     },

@@ -23,7 +23,7 @@ export const missing = defineRule({
   messages: {
     none: 'No UV channel at all on {triangles|triangles}.',
     collapsed: 'UV0 (1st) is there, but all its points lie in one place.',
-    noLightmap: 'No UV{channel} ({ordinal}) for the lightmap; a {class} needs one.',
+    noLightmap: { byClass: true, text: 'No UV{channel} ({ordinal}) for the lightmap; a {class} needs one.' },
   },
   labels: { layOut: 'Lay out UV{channel} for {size} texels' },
   judge(subject, { lightmapChannel, lightmapSize }) {

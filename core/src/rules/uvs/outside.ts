@@ -17,8 +17,12 @@ export const outside = defineRule({
     lightmapChannel: z.int().min(0).max(7).default(1).describe('UV channel for baked light, counted from 0'),
   }),
   messages: {
-    texture: '{count|n} of {total|n} triangles leave 0 … 1 on {channel}; a {class} should not repeat.',
+    texture: {
+      byClass: true,
+      text: '{count|n} of {total|n} triangles leave 0 … 1 on {channel}; a {class} should not repeat.',
+    },
     lightmap: {
+      byClass: true,
       level: 'stop',
       text: "{count|n} of {total|n} triangles leave 0 … 1 on {channel}, the lightmap's.",
     },

@@ -25,10 +25,14 @@ export const overlap = defineRule({
   }),
   messages: {
     lightmap: {
+      byClass: true,
       level: 'stop',
       text: "{share|%} of the sheet of {channel}, the lightmap's, is covered more than once ({triangles|n} triangles).",
     },
-    texture: '{share|%} of the sheet of {channel} is covered more than once ({triangles|n} triangles).',
+    texture: {
+      byClass: true,
+      text: '{share|%} of the sheet of {channel} is covered more than once ({triangles|n} triangles).',
+    },
   },
   labels: { layOut: 'Lay out UV{channel} anew for {size} texels' },
   judge(subject, { share: limit, lightmapChannel, lightmapSize }) {

@@ -24,7 +24,10 @@ export const purpose = defineRule({
       .describe('share of the covered sheet that may overlap on a unique channel'),
   }),
   messages: {
-    swapped: '{lightmap} repeats or overlaps, and {texture} is free of both: they are the wrong way round.',
+    swapped: {
+      byClass: true,
+      text: '{lightmap} repeats or overlaps, and {texture} is free of both: they are the wrong way round.',
+    },
   },
   labels: { exchange: 'Exchange {texture} and {lightmap}' },
   judge(subject, options) {
