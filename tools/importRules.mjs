@@ -36,6 +36,7 @@ const floors = {
     'matching',
     'rules',
     'judge',
+    'fitting',
     'recipe',
     'dispatch',
     'fixtures',
@@ -59,7 +60,15 @@ const floors = {
 /** Packages that the lower workspaces may have; the others have what their package.json lists. */
 const packages = {
   contract: ['zod'],
-  core: ['zod', '@gltf-transform/(core|extensions|functions)', 'fflate', 'meshoptimizer', 'three', 'watlas'],
+  core: [
+    'zod',
+    '@gltf-transform/(core|extensions|functions)',
+    'fflate',
+    'meshoptimizer',
+    'picomatch',
+    'three',
+    'watlas',
+  ],
 }
 
 const folders = (names) => `(${names.join('|')})`

@@ -1,12 +1,21 @@
-import { readFile, writeFile } from 'node:fs/promises'
-import { dirname, relative, resolve } from 'node:path'
-import { bad, type Report, type Rulebook } from '@stern-gate/contract'
-import { checkRulebook, defaultRulebook, isMeshName, jsonTrouble } from '@stern-gate/core'
-import { checkFiles, createFactsCache, findFiles, type Engine, type FoundFile } from '@stern-gate/engine'
+import { writeFile } from 'node:fs/promises'
+import { basename, dirname, relative, resolve } from 'node:path'
+import { bad, type Fault, type Report } from '@stern-gate/contract'
+import { isMeshName } from '@stern-gate/core'
+import {
+  createFactsCache,
+  findFiles,
+  measureFiles,
+  report,
+  type Engine,
+  type FoundFile,
+  type MeasuredFiles,
+} from '@stern-gate/engine'
 import { cacheFolder } from './cacheFolder'
 import { junitReport } from './junitReport'
 import { sarifReport } from './sarifReport'
 import { openArchives } from './openArchives'
+import { findRulebook, RULEBOOK_FILE, WAIVERS_FILE, type ProjectRules } from './readRulebook'
 import { CannotRun, type ExitCode, type Surroundings } from './surroundings'
 import { textReport } from './textReport'
 import { showProgress } from './showProgress'
@@ -68,27 +77,37 @@ export interface Checked {
   close: () => Promise<void>
 }
 
-/** Checks files and folders by the arguments that every such command has. */
-export async function checkAll(
+/** What was measured, and by which rules it is to be judged. */
+export interface MeasuredForRules {
+  measured: MeasuredFiles
+  rules: ProjectRules
+  target: string
+  files: FoundFile[]
+  refused: readonly Fault[]
+  close: () => Promise<void>
+}
+
+/** Finds and measures files and folders by the arguments that every such command has. */
+export async function measureAll(
   engine: Engine,
   around: Surroundings,
   paths: string[],
-  options: Omit<CheckArguments, 'format' | 'out' | 'maxCautions'>,
-): Promise<Checked> {
-  const rulebook =
-    options.rulebook === undefined
-      ? defaultRulebook
-      : await readRulebook(resolve(around.cwd, options.rulebook))
+  options: Pick<CheckArguments, 'rulebook' | 'target' | 'class' | 'cache' | 'validate'>,
+): Promise<MeasuredForRules> {
+  const rules = await findRulebook(around.cwd, paths, options.rulebook),
+    { rulebook } = rules
   const target = options.target ?? rulebook.defaultTarget
   known(rulebook.targets, target, '--target')
   if (options.class !== undefined) known(rulebook.classes, options.class, '--class')
-  const { found, missing } = await findFiles(paths, around.cwd)
+  const { found: all, missing } = await findFiles(paths, around.cwd)
   if (missing.length > 0)
     throw new CannotRun(
       bad('file/not-found', `There is no file or folder ${missing[0]}.`, 'Check the path.', {
         file: missing[0]!,
       }).fault,
     )
+  // The project's own words about its files are none of them
+  const found = all.filter((f) => !OWN_FILES.includes(basename(f.file)))
   if (found.length === 0)
     throw new CannotRun(
       bad('file/not-found', 'The folders hold no files.', 'Name files or folders with meshes and textures.')
@@ -97,12 +116,7 @@ export async function checkAll(
   const progress = showProgress(around)
   const archives = await openArchives(found)
   const beside = await filesBeside(found, around.cwd)
-  const report = await checkFiles(engine, archives.files, beside, {
-    refused: archives.refused,
-    rulebook,
-    target,
-    classChoice: options.class ?? null,
-    version,
+  const measured = await measureFiles(engine, archives.files, beside, {
     progress: progress.show,
     validate: options.validate === true,
     ...(options.cache === false
@@ -114,8 +128,43 @@ export async function checkAll(
         }),
   })
   progress.end()
-  return { report, files: [...archives.files, ...beside], close: archives.close }
+  return {
+    measured,
+    rules,
+    target,
+    files: [...archives.files, ...beside],
+    refused: archives.refused,
+    close: archives.close,
+  }
 }
+
+const OWN_FILES = [RULEBOOK_FILE, WAIVERS_FILE]
+
+/** Checks files and folders by the arguments that every such command has. */
+export async function checkAll(
+  engine: Engine,
+  around: Surroundings,
+  paths: string[],
+  options: Omit<CheckArguments, 'format' | 'out' | 'maxCautions'>,
+): Promise<Checked> {
+  const all = await measureAll(engine, around, paths, options)
+  return { report: judgeAll(all, options.class ?? null), files: all.files, close: all.close }
+}
+
+/** Judges what was measured. */
+export const judgeAll = (
+  { measured, rules, target, refused }: Omit<MeasuredForRules, 'files' | 'close'>,
+  classChoice: string | null,
+): Report =>
+  report(measured.files, {
+    refused,
+    rulebook: rules.rulebook,
+    waivers: rules.waivers,
+    target,
+    classChoice,
+    version,
+    notRead: measured.notRead,
+  })
 
 /** What lies in the folders of meshes that were named by themselves, for their references. */
 export async function filesBeside(found: readonly FoundFile[], cwd: string): Promise<FoundFile[]> {
@@ -127,26 +176,6 @@ export async function filesBeside(found: readonly FoundFile[], cwd: string): Pro
       const inside = !relative(cwd, b.file).startsWith('..')
       return inside ? { ...b, path: relative(cwd, b.file).replaceAll('\\', '/') } : b
     })
-}
-
-export async function readRulebook(file: string): Promise<Rulebook> {
-  const text = await readFile(file, 'utf8').catch(() => null)
-  if (text === null)
-    throw new CannotRun(
-      bad('file/not-found', 'The rulebook cannot be read.', 'Check the path.', { file }).fault,
-    )
-  let raw: unknown
-  try {
-    raw = JSON.parse(text)
-  } catch (error) {
-    throw new CannotRun(
-      bad('rulebook/invalid', `It is no JSON: ${jsonTrouble(text, error)}.`, 'Correct the file.', { file })
-        .fault,
-    )
-  }
-  const rulebook = checkRulebook(raw)
-  if (!rulebook.ok) throw new CannotRun({ ...rulebook.fault, where: { file, ...rulebook.fault.where } })
-  return rulebook.value
 }
 
 function known(names: object, name: string, option: string): void {

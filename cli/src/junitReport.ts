@@ -1,4 +1,11 @@
-import { stations, stationTitles, type AssetReport, type Finding, type Report } from '@stern-gate/contract'
+import {
+  counts,
+  stations,
+  stationTitles,
+  type AssetReport,
+  type Finding,
+  type Report,
+} from '@stern-gate/contract'
 import { placeWords } from './placeWords'
 
 /**
@@ -38,18 +45,20 @@ function suiteOf(asset: AssetReport): Suite {
     .filter((s) => asset.tally[s].state === 'clear')
     .map((s) => testCase(asset.name, stationTitles[s], null))
   const found = asset.findings.map((f) => testCase(asset.name, `${f.rule}: ${placeWords(f.place)}`, body(f)))
-  const counts = {
+  const numbers = {
     tests: clear.length + found.length,
-    failures: asset.findings.filter((f) => f.level === 'stop').length,
+    failures: asset.findings.filter((f) => f.level === 'stop' && counts(f)).length,
     errors: 0,
   }
-  return { xml: suite(asset.name, [...clear, ...found], counts), ...counts }
+  return { xml: suite(asset.name, [...clear, ...found], numbers), ...numbers }
 }
 
 const body = (f: Finding): string =>
-  f.level === 'stop'
-    ? `<failure type="${xml(f.rule)}" message="${xml(f.text)}">${xml(f.remedies.map((r) => r.label).join('; ') || 'No remedy is built for this yet.')}</failure>`
-    : `<system-out>${xml(`${f.level}: ${f.text}`)}</system-out>`
+  f.waived && !counts(f)
+    ? `<skipped message="${xml(`${f.text} Accepted: ${f.waived.reason}`)}" />`
+    : f.level === 'stop'
+      ? `<failure type="${xml(f.rule)}" message="${xml(f.text)}">${xml(f.remedies.map((r) => r.label).join('; ') || 'No remedy is built for this yet.')}</failure>`
+      : `<system-out>${xml(`${f.level}: ${f.text}`)}</system-out>`
 
 const suite = (name: string, cases: string[], counts: Omit<Suite, 'xml'>): string =>
   `  <testsuite name="${xml(name)}" tests="${counts.tests}" failures="${counts.failures}" errors="${counts.errors}">\n${cases.join('\n')}\n  </testsuite>`

@@ -3,6 +3,7 @@ import type { Engine } from '@stern-gate/engine'
 import { check, type CheckArguments } from './check'
 import { dispatch, type DispatchArguments } from './dispatch'
 import { facts } from './facts'
+import { fit, type FitArguments } from './fit'
 import { remedy, type RemedyArguments } from './remedy'
 import { printRules } from './printRules'
 import { printSchema } from './printSchema'
@@ -29,7 +30,10 @@ export function createProgram(around: Surroundings): { run: (args: string[]) => 
     .command('check')
     .description('measure and judge files and folders; exit 0 clear, 1 held, 2 could not run')
     .argument('<paths...>', 'files and folders')
-    .option('--rulebook <file>', 'rulebook to judge by (JSON); the default rulebook without it')
+    .option(
+      '--rulebook <file>',
+      'rulebook to judge by (JSON); stern-gate.json above the files, else the default',
+    )
     .option('--target <name>', 'target of the rulebook')
     .option('--class <name>', 'class of all assets, over folders and names')
     .option('--format <format>', 'text, json, sarif or junit', 'text')
@@ -48,13 +52,29 @@ export function createProgram(around: Surroundings): { run: (args: string[]) => 
     )
     .argument('<paths...>', 'files and folders')
     .requiredOption('--out <file>', 'the zip that is written')
-    .option('--rulebook <file>', 'rulebook to judge by (JSON); the default rulebook without it')
+    .option(
+      '--rulebook <file>',
+      'rulebook to judge by (JSON); stern-gate.json above the files, else the default',
+    )
     .option('--target <name>', 'target of the rulebook')
     .option('--class <name>', 'class of all assets, over folders and names')
     .option('--cache <folder>', "where facts are kept between runs; the user's cache folder without it")
     .option('--no-cache', 'measure everything anew')
     .action((paths: string[], options: DispatchArguments) =>
       withEngine((engine) => dispatch(engine, around, paths, options)),
+    )
+  program
+    .command('fit')
+    .description('propose a rulebook from files that are good as they are, and say what it fits')
+    .argument('<paths...>', 'files and folders')
+    .option('--out <file>', 'write the rulebook with all that is proposed (JSON)')
+    .option('--rulebook <file>', 'rulebook to start from; stern-gate.json above the files, else the default')
+    .option('--target <name>', 'target of the rulebook')
+    .option('--format <format>', 'text or json', 'text')
+    .option('--cache <folder>', "where facts are kept between runs; the user's cache folder without it")
+    .option('--no-cache', 'measure everything anew')
+    .action((paths: string[], options: FitArguments) =>
+      withEngine((engine) => fit(engine, around, paths, options)),
     )
   program
     .command('facts')

@@ -1,5 +1,5 @@
 import type { AssetReport, Fault, Finding, Level, Report } from '@stern-gate/contract'
-import { faultCatalogue } from '@stern-gate/contract'
+import { counts, faultCatalogue } from '@stern-gate/contract'
 import { rules } from '@stern-gate/core'
 import { placeWords } from './placeWords'
 
@@ -68,6 +68,9 @@ function resultOf(asset: AssetReport, finding: Finding) {
         ],
       },
     ],
+    ...(finding.waived && !counts(finding)
+      ? { suppressions: [{ kind: 'external', status: 'accepted', justification: finding.waived.reason }] }
+      : {}),
     partialFingerprints: { 'sternGate/v1': finding.fingerprint },
     properties: {
       station: finding.station,

@@ -14,6 +14,8 @@ const finding = (rule: string, node: string): Finding => ({
   gauge: null,
   remedies: [],
   value: null,
+  alike: [],
+  waived: null,
   fingerprint: node,
 })
 
@@ -26,7 +28,7 @@ function report(findings: Finding[]): Report {
     verdict: 'clear',
     refused: [],
     notRead: [],
-    totals: { assets: 1, held: 0, stops: 0, cautions: findings.length, notes: 0, refused: 0 },
+    totals: { assets: 1, held: 0, stops: 0, cautions: findings.length, notes: 0, refused: 0, waived: 0 },
     assets: [
       {
         name: 'quay',

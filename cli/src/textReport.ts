@@ -1,4 +1,4 @@
-import type { Finding, Report } from '@stern-gate/contract'
+import { counts, type Finding, type Report, type Waived } from '@stern-gate/contract'
 import { formatCount } from '@stern-gate/core'
 import { placeWords } from './placeWords'
 import { faultText } from './surroundings'
@@ -33,20 +33,47 @@ export function textReport(report: Report): string {
     lines.push(
       `not read  ${counted(notRead.length, 'file')} of kinds that are not looked at: ${notRead.slice(0, MOST_NAMED).join(', ')}${notRead.length > MOST_NAMED ? ' …' : ''}`,
     )
-  const { assets, held, refused, stops, cautions, notes } = report.totals
+  lines.push(...whatHoldsMost(report))
+  const { assets, held, refused, stops, cautions, notes, waived } = report.totals
   lines.push(
     '',
-    `${counted(assets, 'asset')}, ${held} held, ${counted(refused, 'file')} refused: ${counted(stops, 'stop')}, ${counted(cautions, 'caution')}, ${counted(notes, 'note')}. Target ${report.target}.`,
+    `${counted(assets, 'asset')}, ${held} held, ${counted(refused, 'file')} refused: ${counted(stops, 'stop')}, ${counted(cautions, 'caution')}, ${counted(notes, 'note')}${waived > 0 ? `, ${waived} waived` : ''}. Target ${report.target}.`,
     '',
   )
   return lines.join('\n')
+}
+
+/** So many rules are named that hold assets. */
+const MOST_HOLDING = 5
+
+/** The rules that hold most assets, and which one alone holds most of them. */
+function whatHoldsMost({ assets }: Report): string[] {
+  const holding = new Map<string, { holds: number; alone: number }>()
+  for (const { findings } of assets) {
+    const rules = [...new Set(findings.filter((f) => f.level === 'stop' && counts(f)).map((f) => f.rule))]
+    for (const rule of rules) {
+      const known = holding.get(rule) ?? { holds: 0, alone: 0 }
+      holding.set(rule, { holds: known.holds + 1, alone: known.alone + (rules.length === 1 ? 1 : 0) })
+    }
+  }
+  const all = [...holding].sort((a, b) => b[1].holds - a[1].holds || (a[0] < b[0] ? -1 : 1))
+  if (all.length === 0 || assets.length < 2) return []
+  const [best] = [...all].sort((a, b) => b[1].alone - a[1].alone)
+  return [
+    '',
+    'What holds most:',
+    ...all.slice(0, MOST_HOLDING).map(([rule, { holds }]) => `    ${String(holds).padStart(5)}  ${rule}`),
+    ...(best![1].alone > 0
+      ? [`Without ${best![0]} ${counted(best![1].alone, 'more asset')} would be clear.`]
+      : []),
+  ]
 }
 
 /** Findings of one rule and level together, in the order in which the first of each stands. */
 function byRule(findings: readonly Finding[]): Finding[][] {
   const groups = new Map<string, Finding[]>()
   for (const finding of findings) {
-    const key = `${finding.level} ${finding.rule}`,
+    const key = `${counts(finding)} ${finding.level} ${finding.rule}`,
       known = groups.get(key)
     if (known) known.push(finding)
     else groups.set(key, [finding])
@@ -57,10 +84,23 @@ function byRule(findings: readonly Finding[]): Finding[][] {
 const counted = (count: number, what: string): string =>
   `${formatCount(count)} ${what}${count === 1 ? '' : 's'}`
 
-const beginning = ({ level, rule }: Finding): string => `    ${level.padEnd(7)}  ${rule}  `
+const beginning = (finding: Finding): string =>
+  `    ${(counts(finding) ? finding.level : 'waived').padEnd(7)}  ${finding.rule}  `
 
-const placeText = ({ place, also, remedies }: Finding): string =>
-  [placesText([place, ...also]), ...remedies.map((r) => `${r.label} (${r.remedy})`)].join(' · ')
+const placeText = ({ place, also, remedies, waived }: Finding): string =>
+  [
+    placesText([place, ...also]),
+    ...remedies.map((r) => `${r.label} (${r.remedy})`),
+    ...(waived ? [waiverWords(waived)] : []),
+  ].join(' · ')
+
+/** What a waiver says, and why it holds no longer. */
+const waiverWords = ({ reason, until, fallen, value }: Waived): string =>
+  fallen === 'ended'
+    ? `accepted until ${until}, which is past: ${reason}`
+    : fallen === 'worse'
+      ? `accepted at ${value}, and worse now: ${reason}`
+      : `accepted${until === null ? '' : ` until ${until}`}: ${reason}`
 
 /** So many of the places of one finding are named. */
 const MOST_PLACES = 4

@@ -1,5 +1,6 @@
 import * as z from 'zod'
 import { levelSchema, stationSchema } from './station'
+import { waivedSchema } from './waiver'
 
 /** Where a finding stands, by stable names, so that the stage can show it. */
 export const placeSchema = z.discriminatedUnion('kind', [
@@ -96,5 +97,14 @@ export const findingSchema = z.strictObject({
     .describe(
       'identity within the asset: rule, message, place by name; survives a re-export, a renaming of the asset and another value',
     ),
+  alike: z.array(z.string()).default([]).describe('identities of the further places'),
+  waived: waivedSchema
+    .nullable()
+    .default(null)
+    .describe('the waiver that is for it; one that has fallen no longer counts'),
 })
 export type Finding = z.infer<typeof findingSchema>
+
+/** Whether a finding counts: it is not waived, or its waiver has fallen. */
+export const counts = ({ waived }: Pick<Finding, 'waived'>): boolean =>
+  waived === null || waived.fallen !== null

@@ -34,6 +34,7 @@ export const reportSchema = z.strictObject({
     stops: z.int(),
     cautions: z.int(),
     notes: z.int(),
+    waived: z.int().default(0).describe('findings that a waiver accepts; they are in no other count'),
     refused: z.int(),
   }),
   assets: z.array(assetReportSchema),

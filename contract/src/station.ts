@@ -35,8 +35,11 @@ export const levels = ['stop', 'caution', 'note'] as const
 export const levelSchema = z.enum(levels)
 export type Level = z.infer<typeof levelSchema>
 
-/** State of a station in the tally; none = no rule of the station applies to this kind of asset. */
-export const stationStateSchema = z.enum(['stop', 'caution', 'note', 'clear', 'none'])
+/**
+ * State of a station in the tally: waived where all that it found is waived; none where no rule of the station
+ * applies to this kind of asset.
+ */
+export const stationStateSchema = z.enum(['stop', 'caution', 'note', 'waived', 'clear', 'none'])
 export type StationState = z.infer<typeof stationStateSchema>
 
 export const verdictSchema = z.enum(['clear', 'held'])

@@ -24,6 +24,23 @@ export async function checkFiles(
   beside: readonly FoundFile[],
   options: CheckOptions,
 ): Promise<Report> {
+  const { files, notRead } = await measureFiles(engine, given, beside, options)
+  return report(files, { ...options, notRead })
+}
+
+/** Files with their facts, and those that were not looked at. */
+export interface MeasuredFiles {
+  files: MeasuredFile[]
+  notRead: string[]
+}
+
+/** The same without judging. */
+export async function measureFiles(
+  engine: Engine,
+  given: readonly FoundFile[],
+  beside: readonly FoundFile[],
+  options: Pick<CheckOptions, 'progress' | 'cache' | 'validate'>,
+): Promise<MeasuredFiles> {
   // A folder may hold anything: what is no part of an asset by name is left alone unless it was named itself,
   // and the report says so
   const isLookedAt = (f: FoundFile): boolean => isAssetName(f.path) || given.length === 1
@@ -94,7 +111,7 @@ export async function checkFiles(
   const more = beside.filter((b) => asked.has(b.path) && !named.has(b.file))
   await inTurns(more, 4, measureOrRefuse)
   measured.sort((a, b) => (a.path < b.path ? -1 : 1))
-  return report(measured, { ...options, notRead })
+  return { files: measured, notRead }
 }
 
 const isGltf = ({ kind, facts }: Pick<MeasuredFile, 'kind' | 'facts'>): boolean =>

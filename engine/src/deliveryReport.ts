@@ -1,4 +1,12 @@
-import type { AssetReport, Fault, Report, Rulebook, Verdict } from '@stern-gate/contract'
+import {
+  counts,
+  type AssetReport,
+  type Fault,
+  type Report,
+  type Rulebook,
+  type Verdict,
+  type Waiver,
+} from '@stern-gate/contract'
 import {
   assembleAssets,
   buildSubject,
@@ -6,6 +14,7 @@ import {
   judge,
   offeredNames,
   refusedFiles,
+  rules,
   type MeasuredFile,
 } from '@stern-gate/core'
 
@@ -14,6 +23,9 @@ export interface ReportOptions {
   target: string
   classChoice: string | null
   version: string
+  /** Findings that were accepted, and the day that decides which of them have ended. */
+  waivers?: readonly Waiver[]
+  today?: string
   /** What was refused before any file was measured. */
   refused?: readonly Fault[]
   /** Files that were not looked at. */
@@ -40,7 +52,11 @@ export function report(measured: readonly MeasuredFile[], options: ReportOptions
         family,
       },
     )
-    const { findings, tally, verdict } = judge(subject)
+    const { findings, tally, verdict } = judge(subject, rules, {
+      asset: draft.main,
+      today: options.today ?? new Date().toISOString().slice(0, 10),
+      waivers: options.waivers ?? [],
+    })
     for (const name of offeredNames(findings)) offered.add(name)
     return {
       name: draft.name,
@@ -54,7 +70,8 @@ export function report(measured: readonly MeasuredFile[], options: ReportOptions
     }
   })
   const refused: Fault[] = [...(options.refused ?? []), ...refusedFiles(measured)]
-  const count = (level: string) => assets.flatMap((a) => a.findings).filter((f) => f.level === level).length
+  const all = assets.flatMap((a) => a.findings)
+  const count = (level: string) => all.filter((f) => f.level === level && counts(f)).length
   const held = assets.filter((a) => a.verdict === 'held').length
   const verdict: Verdict = held > 0 || refused.length > 0 ? 'held' : 'clear'
   return {
@@ -70,6 +87,7 @@ export function report(measured: readonly MeasuredFile[], options: ReportOptions
       cautions: count('caution'),
       notes: count('note'),
       refused: refused.length,
+      waived: all.filter((f) => !counts(f)).length,
     },
     assets,
     refused,

@@ -1,6 +1,7 @@
 export * from './createEngine'
 export * from './checkFiles'
 export * from './deliveryReport'
+export * from './fitFiles'
 export * from './findFiles'
 export * from './writePackage'
 export * from './hashing'

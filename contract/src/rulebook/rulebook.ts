@@ -107,6 +107,7 @@ export const ruleSettingSchema = z.strictObject({
  */
 export const rulebookSchema = z
   .strictObject({
+    $schema: z.string().optional().describe('for editors; not read'),
     format: z.literal('stern-gate-rulebook/1'),
     name: z.string(),
     patterns: patternsSchema,
@@ -128,6 +129,15 @@ export const rulebookSchema = z
       .default('count')
       .describe('what colour tags in texture files mean: read by somebody, or ignored by everybody'),
     rules: z.record(z.string(), ruleSettingSchema),
+    overrides: z
+      .array(
+        z.strictObject({
+          files: z.string().min(1).max(300).describe('glob of paths, such as props/old/**'),
+          rules: z.record(z.string(), ruleSettingSchema),
+        }),
+      )
+      .default([])
+      .describe('other levels and limits for assets whose file lies there; later ones win'),
   })
   .refine((b) => b.defaultClass in b.classes, {
     path: ['defaultClass'],

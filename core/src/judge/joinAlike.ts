@@ -23,7 +23,7 @@ export function joinAlike(
       out.push(finding)
       continue
     }
-    const key = `${finding.rule} ${finding.message} ${finding.level} ${kind} ${partOf(finding.place)} ${parts[i] ?? ''}`
+    const key = `${finding.waived ? JSON.stringify(finding.waived) : ''} ${finding.rule} ${finding.message} ${finding.level} ${kind} ${partOf(finding.place)} ${parts[i] ?? ''}`
     const known = joined.get(key)
     if (known) known.push(finding)
     else joined.set(key, [finding])
@@ -61,6 +61,7 @@ function oneOf(group: Finding[]): Finding {
     ...first,
     text: `${first.text} ${same ? 'The same holds of' : 'Likewise'} ${count}${isTexture ? '' : ' with the same mesh'}.`,
     also: others.map((f) => f.place),
+    alike: others.map((f) => f.fingerprint),
     remedies: first.remedies.map((offer, i) => ({
       ...offer,
       also: others.flatMap((f) => (f.remedies[i]?.remedy === offer.remedy ? [f.remedies[i].options] : [])),

@@ -1,4 +1,5 @@
 import {
+  counts,
   stations,
   type Finding,
   type Level,
@@ -18,11 +19,14 @@ import { fillMessage } from './fillMessage'
 import { fingerprint } from './fingerprint'
 import { joinAlike } from './joinAlike'
 import { speakOnce } from './speakOnce'
+import { waive, type Waiving } from './waiving'
 
 export interface Judgement {
   findings: Finding[]
   tally: Tally
   verdict: Verdict
+  /** Findings that a waiver accepts; they are in no count of the tally. */
+  waived: number
 }
 
 const stationOrder = Object.fromEntries(stations.map((s, i) => [s, i])) as Record<Station, number>
@@ -32,7 +36,11 @@ const gravity: Record<Level, number> = { stop: 0, caution: 1, note: 2 }
  * Runs the rules over one subject with the project's settings; pure and quick. Findings come by station,
  * gravest first.
  */
-export function judge(subject: Subject, rules: readonly Rule[] = allRules): Judgement {
+export function judge(
+  subject: Subject,
+  rules: readonly Rule[] = allRules,
+  waiving: Waiving | null = null,
+): Judgement {
   const { active, untouched } = activeRules(subject, rules)
   const all: Finding[] = []
   for (const { rule, options } of active) {
@@ -42,7 +50,7 @@ export function judge(subject: Subject, rules: readonly Rule[] = allRules): Judg
     for (let i = 0; i < found.length; i++) own.push(finish(rule, found[i]!, subject))
     all.push(
       ...joinAlike(
-        toldApart(own),
+        waiving ? waive(toldApart(own), subject, waiving) : toldApart(own),
         subject,
         found.map((f) => f.part),
       ),
@@ -55,7 +63,8 @@ export function judge(subject: Subject, rules: readonly Rule[] = allRules): Judg
   return {
     findings,
     tally: tallyOf(findings, untouched),
-    verdict: findings.some((f) => f.level === 'stop') ? 'held' : 'clear',
+    verdict: findings.some((f) => f.level === 'stop' && counts(f)) ? 'held' : 'clear',
+    waived: findings.filter((f) => !counts(f)).length,
   }
 }
 
@@ -138,6 +147,8 @@ function finish(rule: Rule, raw: RawFinding, subject: Subject): Finding {
         also: [],
       })),
     value: raw.measure ?? null,
+    alike: [],
+    waived: null,
     fingerprint: fingerprint({ ...raw, rule: rule.id, place: raw.identity ?? raw.place }, subject),
   }
 }
@@ -167,10 +178,16 @@ const withoutNulls = (
 
 function tallyOf(findings: readonly Finding[], untouched: Readonly<Tally>): Tally {
   const tally: Tally = { ...untouched }
-  for (const { station, level } of findings) {
-    const { state, count } = tally[station]
+  for (const finding of findings) {
+    const { station, level } = finding,
+      { state, count } = tally[station]
+    if (!counts(finding)) {
+      if (state === 'clear' || state === 'none') tally[station] = { state: 'waived', count }
+      continue
+    }
+    const isFirst = state === 'clear' || state === 'none' || state === 'waived'
     tally[station] = {
-      state: state === 'clear' || state === 'none' || gravity[level] < gravity[state] ? level : state,
+      state: isFirst || gravity[level] < gravity[state] ? level : state,
       count: count + 1,
     }
   }

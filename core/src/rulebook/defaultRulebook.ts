@@ -239,4 +239,5 @@ export const defaultRulebook: Rulebook = rulebookSchema.parse({
   green: 'up',
   colourTags: 'count',
   rules: {},
+  overrides: [],
 } satisfies Rulebook)

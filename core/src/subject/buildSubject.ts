@@ -10,6 +10,7 @@ import {
 } from '@stern-gate/contract'
 import { fileName, fileStem, resolveReference } from '../read/deliveryPath'
 import { classOfAsset } from '../rulebook/classOfAsset'
+import { rulebookFor } from '../rulebook/rulebookFor'
 import { partsOfMesh } from '../scene/meshParts'
 import { wordsOfName } from '../rulebook/nameWords'
 import { matchName } from '../rulebook/pattern'
@@ -47,7 +48,8 @@ export function buildSubject(
   settings: SubjectSettings,
 ): Subject {
   const own = ownFiles(draft, files)
-  const { rulebook, targetName } = settings
+  const { targetName } = settings,
+    rulebook = rulebookFor(settings.rulebook, draft.cameAs ?? draft.main)
   const target = rulebook.targets[targetName] ?? rulebook.targets[rulebook.defaultTarget]!
   const { className, from } = classOfAsset(rulebook, {
     choice: settings.classChoice,

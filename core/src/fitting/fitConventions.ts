@@ -1,0 +1,105 @@
+import type { Proposal, Rulebook, TextureRole } from '@stern-gate/contract'
+import { roleOfWords } from '../rulebook/textureRole'
+import { isMeaningful } from '../rulebook/nameWords'
+import { LEAST_FIT } from './fitNames'
+import type { FitSample, FitTexture } from './fitSample'
+import { counted } from './nameParts'
+
+/** Of fewer pictures nothing is concluded. */
+const LEAST_PICTURES = 3
+
+type Known = Pick<Proposal, 'id' | 'title' | 'now' | 'then' | 'change'>
+
+const proposal = (
+  topic: Proposal['topic'],
+  known: Known,
+  { fitting, misfits }: { fitting: number; misfits: readonly string[] },
+): Proposal => ({
+  ...known,
+  topic,
+  fits: fitting,
+  of: fitting + misfits.length,
+  misfits: misfits.slice(0, 200),
+  note: null,
+  groups: [],
+})
+
+const byName = (textures: readonly FitTexture[]): string[] => textures.map((t) => t.stem).sort()
+
+/** Words that stand where the role stands, are none yet, and whose pictures measure alike. */
+export function fitRoles(samples: readonly FitSample[], rulebook: Rulebook): Proposal[] {
+  const unknown = new Map<string, FitTexture[]>()
+  for (const texture of samples.flatMap((s) => s.textures)) {
+    if (texture.words.length < 2 || roleOfWords(rulebook, texture.words) !== null) continue
+    const word = [...texture.words].reverse().find((w) => !/^\d+k?$/.test(w))
+    if (word === undefined || (word.length > 1 && !isMeaningful(word))) continue
+    unknown.set(word, [...(unknown.get(word) ?? []), texture])
+  }
+  return [...unknown]
+    .sort((a, b) => (a[0] < b[0] ? -1 : 1))
+    .flatMap(([word, textures]) => {
+      const decided = textures.filter((t) => t.measured !== null),
+        [best] = counted(decided.map((t) => t.measured!))
+      if (!best || textures.length < LEAST_PICTURES || best[1] < textures.length * LEAST_FIT) return []
+      const role = best[0] as TextureRole
+      return [
+        proposal(
+          'roles',
+          {
+            id: `roles.${word}`,
+            title: `“${word}” at the end of a name means ${role}`,
+            now: 'tells no role',
+            then: role,
+            change: [{ path: ['roles', role, 'synonyms', '+'], value: word }],
+          },
+          { fitting: best[1], misfits: byName(textures.filter((t) => t.measured !== role)) },
+        ),
+      ]
+    })
+}
+
+/** Which way green points, and whether colour tags in files mean anything here. */
+export function fitConventions(samples: readonly FitSample[], rulebook: Rulebook): Proposal[] {
+  const textures = samples.flatMap((s) => s.textures)
+  return [greenProposal(textures, rulebook), tagsProposal(textures, rulebook)].flatMap((p) => p ?? [])
+}
+
+function greenProposal(textures: readonly FitTexture[], { green: now }: Rulebook): Proposal | null {
+  const told = textures.filter((t) => t.green !== null),
+    [best] = counted(told.map((t) => t.green!))
+  if (!best || told.length < LEAST_PICTURES || best[0] === now) return null
+  if (best[1] < told.length * LEAST_FIT) return null
+  return proposal(
+    'conventions',
+    {
+      id: 'green',
+      title: `Green of normal maps points ${best[0]}`,
+      now,
+      then: best[0],
+      change: [{ path: ['green'], value: best[0] }],
+    },
+    { fitting: best[1], misfits: byName(told.filter((t) => t.green !== best[0])) },
+  )
+}
+
+function tagsProposal(textures: readonly FitTexture[], { colourTags: now }: Rulebook): Proposal | null {
+  const tagged = textures.filter((t) => t.tagRight !== null),
+    wrong = tagged.filter((t) => t.tagRight === false)
+  // One tag on colour and data alike: half of them wrong and more is no accident
+  if (now === 'ignored' || tagged.length < LEAST_PICTURES * 2 || wrong.length < tagged.length * 0.4)
+    return null
+  return {
+    ...proposal(
+      'conventions',
+      {
+        id: 'colourTags',
+        title: 'Colour tags in texture files mean nothing here',
+        now,
+        then: 'ignored',
+        change: [{ path: ['colourTags'], value: 'ignored' }],
+      },
+      { fitting: tagged.length, misfits: [] },
+    ),
+    note: `${wrong.length} of ${tagged.length} tagged files say another curve than what they carry needs.`,
+  }
+}
