@@ -14,6 +14,7 @@ import {
 import { cacheFolder } from './cacheFolder'
 import { junitReport } from './junitReport'
 import { sarifReport } from './sarifReport'
+import { checkMending, mendAll, type MendArguments } from './mend'
 import { openArchives } from './openArchives'
 import { findRulebook, RULEBOOK_FILE, WAIVERS_FILE, type ProjectRules } from './readRulebook'
 import { CannotRun, type ExitCode, type Surroundings } from './surroundings'
@@ -21,7 +22,7 @@ import { textReport } from './textReport'
 import { showProgress } from './showProgress'
 import { version } from './version'
 
-export interface CheckArguments {
+export interface CheckArguments extends MendArguments {
   rulebook?: string
   target?: string
   class?: string
@@ -56,8 +57,17 @@ export async function check(
         { part: '--max-cautions' },
       ).fault,
     )
-  const { report, close } = await checkAll(engine, around, paths, options)
-  await close()
+  checkMending(options)
+  const all = await measureAll(engine, around, paths, options)
+  let report = judgeAll(all, options.class ?? null)
+  if (options.mend !== undefined) {
+    const mended = await mendAll(engine, around, all, report, options)
+    report = judgeAll({ ...all, measured: { ...all.measured, files: mended.files } }, options.class ?? null)
+    around.err(
+      `${mended.assets} ${mended.assets === 1 ? 'asset' : 'assets'} mended in ${mended.steps} steps, ${mended.written.length} files written; what is left:\n`,
+    )
+  }
+  await all.close()
   const text = print(report)
   if (options.out === undefined) around.out(text)
   else await writeFile(resolve(around.cwd, options.out), text)

@@ -39,6 +39,7 @@ export const gaugeUnits = [
   'bytes',
   'texelsPerMetre',
 ] as const
+export type GaugeUnit = (typeof gaugeUnits)[number]
 
 /** The measured value on a small scale against its limit. */
 export const gaugeSchema = z.strictObject({

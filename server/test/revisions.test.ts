@@ -6,6 +6,7 @@ import { crateFiles, type CrateOptions } from '@stern-gate/core/fixtures'
 import { assembleDeliveryJob } from '../src/jobs/assembleDeliveryJob'
 import { getRecipe, keptHistory, saveRecipe } from '../src/store/assets'
 import { findJudgeables, saveJudgements, type JudgedVersion } from '../src/store/judgements'
+import { findProject } from '../src/store/projects'
 import { createClient, startTestServer, type TestServer } from './testServer'
 
 let server: TestServer, api: ReturnType<typeof createClient>
@@ -57,11 +58,17 @@ describe('a judgement', () => {
       outputFault: null,
       findings: [],
     }
-    const kept = await db.transaction((tx) => saveJudgements(tx, [{ of: old!, judged: verdict }]))
+    const of = (await findProject(db, old!.asset.projectId))!
+    const kept = await db.transaction((tx) => saveJudgements(tx, [{ of: old!, judged: verdict }], of))
+    expect(
+      await db.transaction((tx) =>
+        saveJudgements(tx, [{ of: old!, judged: verdict }], { ...of, rulebookRevision: 99 }),
+      ),
+    ).toEqual([])
     expect(kept).toEqual([])
     const [fresh] = await findJudgeables(db, [id])
     expect(fresh!.version.headline).not.toBe('stale')
-    const again = await db.transaction((tx) => saveJudgements(tx, [{ of: fresh!, judged: verdict }]))
+    const again = await db.transaction((tx) => saveJudgements(tx, [{ of: fresh!, judged: verdict }], of))
     expect(again).toEqual([id])
   })
 })

@@ -15,6 +15,7 @@ import { fileRoutes } from '../src/http/fileRoutes'
 import { intakeRoutes } from '../src/http/intakeRoutes'
 import { liveRoutes } from '../src/http/liveRoutes'
 import { projectRoutes } from '../src/http/projectRoutes'
+import { rulebookRoutes } from '../src/http/rulebookRoutes'
 import { createClient, startTestServer, type TestServer } from './testServer'
 
 let server: TestServer,
@@ -241,6 +242,7 @@ describe('the API description', () => {
       assetRoutes(services),
       bulkRoutes(services),
       dispatchRoutes(services),
+      rulebookRoutes(services),
       intakeRoutes(services),
       fileRoutes(services),
       liveRoutes(services),

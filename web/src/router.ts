@@ -14,6 +14,8 @@ export const router = createRouter({
       name: 'bench',
       component: () => import('./views/BenchView.vue'),
     },
+    { path: '/p/:project/rulebook', name: 'rulebook', component: () => import('./views/RulebookView.vue') },
+    { path: '/p/:project/ledger', name: 'ledger', component: () => import('./views/LedgerView.vue') },
     { path: '/p/:project/dispatch', name: 'dispatch', component: () => import('./views/DispatchView.vue') },
     { path: '/:rest(.*)*', redirect: '/' },
   ],

@@ -247,6 +247,12 @@ export const remedyFieldSchema = z.strictObject({
   max: z.number().optional(),
 })
 export type RemedyField = z.infer<typeof remedyFieldSchema>
+/** One option of a rule: besides those kinds a list of texts. */
+export const ruleFieldSchema = remedyFieldSchema.extend({
+  kind: z.enum(['text', 'number', 'whole', 'switch', 'choice', 'list']),
+  default: z.union([z.string(), z.number(), z.boolean(), z.null(), z.array(z.string())]).optional(),
+})
+export type RuleField = z.infer<typeof ruleFieldSchema>
 export const remedyNeedsSchema = z
   .enum(['mesh', 'texels', 'file'])
   .describe('what a remedy works on: a mesh, the texels of a texture, or files and names of any asset')

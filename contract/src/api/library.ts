@@ -19,6 +19,7 @@ export const assetRowSchema = z.strictObject({
   stops: z.int(),
   cautions: z.int(),
   notes: z.int(),
+  waived: z.int().describe('findings that a waiver accepts'),
   headline: z.string().describe('what holds it, in one line'),
   thumbnail: z.string().nullable(),
   by: z.string(),

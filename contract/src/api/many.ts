@@ -33,8 +33,15 @@ export const bulkRequestSchema = z.union([
       .max(20_000)
       .describe('steps as a person looked them over, in the place of those that findings offer'),
   }),
+  z.strictObject({
+    safe: z.literal(true).describe('every safe remedy that findings offer'),
+    assets: z.array(id).min(1).max(MOST_ASSETS),
+    without: z.array(z.string().max(100)).max(100).default([]).describe('remedies that are left out'),
+  }),
 ])
 export type BulkRequest = z.infer<typeof bulkRequestSchema>
+/** Stands where a change of many has its remedy, for all that are safe. */
+export const EVERY_SAFE = 'every-safe'
 
 /** What goes along with a new name: `from` is called by the new name and `rest` then. */
 export const renameFollowSchema = z.strictObject({

@@ -27,6 +27,11 @@ export interface Remedy<Options = unknown> {
   about: string
   /** A field that names a thing of the asset says which by `.meta({ names: 'node' })`. */
   options: z.ZodType<Options>
+  /**
+   * Whether it changes neither what is seen nor what another file relies on: the same surface, silhouettes and
+   * texels that are used. Without it a person decides. A test holds safe ones to it.
+   */
+  safe?: true | ((options: Options) => boolean)
   /** Changes the work in place. */
   apply: (work: Work, options: Options, ports: RemedyPorts) => Promise<Outcome<RemedyResult>>
 }

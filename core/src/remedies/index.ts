@@ -1,3 +1,4 @@
+import type { RemedyOptions } from '@stern-gate/contract'
 import type { Remedy } from './defineRemedy'
 import { bakeTransform } from './scale/bakeTransform'
 import { copyUvs } from './uvs/copyUvs'
@@ -91,3 +92,15 @@ export const remedies: readonly Remedy[] = [...list].sort((a, b) => (a.id < b.id
 
 const byId = new Map(remedies.map((r) => [r.id, r]))
 export const findRemedy = (id: string): Remedy | undefined => byId.get(id)
+
+/** Whether a step with these options is safe (see Remedy.safe). */
+export function isSafe(id: string, options: RemedyOptions): boolean {
+  const remedy = byId.get(id)
+  if (!remedy?.safe) return false
+  if (remedy.safe === true) return true
+  const parsed = remedy.options.safeParse(options)
+  return parsed.success && remedy.safe(parsed.data)
+}
+
+/** Remedies of which some or all steps are safe. */
+export const safeRemedies: readonly Remedy[] = remedies.filter((r) => r.safe !== undefined)

@@ -1,4 +1,4 @@
-import picomatch from 'picomatch/posix'
+import picomatch from 'picomatch'
 import { remembered } from '../caching/remembered'
 
 const matcherOf = remembered(200, (glob) =>

@@ -1,6 +1,7 @@
 import {
   applicationVersion,
   bad,
+  counts,
   manifestSchema,
   type AssetKind,
   type Finding,
@@ -9,9 +10,9 @@ import {
   type PackagedAsset,
   type PackagedFile,
 } from '@stern-gate/contract'
-import { activeSteps, findRemedy, judge, packagedAsset } from '@stern-gate/core'
+import { activeSteps, findRemedy, packagedAsset } from '@stern-gate/core'
 import { writePackage, type PackageEntry } from '@stern-gate/engine'
-import { assetContext, subjectOf, type AssetContext } from '../judging/assetContext'
+import { assetContext, judgeIn, subjectOf, type AssetContext } from '../judging/assetContext'
 import { draftOf, draftOfOutput } from '../judging/drafts'
 import { outputKey } from '../judging/makeOutput'
 import { measuredFiles } from '../judging/measuredFiles'
@@ -94,9 +95,9 @@ async function packAsset(
   )
   const draft = output ? draftOfOutput(asset, version, output) : draftOf(asset, version, files)
   const subject = subjectOf(context, { ...asset, targetChoice: target }, draft, measured)
-  const { findings, verdict } = judge(subject)
+  const { findings, verdict } = judgeIn(context, asset.id, subject)
   if (verdict !== 'clear') {
-    const stops = findings.filter((f) => f.level === 'stop')
+    const stops = findings.filter((f) => f.level === 'stop' && counts(f))
     return stays(stops[0]!.text, stops.length)
   }
   take(

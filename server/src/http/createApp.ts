@@ -16,6 +16,7 @@ import { healthRoutes } from './healthRoutes'
 import { intakeRoutes } from './intakeRoutes'
 import { liveRoutes } from './liveRoutes'
 import { projectRoutes } from './projectRoutes'
+import { rulebookRoutes } from './rulebookRoutes'
 import { UPLOADS_PATH } from './resumableUploads'
 
 /** The HTTP side; `webFolder` holds the built page. */
@@ -60,6 +61,7 @@ export function createApp(
     intakeRoutes(services),
     bulkRoutes(services),
     dispatchRoutes(services),
+    rulebookRoutes(services),
     fileRoutes(services),
     liveRoutes(services),
     documentRoutes(files.rulePages),

@@ -16,24 +16,7 @@ import { answering } from './answer'
 import { notFound } from './faults'
 
 export function projectRoutes({ connection: { db } }: Services): Router {
-  const reply = async (row: ProjectRow): Promise<Project> => {
-    const rulebook = await currentRulebook(db, row)
-    const titles = (of: Record<string, { title: string }>) =>
-      Object.entries(of).map(([id, { title }]) => ({ id, title }))
-    return projectSchema.parse({
-      id: row.id,
-      name: row.name,
-      target: row.target,
-      rulebookRevision: row.rulebookRevision,
-      assets: await countAssets(db, row.id),
-      created: new Date(row.created).toISOString(),
-      targets: titles(rulebook.targets),
-      classes: titles(rulebook.classes),
-      personHeight: rulebook.personHeight,
-      gridStep: rulebook.gridStep,
-      patterns: rulebook.patterns,
-    })
-  }
+  const reply = (row: ProjectRow): Promise<Project> => projectReply(db, row)
   const { router, on } = answering()
   on(routes.listProjects, async () => Promise.all((await listProjects(db)).map(reply)))
   on(routes.createProject, async ({ body }) => {
@@ -53,7 +36,7 @@ export function projectRoutes({ connection: { db } }: Services): Router {
       }),
       { by: localPerson.name, note: 'sizes to compare by' },
     )
-    return reply(revised)
+    return reply(revised!)
   })
   on(routes.getProject, async ({ parts }) => reply(await projectOf(db, parts.project)))
   return router
@@ -71,4 +54,24 @@ export function uuid(text: unknown): string {
   if (typeof text !== 'string' || !/^[0-9a-f]{8}(-[0-9a-f]{4}){3}-[0-9a-f]{12}$/.test(text))
     throw notFound('thing')
   return text
+}
+
+/** A project as the API shows it. */
+export async function projectReply(db: Queryable, row: ProjectRow): Promise<Project> {
+  const rulebook = await currentRulebook(db, row)
+  const titles = (of: Record<string, { title: string }>) =>
+    Object.entries(of).map(([id, { title }]) => ({ id, title }))
+  return projectSchema.parse({
+    id: row.id,
+    name: row.name,
+    target: row.target,
+    rulebookRevision: row.rulebookRevision,
+    assets: await countAssets(db, row.id),
+    created: new Date(row.created).toISOString(),
+    targets: titles(rulebook.targets),
+    classes: titles(rulebook.classes),
+    personHeight: rulebook.personHeight,
+    gridStep: rulebook.gridStep,
+    patterns: rulebook.patterns,
+  })
 }

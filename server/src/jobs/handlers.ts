@@ -1,5 +1,6 @@
 import { continueBulkChange } from '../judging/bulkChange'
-import { judgeAsset } from '../judging/judgeAsset'
+import { assetContext } from '../judging/assetContext'
+import { judgeAsset, judgeAssets } from '../judging/judgeAsset'
 import type { JobServices } from '../services/services'
 import { assembleDeliveryJob } from './assembleDeliveryJob'
 import { jobPayloads } from './jobNames'
@@ -18,6 +19,10 @@ export const jobHandlers = (services: JobServices): Record<keyof typeof jobPaylo
   bulk_change: (payload, { signal }) =>
     continueBulkChange(services.connection.db, jobPayloads.bulk_change.parse(payload).change, signal),
   pack_dispatch: packDispatchJob(services),
+  judge_many: async (payload, { signal }) => {
+    const { project, assets } = jobPayloads.judge_many.parse(payload)
+    await judgeAssets(services, assets, signal, await assetContext(services.connection.db, project))
+  },
   judge_asset: (payload, { signal }) =>
     judgeAsset(services, jobPayloads.judge_asset.parse(payload).asset, signal),
 })

@@ -1,6 +1,7 @@
 import { bad } from '@stern-gate/contract'
 import type { JobServices } from '../services/services'
 import { collect } from '../care/doctor'
+import { judgeEnded } from '../judging/givenWaivers'
 import { fileChange } from '../store/deliveries'
 import { changeAndTell } from '../store/eventLog'
 import { addAssembly, addBulkWork, addJobs, addJudging, addPacking } from '../store/jobQueue'
@@ -52,6 +53,8 @@ export async function sweep(services: SweepServices): Promise<number> {
   for (const dispatch of dispatches) await addPacking(db, dispatch)
   if (dispatches.length > 0)
     log.warn({ dispatches: dispatches.length }, 'dispatches that nobody packed are packed now')
+  const ended = await judgeEnded(services, new Date().toISOString().slice(0, 10))
+  if (ended > 0) log.info({ waivers: ended }, 'waivers have ended: what they accepted is judged anew')
   return files.length + deliveries.length + assets.length + changes.length + dispatches.length
 }
 

@@ -1,14 +1,18 @@
-import type { Rulebook } from '@stern-gate/contract'
+import type { Rulebook, Waiver } from '@stern-gate/contract'
 import {
   buildSubject,
   commonFamily,
+  judge,
+  rules,
   type AssetDraft,
+  type Judgement,
   type MeasuredFile,
   type Subject,
 } from '@stern-gate/core'
 import type { Queryable } from '../store/database'
 import { listAssetNames, type AssetRecord } from '../store/assets'
 import { currentRulebook, findProject, type ProjectRow } from '../store/projects'
+import { listWaivers, waiverOf, type WaiverRow } from '../store/waivers'
 import { invariant } from '@stern-gate/contract'
 
 /**
@@ -22,6 +26,10 @@ export interface AssetContext {
   /** Names that were offered to assets judged with it, by who got them: none is offered to two. */
   offered: Map<string, string>
   family: string | null
+  /** Waivers by the asset that they are for, and those that reach further. */
+  waivers: { byAsset: ReadonlyMap<string, Waiver[]>; further: readonly Waiver[] }
+  /** The day that decides which of them have ended. */
+  today: string
 }
 
 export async function assetContext(db: Queryable, projectId: string): Promise<AssetContext> {
@@ -34,7 +42,30 @@ export async function assetContext(db: Queryable, projectId: string): Promise<As
     taken: new Set(names),
     offered: new Map(),
     family: commonFamily(names),
+    waivers: sortedWaivers(await listWaivers(db, projectId)),
+    today: new Date().toISOString().slice(0, 10),
   }
+}
+
+function sortedWaivers(rows: readonly WaiverRow[]): AssetContext['waivers'] {
+  const byAsset = new Map<string, Waiver[]>(),
+    further: Waiver[] = []
+  for (const row of rows) {
+    const list = row.assetId === null ? further : (byAsset.get(row.assetId) ?? [])
+    list.push(waiverOf(row))
+    if (row.assetId !== null) byAsset.set(row.assetId, list)
+  }
+  return { byAsset, further }
+}
+
+/** Judges what the rules see of an asset, with the waivers of its project. */
+export const judgeIn = (
+  { waivers, today }: Pick<AssetContext, 'waivers' | 'today'>,
+  asset: string,
+  subject: Subject,
+): Judgement => {
+  const own = waivers.byAsset.get(asset) ?? []
+  return judge(subject, rules, { asset, today, waivers: [...own, ...waivers.further] })
 }
 
 /** What the rules see of one asset in its project. */

@@ -19,7 +19,7 @@ import {
   type VersionRecord,
 } from '../store/assets'
 import { findOutput, type OutputRecord } from '../store/outputs'
-import { assetContext, subjectOf, type AssetContext } from './assetContext'
+import { assetContext, judgeIn, subjectOf, type AssetContext } from './assetContext'
 import { describeState } from './describeState'
 import { draftOf, draftOfOutput } from './drafts'
 import { makeOutput, outputKey } from './makeOutput'
@@ -88,7 +88,7 @@ async function sourceState(
 ): Promise<{ state: AssetState; classFrom: AssetDetail['classFrom']; className: string }> {
   const { files: measured, facts } = await measuredFiles(services.connection.db, files)
   const subject = subjectOf(context, asset, draftOf(asset, version, files), measured, context.previous)
-  const state = describeState(subject, measured, {
+  const state = describeState(subject, judgeIn(context, asset.id, subject), measured, {
     model: subject.mesh?.nodes ? `/api/assets/${asset.id}/model?version=${version.number}` : null,
     evidence: Object.fromEntries(
       files
@@ -119,15 +119,12 @@ async function outputState(
     services.connection.db,
     output.files.map((f) => ({ ...f, fault: null })),
   )
-  return describeState(
-    subjectOf(context, asset, draftOfOutput(asset, version, output), measured, context.previous),
-    measured,
-    {
-      model: asset.kind === 'mesh' ? `/api/outputs/${output.key}/model` : null,
-      evidence: output.evidence ? { '': `/api/blobs/${output.evidence}` } : {},
-      files: output.files.map(({ path, part, sha256, sizeBytes }) => ({ path, part, sha256, sizeBytes })),
-    },
-  )
+  const subject = subjectOf(context, asset, draftOfOutput(asset, version, output), measured, context.previous)
+  return describeState(subject, judgeIn(context, asset.id, subject), measured, {
+    model: asset.kind === 'mesh' ? `/api/outputs/${output.key}/model` : null,
+    evidence: output.evidence ? { '': `/api/blobs/${output.evidence}` } : {},
+    files: output.files.map(({ path, part, sha256, sizeBytes }) => ({ path, part, sha256, sizeBytes })),
+  })
 }
 
 /** What a recipe would make, without keeping it. Faults: of reading, of remedies. */

@@ -2,6 +2,7 @@ import { randomUUID } from 'node:crypto'
 import {
   bad,
   cutText,
+  EVERY_SAFE,
   optionsOfOffer,
   type BulkChange,
   type BulkRequest,
@@ -18,6 +19,7 @@ import {
   countOffers,
   findBulkChange,
   insertBulkChange,
+  listFindingsOfAssets,
   listFindingsOfRule,
   lockBulkChange,
   lockRecipes,
@@ -32,6 +34,7 @@ import type { Database, Queryable, Transaction } from '../store/database'
 import { addEvents } from '../store/eventLog'
 import { addBulkWork, addJudging, countOpenJobs } from '../store/jobQueue'
 import { FaultReply, notFound } from '../trouble/faultReply'
+import { safeStepsOf } from './mendSafely'
 import { RENAME } from './renamePlan'
 
 type BulkServices = Pick<JobServices, 'connection'>
@@ -39,7 +42,8 @@ type BulkServices = Pick<JobServices, 'connection'>
 /** So many assets are changed by one transaction; the first of them before the request is answered. */
 const SLICE = 500
 
-const titleOf = (remedy: string): string => findRemedy(remedy)?.title ?? remedy
+const titleOf = (remedy: string): string =>
+  remedy === EVERY_SAFE ? 'What is safe' : (findRemedy(remedy)?.title ?? remedy)
 
 /** A bulk change as the API shows it, with how much of it is still to be done. */
 export async function bulkReply({ connection: { db } }: BulkServices, row: BulkRow): Promise<BulkChange> {
@@ -106,8 +110,13 @@ export async function applyToMany(
 ): Promise<BulkRow> {
   if ('steps' in request) checkSteps(request)
   const { db } = services.connection,
-    { remedy } = request
-  const rule = 'steps' in request ? [...new Set(request.steps.map((s) => s.rule))].join(' ') : request.rule
+    remedy = 'safe' in request ? EVERY_SAFE : request.remedy
+  const rule =
+    'steps' in request
+      ? [...new Set(request.steps.map((s) => s.rule))].join(' ')
+      : 'safe' in request
+        ? ''
+        : request.rule
   const id = await db.transaction(async (tx) => {
     const empty: BulkBody = { assets: [], skipped: 0, request, next: 0, kept: 0 }
     const row = await insertBulkChange(tx, { projectId, by: localPerson.name, rule, remedy, body: empty })
@@ -172,7 +181,7 @@ async function applySlice(tx: Transaction, row: BulkRow): Promise<{ body: BulkBo
   return { body, more }
 }
 
-type Step = Pick<RecipeStep, 'options' | 'why'>
+type Step = Pick<RecipeStep, 'options' | 'why'> & Partial<Pick<RecipeStep, 'remedy'>>
 
 /** The steps that some assets get: as they were sent, or what findings of the rule offer now. */
 async function stepsOf(
@@ -187,6 +196,10 @@ async function stepsOf(
     for (const { asset, rule, options } of request.steps)
       if (wanted.has(asset)) byAsset.set(asset, [...(byAsset.get(asset) ?? []), { options, why: rule }])
     return byAsset
+  }
+  if ('safe' in request) {
+    const found = await listFindingsOfAssets(tx, projectId, ids)
+    return new Map([...found].map(([asset, own]) => [asset, safeStepsOf(own, request.without)]))
   }
   const { rule, remedy } = request
   const found = await listFindingsOfRule(tx, projectId, rule, ids)

@@ -1,12 +1,12 @@
-import { cutText, type AssetState, type NamedPart } from '@stern-gate/contract'
+import { counts, cutText, type AssetState, type NamedPart } from '@stern-gate/contract'
 import {
   compilePattern,
-  judge,
   matchName,
   partSpans,
   nameProposals,
   textureMemory,
   trianglesOf,
+  type Judgement,
   type MeasuredFile,
   type NamedThing,
   type Subject,
@@ -19,13 +19,13 @@ export interface StateAddresses {
   files: { path: string; part: 'mesh' | 'buffer' | 'texture'; sha256: string; sizeBytes: number }[]
 }
 
-/** One state of an asset as the bench shows it: judged anew, which is quick. */
+/** One state of an asset as the bench shows it: with how it was judged. */
 export function describeState(
   subject: Subject,
+  { findings, tally, verdict }: Judgement,
   files: readonly MeasuredFile[],
   addresses: StateAddresses,
 ): AssetState {
-  const { findings, tally, verdict } = judge(subject)
   const propose = nameProposals(subject)
   return {
     name: subject.name,
@@ -117,7 +117,8 @@ export function namesOf(subject: Subject): NamedPart[] {
 /** What holds an asset, in one line: the gravest findings, at most two. */
 export function headlineOf(findings: AssetState['findings']): string {
   const rank = { stop: 0, caution: 1, note: 2 }
-  const texts = [...findings]
+  const texts = findings
+    .filter(counts)
     .sort((a, b) => rank[a.level] - rank[b.level])
     .map((f) => f.text.split(/(?<=[.:])\s/)[0]!.replace(/[.:]$/, ''))
   return cutText([...new Set(texts)].slice(0, 2).join(' · '), 160, '…')

@@ -1,12 +1,5 @@
 import { bad } from '@stern-gate/contract'
-import {
-  activeSteps,
-  judge,
-  offeredNames,
-  type MeasuredFile,
-  type Judgement,
-  type Subject,
-} from '@stern-gate/core'
+import { activeSteps, offeredNames, type MeasuredFile, type Judgement, type Subject } from '@stern-gate/core'
 import type { JobServices } from '../services/services'
 import { addEvent, addEvents } from '../store/eventLog'
 import { findAsset, type AssetRecord } from '../store/assets'
@@ -18,9 +11,10 @@ import {
   type Judgeable,
   type JudgedVersion,
 } from '../store/judgements'
+import { findProject } from '../store/projects'
 import { markFailed, markJudging } from '../store/versionStates'
 import { waitable } from '../trouble/waitable'
-import { assetContext, subjectOf, type AssetContext } from './assetContext'
+import { assetContext, judgeIn, subjectOf, type AssetContext } from './assetContext'
 import { headlineOf, namesOf } from './describeState'
 import { draftOf, draftOfOutput } from './drafts'
 import { makeOutput } from './makeOutput'
@@ -106,7 +100,12 @@ async function judgeOnce(
   const all = await findJudgeables(db, ids)
   const projectId = all[0]?.asset.projectId
   if (!projectId) return []
-  const context = known ?? (await assetContext(db, projectId))
+  // What is handed along may be of a rulebook that is no longer in force
+  const project = await findProject(db, projectId)
+  const context =
+    known && known.project.rulebookRevision === project?.rulebookRevision
+      ? known
+      : await assetContext(db, projectId)
   const facts = await findFacts(
     db,
     all.flatMap((of) => of.files.flatMap((f) => f.factsKey ?? [])),
@@ -117,7 +116,7 @@ async function judgeOnce(
     for (const of of group)
       judged.push({ of, ...(await judgedVersion(services, of, context, facts, signal)) })
     const kept = await db.transaction(async (tx) => {
-      const saved = new Set(await saveJudgements(tx, judged))
+      const saved = new Set(await saveJudgements(tx, judged, context.project))
       await addValidation(
         tx,
         judged
@@ -198,7 +197,7 @@ async function judgedApart(
 ): Promise<{ subject: Subject } & Judgement> {
   for (let attempt = 1; ; attempt++) {
     const subject = subjectNow(),
-      judgement = judge(subject),
+      judgement = judgeIn(context, asset.id, subject),
       names = offeredNames(judgement.findings)
     const others = await findOffered(services.connection.db, asset.projectId, names, asset.id)
     if (others.length === 0 || attempt === MOST_ATTEMPTS) {

@@ -156,6 +156,7 @@ export async function listAssets(
     headline: version.headline,
     thumbnail: version.thumbnail,
     by: version.by,
+    waived: version.waived,
     updated: new Date(asset.updated).toISOString(),
     ...counts,
   }))

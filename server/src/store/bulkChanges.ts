@@ -53,7 +53,7 @@ export async function countOffers(
   const { rows } = await db.execute<OfferCount & Record<string, unknown>>(sql`
     select f.rule, remedy, count(distinct a.id)::int as assets, count(*)::int as findings
     from assets a join versions v on v.asset_id = a.id and v.number = a.current_version
-    join findings f on f.version_id = v.id cross join lateral unnest(f.offers) as remedy
+    join findings f on f.version_id = v.id and not f.waived cross join lateral unnest(f.offers) as remedy
     where a.project_id = ${projectId} and a.id = any(${sql.param([...ids])}::uuid[])
     group by f.rule, remedy order by 3 desc, 4 desc, 1, 2`)
   return rows
@@ -69,7 +69,7 @@ export async function countOffering(
   const { rows } = await db.execute<{ n: number }>(sql`
     select count(distinct a.id)::int as n
     from assets a join versions v on v.asset_id = a.id and v.number = a.current_version
-    join findings f on f.version_id = v.id
+    join findings f on f.version_id = v.id and not f.waived
     where a.project_id = ${projectId} and a.id = any(${sql.param([...ids])}::uuid[]) and ${remedy} = any(f.offers)`)
   return rows[0]!.n
 }
@@ -81,6 +81,13 @@ export const listFindingsOfRule = (
   rule: string,
   ids: readonly string[],
 ): Promise<Map<string, Finding[]>> => findingsByAsset(db, projectId, ids, eq(findings.rule, rule))
+
+/** Every finding of some assets' newest versions that counts. */
+export const listFindingsOfAssets = (
+  db: Queryable,
+  projectId: string,
+  ids: readonly string[],
+): Promise<Map<string, Finding[]>> => findingsByAsset(db, projectId, ids, sql`true`)
 
 /** Findings of some assets' newest versions that offer a remedy. */
 export const listFindingsWithRemedy = (
@@ -102,7 +109,9 @@ async function findingsByAsset(
     .from(findings)
     .innerJoin(versions, eq(versions.id, findings.versionId))
     .innerJoin(assets, and(eq(assets.id, versions.assetId), eq(assets.currentVersion, versions.number)))
-    .where(and(eq(assets.projectId, projectId), which, inArray(assets.id, [...ids])))
+    .where(
+      and(eq(assets.projectId, projectId), eq(findings.waived, false), which, inArray(assets.id, [...ids])),
+    )
     .orderBy(findings.id)
   const byAsset = new Map<string, Finding[]>()
   for (const { asset, body } of rows) {

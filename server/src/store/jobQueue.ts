@@ -65,6 +65,28 @@ export const addJudging = (
       .map((asset) => ({ payload: { asset }, key: `judge:${asset}`, priority: options.soon ? -10 : 0 })),
   )
 
+/** So many assets are judged by one job: what they have in common is read once for them. */
+const JUDGED_AT_ONCE = 400
+
+/** Has many assets of a project judged anew, before what waits already. */
+export const addJudgingOfMany = (
+  db: Queryable,
+  project: string,
+  assets: readonly string[],
+): Promise<void> => {
+  const sorted = [...assets].sort(),
+    jobs: NewJob[] = []
+  for (let k = 0; k < sorted.length; k += JUDGED_AT_ONCE) {
+    const some = sorted.slice(k, k + JUDGED_AT_ONCE)
+    jobs.push({
+      payload: { project, assets: some },
+      key: `judge-many:${some[0]!}:${some.length}`,
+      priority: -10,
+    })
+  }
+  return addJobs(db, 'judge_many', jobs)
+}
+
 /** A job that waits, runs, or is tried again; one that was given up is none of these. */
 export const isLive = sql.raw('(jobs.locked_by is not null or jobs.attempts < jobs.max_attempts)')
 

@@ -1,5 +1,6 @@
 import { and, eq, inArray, ne, sql } from 'drizzle-orm'
 import {
+  counts,
   type Fault,
   type Finding,
   type NamedPart,
@@ -10,7 +11,8 @@ import {
 import { readRecipe, type AssetRecord, type VersionFileRecord, type VersionRecord } from './assets'
 import { JUDGE_VERSION, offeredNames } from '@stern-gate/core'
 import type { Queryable, Transaction } from './database'
-import { assetNames, assets, findings, recipes, versionFiles, versions } from './schema'
+import type { ProjectRow } from './projects'
+import { assetNames, assets, findings, projects, recipes, versionFiles, versions } from './schema'
 import { stationBit } from './library'
 import { lockAssets } from './versionStates'
 
@@ -95,12 +97,20 @@ export interface JudgedVersion {
 
 /**
  * Puts the newest judgements in place of those before, each as one set. Those of assets that changed since
- * they were read are not kept; the others' ids come back.
+ * they were read, or of a rulebook that is no longer in force, are not kept; the others' ids come back.
  */
 export async function saveJudgements(
   tx: Transaction,
   all: readonly { of: Judgeable; judged: JudgedVersion }[],
+  by: Pick<ProjectRow, 'id' | 'rulebookRevision'>,
 ): Promise<string[]> {
+  // Held until the commit, so that nothing is kept that a rulebook judged which is no longer in force
+  const [project] = await tx
+    .select({ revision: projects.rulebookRevision })
+    .from(projects)
+    .where(eq(projects.id, by.id))
+    .for('share')
+  if (project?.revision !== by.rulebookRevision) return []
   const now = new Map(
     (
       await lockAssets(
@@ -141,6 +151,7 @@ export async function saveJudgements(
     stops: sql`excluded.stops`,
     cautions: sql`excluded.cautions`,
     notes: sql`excluded.notes`,
+    waived: sql`excluded.waived`,
     stations: sql`excluded.stations`,
     offered: sql`excluded.offered`,
     thumbnail: sql`excluded.thumbnail`,
@@ -161,6 +172,7 @@ export async function saveJudgements(
       station: f.station,
       level: f.level,
       fingerprint: f.fingerprint,
+      waived: !counts(f),
       offers: [...new Set(f.remedies.map((r) => r.remedy))],
       body: f,
     })),
@@ -171,12 +183,16 @@ export async function saveJudgements(
 }
 
 /** Findings by level, and the stations that have any as bits. */
-function countsOf(found: readonly Finding[]): Record<'stops' | 'cautions' | 'notes' | 'stations', number> {
-  const count = (level: Finding['level']): number => found.filter((f) => f.level === level).length
+function countsOf(
+  all: readonly Finding[],
+): Record<'stops' | 'cautions' | 'notes' | 'waived' | 'stations', number> {
+  const found = all.filter(counts),
+    count = (level: Finding['level']): number => found.filter((f) => f.level === level).length
   return {
     stops: count('stop'),
     cautions: count('caution'),
     notes: count('note'),
+    waived: all.length - found.length,
     stations: found.reduce((bits, f) => bits | stationBit(f.station), 0),
   }
 }

@@ -78,7 +78,7 @@ export async function libraryPage(
     with page as (select a.id, v.id as version_id from ${newest} where ${where}
       order by ${orders[sort]} limit ${limit} offset ${offset})
     select a.id, v.shown_name as name, a.kind, v.class_name as class, v.number as version, v.state,
-      case when v.state = 'judged' then v.verdict end as verdict, v.tally, v.stops, v.cautions, v.notes,
+      case when v.state = 'judged' then v.verdict end as verdict, v.tally, v.stops, v.cautions, v.notes, v.waived,
       v.headline, v.thumbnail, v.by, a.updated,
       (select jsonb_array_length(r.body->'steps') from recipes r where r.asset_id = a.id) as steps
     from page join assets a on a.id = page.id join versions v on v.id = page.version_id order by ${orders[sort]}`)

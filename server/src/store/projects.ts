@@ -1,7 +1,7 @@
 import { and, count, desc, eq } from 'drizzle-orm'
 import { rulebookSchema, type Rulebook } from '@stern-gate/contract'
 import { defaultRulebook, upgradeRulebook } from '@stern-gate/core'
-import type { Database, Queryable } from './database'
+import type { Database, Queryable, Transaction } from './database'
 import { assets, projects, rulebookRevisions } from './schema'
 
 export type ProjectRow = typeof projects.$inferSelect
@@ -53,16 +53,20 @@ export async function currentRulebook(db: Queryable, project: ProjectRow): Promi
 
 /**
  * Puts a changed rulebook in force, as the next revision. The change is made to the one that is in force then:
- * two people who change different things at once both keep what they did.
+ * two people who change different things at once both keep what they did. Null where another revision than the
+ * expected one is in force; `then` is done in the same transaction.
  */
 export async function reviseRulebook(
   db: Database,
   project: Pick<ProjectRow, 'id'>,
   change: (rulebook: Rulebook) => Rulebook,
   { by, note }: { by: string; note: string },
-): Promise<ProjectRow> {
+  more: { expected?: number; then?: (tx: Transaction, revised: ProjectRow) => Promise<void> } = {},
+): Promise<ProjectRow | null> {
   return db.transaction(async (tx) => {
-    const [now] = await tx.select().from(projects).where(eq(projects.id, project.id)).for('update')
+    // Not the key: rows that refer to the project are added meanwhile
+    const [now] = await tx.select().from(projects).where(eq(projects.id, project.id)).for('no key update')
+    if (more.expected !== undefined && now!.rulebookRevision !== more.expected) return null
     const number = now!.rulebookRevision + 1,
       body = change(await currentRulebook(tx, now!))
     await tx.insert(rulebookRevisions).values({ projectId: project.id, number, author: by, note, body })
@@ -71,6 +75,33 @@ export async function reviseRulebook(
       .set({ rulebookRevision: number })
       .where(eq(projects.id, project.id))
       .returning()
+    await more.then?.(tx, revised!)
     return revised!
   })
+}
+
+/** The newest revisions of a project's rulebook, with their bodies as they were kept. */
+export const listRevisions = (
+  db: Queryable,
+  projectId: string,
+  most: number,
+): Promise<(typeof rulebookRevisions.$inferSelect)[]> =>
+  db
+    .select()
+    .from(rulebookRevisions)
+    .where(eq(rulebookRevisions.projectId, projectId))
+    .orderBy(desc(rulebookRevisions.number))
+    .limit(most)
+
+/** One revision; null where there is none of that number. */
+export async function findRevision(
+  db: Queryable,
+  projectId: string,
+  number: number,
+): Promise<typeof rulebookRevisions.$inferSelect | null> {
+  const [row] = await db
+    .select()
+    .from(rulebookRevisions)
+    .where(and(eq(rulebookRevisions.projectId, projectId), eq(rulebookRevisions.number, number)))
+  return row ?? null
 }

@@ -11,6 +11,7 @@ import {
   timestamp,
   uniqueIndex,
   uuid,
+  doublePrecision,
 } from 'drizzle-orm/pg-core'
 import { validText } from '@stern-gate/contract'
 import { storableJson } from './storableText'
@@ -168,6 +169,8 @@ export const versions = pgTable(
     stops: integer('stops').notNull().default(0),
     cautions: integer('cautions').notNull().default(0),
     notes: integer('notes').notNull().default(0),
+    /** Findings that a waiver accepts; in none of the counts above. */
+    waived: integer('waived').notNull().default(0),
     /** Stations with findings, a bit for each in their order. */
     stations: integer('stations').notNull().default(0),
     /** First part of the name, by which lists are sorted out. */
@@ -266,6 +269,8 @@ export const findings = pgTable(
     station: text('station').notNull(),
     level: text('level').notNull(),
     fingerprint: text('fingerprint').notNull(),
+    /** A waiver accepts it. */
+    waived: boolean('waived').notNull().default(false),
     /** Remedies that it offers, each once. */
     offers: text('offers').array().notNull().default([]),
     body: jsonb('body').notNull(),
@@ -346,4 +351,30 @@ export const dispatches = pgTable(
     created: created(),
   },
   (t) => [uniqueIndex('dispatches_number').on(t.projectId, t.number)],
+)
+
+/** Findings that were accepted; a row goes when it is taken back. */
+export const waivers = pgTable(
+  'waivers',
+  {
+    id: uuid('id').primaryKey().defaultRandom(),
+    projectId: uuid('project_id')
+      .notNull()
+      .references(() => projects.id, { onDelete: 'cascade' }),
+    /** Asset of the scope; null where it reaches further. */
+    assetId: uuid('asset_id').references(() => assets.id, { onDelete: 'cascade' }),
+    rule: text('rule').notNull(),
+    scope: jsonb('scope').notNull(),
+    reason: text('reason').notNull(),
+    /** Last day on which it holds, as 2026-01-31; null: without end. */
+    until: text('until'),
+    value: doublePrecision('value'),
+    by: text('by').notNull(),
+    /** Given together with others. */
+    act: uuid('act').notNull(),
+    /** The day for which the project was last judged with it: past its end it is judged once more. */
+    judgedFor: text('judged_for'),
+    created: created(),
+  },
+  (t) => [index('waivers_project').on(t.projectId, t.until), index('waivers_asset').on(t.assetId)],
 )

@@ -50,6 +50,8 @@ export async function listUnattendedAssets(db: Queryable, limit: number): Promis
     where v.state in ('waiting', 'judging') and d.state in ('done', 'cancelled')
       and not ${liveJob(sql`'judge:' || a.id`)} and not ${liveJob(sql`'refresh:' || a.id`)}
       and not exists (select 1 from graphile_worker._private_jobs as jobs
+        where jobs.key like 'judge-many:%' and ${isLive} and (jobs.payload->'assets')::jsonb ? a.id::text)
+      and not exists (select 1 from graphile_worker._private_jobs as jobs
         where jobs.key in ('judge:' || a.id, 'refresh:' || a.id) and jobs.updated_at > now() - interval '10 minutes')
     order by a.updated desc limit ${limit}`)
   return rows.map((r) => r.id)

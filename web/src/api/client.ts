@@ -14,7 +14,10 @@ import {
   type Fault,
   type Found,
   type Health,
+  type GiveWaivers,
   type LibraryFilter,
+  type MendRequest,
+  type PatternKind,
   type NewDispatch,
   type PartsOf,
   type QuerySent,
@@ -171,6 +174,36 @@ export const listDispatches = (project: string) => call(routes.listDispatches, {
 export const createDispatch = (project: string, body: NewDispatch) =>
   call(routes.createDispatch, { parts: { project }, body })
 export const getDispatch = (dispatch: string) => call(routes.getDispatch, { parts: { dispatch } })
+export const getRulebook = (project: string) => call(routes.getRulebook, { parts: { project } })
+export const listRevisions = (project: string) => call(routes.listRevisions, { parts: { project } })
+export const getRevision = (project: string, number: number) =>
+  call(routes.getRevision, { parts: { project, number: String(number) } })
+export const getEffect = (project: string, rulebook: Record<string, unknown>, signal: AbortSignal) =>
+  call(routes.getEffect, { parts: { project }, body: { rulebook }, signal })
+export const saveRulebook = (
+  project: string,
+  body: { rulebook: Record<string, unknown>; revision: number; note: string },
+) => call(routes.saveRulebook, { parts: { project }, body })
+export const readRulebookFile = (project: string, text: string) =>
+  call(routes.readRulebookFile, { parts: { project }, body: { text } })
+export const getSounding = (project: string, rule: string, className: string | null) =>
+  call(routes.getSounding, {
+    parts: { project },
+    query: { rule, ...(className === null ? {} : { class: className }) },
+  })
+export const listPatternNames = (project: string, kind: PatternKind) =>
+  call(routes.listPatternNames, { parts: { project }, query: { kind } })
+export const fitLibrary = (project: string, assets: readonly string[] | null) =>
+  call(routes.fitLibrary, { parts: { project }, body: { assets: assets && [...assets] } })
+export const listWaivers = (project: string) => call(routes.listWaivers, { parts: { project } })
+export const giveWaivers = (project: string, body: GiveWaivers) =>
+  call(routes.giveWaivers, { parts: { project }, body })
+export const takeWaiverBack = (waiver: string, act: boolean) =>
+  call(routes.takeWaiverBack, { parts: { waiver }, query: act ? { act } : {} })
+export const planMending = (project: string, body: MendRequest) =>
+  call(routes.planMending, { parts: { project }, body })
+export const mendSafely = (project: string, body: MendRequest) =>
+  call(routes.mendSafely, { parts: { project }, body })
 export const packageAddress = (id: string): string => `/api/dispatches/${id}/package`
 export const blobAddress = (sha: string): string => `/api/blobs/${sha}`
 /**

@@ -16,6 +16,8 @@ export interface BenchControls {
   fold: () => void
   /** Opens the list of remedies. */
   add: () => void
+  /** Opens what is safe to mend. */
+  mend: () => void
 }
 
 /** Keys of the bench: figures go to stations, brackets to those with findings, N to findings. */
@@ -54,6 +56,9 @@ function actionOf(event: KeyboardEvent, bench: BenchControls): (() => void) | nu
       return bench.fold
     case 'a':
       return bench.add
+    case 'm':
+    case 'M':
+      return bench.mend
     case 'Escape':
       return document.querySelector('[role="dialog"]') ? null : bench.back
   }

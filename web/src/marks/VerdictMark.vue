@@ -4,7 +4,13 @@ import { formatCount } from '@stern-gate/core/numbers'
 import LevelShape from './LevelShape.vue'
 import { verdictShapes, verdictWords, type ShownVerdict } from './verdictWords'
 
-const props = defineProps<{ verdict: ShownVerdict; stops: number; cautions: number; notes: number }>()
+const props = defineProps<{
+  verdict: ShownVerdict
+  stops: number
+  cautions: number
+  notes: number
+  waived?: number
+}>()
 const isJudged = computed(() => props.verdict === 'held' || props.verdict === 'clear')
 const state = computed(() =>
   props.verdict === 'clear' && props.cautions > 0 ? 'caution' : verdictShapes[props.verdict],
@@ -21,12 +27,15 @@ const rest = computed(() =>
           ? plural(props.notes, 'note')
           : '',
 )
+const accepted = computed(() => (isJudged.value && props.waived ? `${formatCount(props.waived)} waived` : ''))
 </script>
 
 <template>
   <span class="verdict" :class="state"
     ><LevelShape :state="state" /><b>{{ verdictWords[verdict] }}</b
-    ><span v-if="rest" class="narrow">{{ rest }}</span></span
+    ><span v-if="rest || accepted" class="narrow">{{
+      [rest, accepted].filter((t) => t !== '').join(', ')
+    }}</span></span
   >
 </template>
 

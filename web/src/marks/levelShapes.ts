@@ -1,6 +1,6 @@
 import { stations, stationTitles, type StationState, type Tally } from '@stern-gate/contract'
 
-export type LevelState = StationState | 'waived' | 'waiting'
+export type LevelState = StationState | 'waiting'
 
 /**
  * Shapes of the levels in a box of 14 × 14, as SVG. Levels are colour and shape and word: a shape never
@@ -23,6 +23,7 @@ export const levelWords: Record<StationState, string> = {
   stop: 'stop',
   caution: 'caution',
   note: 'note',
+  waived: 'waived',
   clear: 'clear',
   none: 'does not apply',
 }

@@ -1,7 +1,7 @@
 import { defineStore } from 'pinia'
 import { computed, ref, shallowRef, watch } from 'vue'
-import type { BulkChange, Offers, RemedyOptions } from '@stern-gate/contract'
-import { applyToMany, getOffers, listChanges, undoMany } from '../api/client'
+import type { BulkChange, MendRequest, Offers, RemedyOptions } from '@stern-gate/contract'
+import { applyToMany, getOffers, listChanges, mendSafely, undoMany } from '../api/client'
 import { useFaults } from './faults'
 import { inTurn } from './inTurn'
 import { useProject } from './project'
@@ -104,6 +104,15 @@ export const useBulk = defineStore('bulk', () => {
       })
       void follow()
     })
+  /** Every safe remedy that findings offer, as one act. */
+  const mend = async (request: MendRequest): Promise<boolean> => {
+    const before = last.value
+    await act(async () => {
+      last.value = await mendSafely(project.openId!, request)
+      void follow()
+    })
+    return last.value !== before
+  }
   const undo = (): Promise<void> =>
     act(async () => {
       if (!last.value) return
@@ -127,6 +136,7 @@ export const useBulk = defineStore('bulk', () => {
     recall,
     apply,
     applySteps,
+    mend,
     undo,
     putAway,
   }

@@ -9,6 +9,7 @@ import AssetHeads from '../components/lists/AssetHeads.vue'
 import BulkBar from '../components/lists/BulkBar.vue'
 import DeliveryLine from '../components/arrivals/DeliveryLine.vue'
 import IntakeOffer from '../components/arrivals/IntakeOffer.vue'
+import FirstLook from '../components/arrivals/FirstLook.vue'
 import RefusedFiles from '../components/arrivals/RefusedFiles.vue'
 import LibraryList from '../components/lists/LibraryList.vue'
 import { isTyping, useWindowKey } from '../keys/useWindowKey'
@@ -29,7 +30,9 @@ const bulk = useBulk()
 const intake = useIntake()
 // Comes when it is asked for
 const IntakePresets = defineAsyncComponent(() => import('../components/arrivals/IntakePresets.vue'))
+const MendDialog = defineAsyncComponent(() => import('../components/mending/MendDialog.vue'))
 const presetsOpen = ref(false)
+const mending = ref(false)
 
 const picker = ref<HTMLInputElement | null>(null),
   folderPicker = ref<HTMLInputElement | null>(null)
@@ -80,6 +83,14 @@ const offering = computed(() =>
         !putAway.value.has(d.id) &&
         (d.intake === null ? d.suggested !== null : isFresh(d)),
     ),
+)
+const FIRST_LOOK = 'first look'
+const looksFirst = computed(
+  () =>
+    project.open?.rulebookRevision === 1 &&
+    underWay.value.length === 0 &&
+    counts.value.all > 0 &&
+    !putAway.value.has(FIRST_LOOK),
 )
 const stationOptions = [
   { key: '', label: 'any station' },
@@ -197,9 +208,10 @@ const cancel = (id: string): void => {
         @change="take(folderPicker)"
       />
     </header>
+    <MendDialog v-if="mending" :assets="null" of="all assets of the project" @close="mending = false" />
     <IntakePresets v-if="presetsOpen" @close="presetsOpen = false" />
     <div
-      v-if="underWay.length > 0 || refusing.length > 0 || offering.length > 0 || uploads.unsent"
+      v-if="underWay.length > 0 || refusing.length > 0 || offering.length > 0 || uploads.unsent || looksFirst"
       class="top"
     >
       <DeliveryLine
@@ -220,6 +232,11 @@ const cancel = (id: string): void => {
           Measure what came</button
         ><button class="btn" @click="uploads.giveUp(uploads.unsent.id)">Stop it</button>
       </section>
+      <FirstLook
+        v-if="looksFirst"
+        :assets="counts.all"
+        @close="putAway = new Set([...putAway, FIRST_LOOK])"
+      />
       <IntakeOffer :deliveries="offering" @close="(id) => (putAway = new Set([...putAway, id]))" />
       <RefusedFiles :deliveries="refusing" @close="(id) => (putAway = new Set([...putAway, id]))" />
     </div>
@@ -257,7 +274,9 @@ const cancel = (id: string): void => {
           @select="(key: string) => setQuery({ station: key || undefined })"
           ><button class="btn">{{ station ? stationTitles[station] : 'any station' }} ▾</button></NDropdown
         >
-        <span class="gap" /><span class="soft narrow">newest first</span>
+        <span class="gap" /><button class="btn" data-mend-all @click="mending = true">
+          Mend what is safe …</button
+        ><span class="soft narrow">newest first</span>
       </div>
       <AssetHeads />
       <LibraryList />

@@ -2,9 +2,9 @@
 import { computed, defineAsyncComponent, onBeforeUnmount, ref, shallowRef, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import {
+  counts,
   MOST_STEPS,
   stations,
-  stationTitles,
   type BenchTexture,
   type Finding,
   type RecipeStep,
@@ -12,15 +12,12 @@ import {
   type SaveSizes,
   type Station,
 } from '@stern-gate/contract'
-import { formatCount } from '@stern-gate/core/numbers'
 import BenchStage from '../bench/BenchStage.vue'
-import { plainerStages, stageOfStation } from '../bench/stageOfStation'
+import { stageOfStation } from '../bench/stageOfStation'
 import type { StepByHand } from '../bench/stepByHand'
-import { bundlesOf } from '../bench/bundles'
 import BenchHeader from '../components/bench/BenchHeader.vue'
 import FactsPanel from '../components/bench/FactsPanel.vue'
-import FindingBundle from '../components/bench/FindingBundle.vue'
-import LevelShape from '../marks/LevelShape.vue'
+import FindingsAside from '../components/bench/FindingsAside.vue'
 import RecipeStrip from '../components/bench/RecipeStrip.vue'
 import StationRail from '../components/bench/StationRail.vue'
 import { useBench, withOptions, withStep } from '../stores/bench'
@@ -105,12 +102,15 @@ const go = (s: Station): void => {
   })
 }
 
-const findings = computed(() => (judged.value?.findings ?? []).filter((f) => f.station === station.value))
-const bundles = computed(() => bundlesOf(findings.value))
+const found = computed(() => (judged.value?.findings ?? []).filter((f) => f.station === station.value))
+const findings = computed(() => found.value.filter(counts))
+const waivedHere = computed(() => found.value.filter((f) => !counts(f)))
+const mending = ref(false)
+const MendDialog = defineAsyncComponent(() => import('../components/mending/MendDialog.vue'))
 /** Steps that the recipe still takes. */
 const room = computed(() => MOST_STEPS - (detail.value?.recipe.steps.length ?? 0))
 const chosen = computed<Finding | null>(
-  () => findings.value.find((f) => f.fingerprint === query('finding')) ?? null,
+  () => found.value.find((f) => f.fingerprint === query('finding')) ?? null,
 )
 const choose = (f: Finding): void => {
   const same = chosen.value?.fingerprint === f.fingerprint
@@ -123,7 +123,6 @@ const choose = (f: Finding): void => {
     },
   })
 }
-const quiet = computed(() => stations.includes(station.value) && findings.value.length === 0)
 const locked = computed(
   () =>
     bench.side === 'source' ||
@@ -225,7 +224,7 @@ const back = (): void => {
 useBenchKeys({
   station: () => station.value,
   finding: () => chosen.value,
-  all: () => judged.value?.findings ?? [],
+  all: () => (judged.value?.findings ?? []).filter(counts),
   count: (s) => judged.value?.tally[s].count ?? 0,
   go,
   choose,
@@ -243,11 +242,15 @@ useBenchKeys({
   fold: () => {
     factsOpen.value = !factsOpen.value
   },
+  mend: () => {
+    if (!locked.value) mending.value = true
+  },
 })
 </script>
 
 <template>
   <div v-if="detail && judged && shown" class="bench" :class="{ wide: !factsOpen }">
+    <MendDialog v-if="mending" :assets="[detail.id]" :of="detail.name" @close="mending = false" />
     <BenchHeader
       :detail="detail"
       :judged="judged"
@@ -268,37 +271,19 @@ useBenchKeys({
       @preview="(remedy, options) => bench.showRecipe(recipeWith(remedy, options))"
       @add="addStep"
     />
-    <aside v-else class="findings" aria-label="Findings" tabindex="0">
-      <h2>
-        <span
-          >{{ stationTitles[station] }}: {{ formatCount(findings.length) }} finding{{
-            findings.length === 1 ? '' : 's'
-          }}</span
-        ><span v-if="judged.findings.length > 0"><kbd>N</kbd> next</span>
-      </h2>
-      <FindingBundle
-        v-for="b in bundles"
-        :key="b.key"
-        :findings="b.findings"
-        :chosen="chosen"
-        :busy="bench.busy"
-        :locked="locked"
-        :room="room"
-        @choose="choose"
-        @point="bench.startPreview"
-        @leave="bench.endPreview()"
-        @apply="bench.apply"
-        @by-hand="(draft) => (stepping = { step: null, draft })"
-      />
-      <p v-if="quiet" class="quiet">
-        <LevelShape :state="judged.tally[station].state" />{{
-          judged.tally[station].state === 'none'
-            ? 'No rule of this station applies to this kind of asset.'
-            : 'The rules of this station found nothing.'
-        }}
-      </p>
-      <p v-if="plainerStages[station]" class="soft later">{{ plainerStages[station] }}</p>
-    </aside>
+    <FindingsAside
+      v-else
+      :detail="detail"
+      :judged="judged"
+      :station="station"
+      :findings="findings"
+      :waived="waivedHere"
+      :chosen="chosen"
+      :locked="locked"
+      :room="room"
+      @choose="choose"
+      @by-hand="(draft) => (stepping = { step: null, draft })"
+    />
     <BenchStage
       :stage="stage"
       :station="station"
@@ -366,30 +351,6 @@ aside {
 }
 .findings {
   border-right: 1px solid var(--line);
-}
-h2 {
-  font: 600 12px/1 var(--narrow);
-  color: var(--soft);
-  margin: 2px 0 8px;
-  display: flex;
-  justify-content: space-between;
-  align-items: center;
-  min-height: 16px;
-}
-.quiet {
-  display: flex;
-  gap: 8px;
-  align-items: center;
-  padding: 9px 10px;
-  background: var(--sheet);
-  border: 1px solid var(--line);
-  border-left: 3px solid var(--clear);
-  border-radius: 3px;
-  color: var(--soft);
-}
-.later {
-  padding: 10px 4px;
-  font-size: 12px;
 }
 .waiting {
   display: grid;

@@ -1,3 +1,5 @@
+import type { GaugeUnit } from '@stern-gate/contract'
+import { formatCount, formatLength, formatShare } from '@stern-gate/core/numbers'
 /** Bytes with the unit that reads best. */
 export function bytesText(bytes: number): string {
   const units = ['B', 'KB', 'MB', 'GB']
@@ -29,3 +31,17 @@ export function whenText(iso: string, now = new Date()): string {
 /** A UV channel for people who count from 0 and people who count from 1. */
 export const channelText = (channel: number): string =>
   `UV${channel} (${channel + 1}${['st', 'nd', 'rd'][channel] ?? 'th'})`
+
+const gaugeWriters: Record<GaugeUnit, (v: number) => string> = {
+  m: formatLength,
+  sure: (v) => `${Math.round(Math.abs(v) * 100)} %`,
+  share: formatShare,
+  bytes: bytesText,
+  texelsPerMetre: (v) => `${formatCount(v)}/m`,
+  triangles: formatCount,
+  texels: formatCount,
+  count: (v) => (Number.isInteger(v) ? formatCount(v) : v.toPrecision(2)),
+}
+
+/** A value on a gauge, with its unit. */
+export const gaugeText = (value: number, unit: GaugeUnit): string => gaugeWriters[unit](value)

@@ -5,6 +5,7 @@ import { deliveryRoutes } from './deliveryRoutes'
 import { dispatchRoutes } from './dispatchRoutes'
 import { manyRoutes } from './manyRoutes'
 import { projectRoutes } from './projectRoutes'
+import { rulebookRoutes } from './rulebookRoutes'
 import { serverRoutes } from './serverRoutes'
 
 /** Every route of the API by name, in the order of its description. */
@@ -15,6 +16,7 @@ export const routes = {
   ...assetRoutes,
   ...bytesRoutes,
   ...manyRoutes,
+  ...rulebookRoutes,
   ...dispatchRoutes,
 }
 

@@ -15,6 +15,7 @@ export const dropAlpha = defineRemedy({
   options: z.strictObject({
     texture: z.string().describe('name of the texture').meta({ names: 'texture' }),
   }),
+  safe: true,
   async apply(work, { texture: name }, ports) {
     const opened = openTexture(work, name)
     if (!opened.ok) return opened

@@ -27,6 +27,7 @@ export const dropDegenerate = defineRemedy({
       .describe('path of one node; null: everywhere')
       .meta({ names: 'node' }),
   }),
+  safe: true,
   async apply(work, { node }) {
     if (!work.document) return good({ changed: false, said: 'a texture set has no triangles' })
     const dropped = dropFromDocument(work.document, node)

@@ -40,6 +40,8 @@ export const weld = defineRemedy({
         'in place of the distance: of the diagonal of the part, so that it holds whatever was scaled before',
       ),
   }),
+  // Vertices at the very same place; anything further moves the surface
+  safe: ({ share, distance }) => (share ?? distance) === 0,
   async apply(work, { node: path, distance, share }) {
     if (!work.document) return good({ changed: false, said: 'a texture set has no points' })
     let moved = 0,

@@ -19,6 +19,7 @@ export const dropUnusedSlots = defineRemedy({
       .describe('name of one slot; null: all that are not used')
       .meta({ names: 'slot' }),
   }),
+  safe: true,
   async apply(work, { slot: name }) {
     if (!work.document) return good({ changed: false, said: 'a texture set has no slots' })
     const used = new Set(

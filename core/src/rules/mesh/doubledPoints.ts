@@ -21,9 +21,9 @@ export const doubledPoints = defineRule({
     near: '{near|n|point lies|points lie} within {distance|m} of another.',
     both: '{doubled|n} of {vertices|n} vertices are exact duplicates, and {near|n|point lies|points lie} within {distance|m} of another.',
   },
-  labels: { weld: 'Weld within {distance|m}' },
+  labels: { weld: 'Weld within {distance|m}', exact: 'Weld exact duplicates' },
   judge(subject, { share, near: tolerated }) {
-    const findings: RawFinding<'equal' | 'near' | 'both', 'weld'>[] = []
+    const findings: RawFinding<'equal' | 'near' | 'both', 'weld' | 'exact'>[] = []
     for (const node of subject.parts.drawn) {
       const vertices = node.primitives.reduce((sum, p) => sum + p.vertices, 0),
         doubled = node.primitives.reduce((sum, p) => sum + p.doubled, 0)
@@ -39,7 +39,11 @@ export const doubledPoints = defineRule({
         measure: doubled + near,
         gauge: { value: doubled + near, unit: 'count', max: Math.floor(vertices * share), scale: 'linear' },
         // As a share, so that a step before it which scales the part does not change what is welded
-        remedies: [{ remedy: 'mesh/weld', options: { node: node.path, share: NEAR_SHARE }, label: 'weld' }],
+        remedies: [
+          cracked
+            ? { remedy: 'mesh/weld', options: { node: node.path, share: NEAR_SHARE }, label: 'weld' }
+            : { remedy: 'mesh/weld', options: { node: node.path, share: 0 }, label: 'exact' },
+        ],
       })
     }
     return findings

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed } from 'vue'
 import { NDropdown } from 'naive-ui'
-import type { AssetDetail, AssetState } from '@stern-gate/contract'
+import { counts, type AssetDetail, type AssetState } from '@stern-gate/contract'
 import { shownVerdict, type ShownVerdict } from '../../marks/verdictWords'
 import { useBench } from '../../stores/bench'
 import { useProject } from '../../stores/project'
@@ -23,7 +23,8 @@ const verdict = computed<ShownVerdict>(() => {
   return now.state === 'judged' ? shownSide : shownVerdict({ state: now.state, verdict: null })
 })
 
-const count = (l: string): number => props.judged.findings.filter((f) => f.level === l).length
+const count = (l: string): number => props.judged.findings.filter((f) => f.level === l && counts(f)).length
+const waived = computed(() => props.judged.findings.filter((f) => !counts(f)).length)
 const classes = computed(() => (project.open?.classes ?? []).map((c) => ({ key: c.id, label: c.title })))
 const targets = computed(() => (project.open?.targets ?? []).map((t) => ({ key: t.id, label: t.title })))
 const versions = computed(() =>
@@ -80,6 +81,7 @@ const title = (list: { key: string | number; label: string }[], key: string | nu
       :stops="count('stop')"
       :cautions="count('caution')"
       :notes="count('note')"
+      :waived="waived"
     />
     <a class="btn" :href="`/api/assets/${detail.id}/output`" download>Take the output</a>
   </header>

@@ -20,6 +20,7 @@ const emit = defineEmits<{
   leave: []
   apply: [string, RemedyOffer[]]
   byHand: [StepByHand]
+  accept: [Finding[]]
 }>()
 
 const asked = ref(false)
@@ -51,6 +52,7 @@ function fold(): void {
         @leave="emit('leave')"
         @apply="(o) => emit('apply', f.rule, [o])"
         @by-hand="(draft) => emit('byHand', draft)"
+        @accept="emit('accept', !open && more > 0 ? [...findings] : [f])"
       />
       <div v-if="i === 0 && more > 0" class="like" :class="f.level">
         <button class="fold" :aria-expanded="open" @click="fold">

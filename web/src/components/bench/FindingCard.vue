@@ -15,6 +15,7 @@ const emit = defineEmits<{
   leave: []
   apply: [RemedyOffer]
   byHand: [StepByHand]
+  accept: []
 }>()
 
 // The page of the rule comes when it is asked for
@@ -63,6 +64,13 @@ const place = computed(() => {
       </button>
     </p>
     <RuleHelp v-if="asking" :rule="finding.rule" @close="asking = false" />
+    <p v-if="finding.waived?.fallen" class="fallen">
+      {{
+        finding.waived.fallen === 'ended'
+          ? `Was accepted until ${finding.waived.until}`
+          : 'Was accepted, and is worse now'
+      }}: “{{ finding.waived.reason }}”
+    </p>
     <ValueGauge v-if="finding.gauge" :gauge="finding.gauge" :level="finding.level" />
     <div class="do">
       <button
@@ -82,9 +90,13 @@ const place = computed(() => {
       <button v-if="ownStep" class="btn" :disabled="busy || locked" @click="emit('byHand', ownStep)">
         {{ ownStep.label }} …
       </button>
-      <span v-else-if="finding.remedies.length === 0 && wordsByHand(finding.rule)" class="soft narrow none">{{
-        wordsByHand(finding.rule)
-      }}</span>
+
+      <span
+        v-if="!ownStep && finding.remedies.length === 0 && wordsByHand(finding.rule)"
+        class="soft narrow none"
+        >{{ wordsByHand(finding.rule) }}</span
+      >
+      <button class="btn quiet" data-accept :disabled="busy" @click="emit('accept')">Accept …</button>
     </div>
   </article>
 </template>
@@ -176,7 +188,17 @@ const place = computed(() => {
   text-align: left;
   line-height: 1.3;
 }
+.fallen {
+  margin: 4px 0 0 20px;
+  font-size: 12px;
+  color: var(--caution);
+}
+.do .quiet {
+  color: var(--soft);
+  margin-left: auto;
+}
 .none {
+  flex-basis: 100%;
   font-size: 12px;
 }
 </style>

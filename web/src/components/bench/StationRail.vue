@@ -9,6 +9,7 @@ const words = {
   stop: 'stops it',
   caution: 'has a caution',
   note: 'has a note',
+  waived: 'has waivers only',
   clear: 'is clear',
   none: 'does not apply',
 } as const

@@ -1,21 +1,10 @@
 <script setup lang="ts">
 import { computed } from 'vue'
 import type { Gauge, Level } from '@stern-gate/contract'
-import { formatCount, formatLength, formatShare } from '@stern-gate/core/numbers'
-import { bytesText } from '../../words/formats'
+import { gaugeText } from '../../words/formats'
 
 const props = defineProps<{ gauge: Gauge; level: Level }>()
-const writers: Record<Gauge['unit'], (v: number) => string> = {
-  m: formatLength,
-  sure: (v) => `${Math.round(Math.abs(v) * 100)} %`,
-  share: formatShare,
-  bytes: bytesText,
-  texelsPerMetre: (v) => `${formatCount(v)}/m`,
-  triangles: formatCount,
-  texels: formatCount,
-  count: (v) => (Number.isInteger(v) ? formatCount(v) : v.toPrecision(2)),
-}
-const words = (v: number): string => writers[props.gauge.unit](v)
+const words = (v: number): string => gaugeText(v, props.gauge.unit)
 
 /** Ends of the scale: limits and value with some room around. */
 const ends = computed<[number, number]>(() => {

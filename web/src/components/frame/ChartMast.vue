@@ -17,8 +17,8 @@ const places: { name: keyof typeof mastIcons; views: string[] }[] = [
   { name: 'arrivals', views: ['arrivals'] },
   { name: 'assets', views: ['assets', 'bench'] },
   { name: 'pairing', views: [] },
-  { name: 'rulebook', views: [] },
-  { name: 'ledger', views: [] },
+  { name: 'rulebook', views: ['rulebook'] },
+  { name: 'ledger', views: ['ledger'] },
   { name: 'dispatch', views: ['dispatch'] },
 ]
 const title = (name: string): string => name[0]!.toUpperCase() + name.slice(1)

@@ -13,6 +13,7 @@ const bench: [string, string][] = [
   ['B', 'source or output'],
   ['D', 'before and after, with a divider'],
   ['A', 'add a step of your own'],
+  ['M', 'mend what is safe'],
   ['\\', 'fold the facts away'],
   ['Ctrl Z', 'undo the last change of the recipe'],
   ['Esc', 'back to Arrivals'],
@@ -24,8 +25,19 @@ const arrivals: [string, string][] = [
   ['X', 'choose the asset, for one remedy on many'],
   ['Ctrl V', 'take in files from the clipboard'],
 ]
+const rulebook: [string, string][] = [
+  ['/', 'find a rule'],
+  ['↑ ↓', 'move along the rules'],
+  ['← →', 'move a limit that has the focus; with Shift further'],
+]
 const keys = computed(() => [
-  ...(route.name === 'bench' ? bench : route.name === 'arrivals' || route.name === 'assets' ? arrivals : []),
+  ...(route.name === 'bench'
+    ? bench
+    : route.name === 'rulebook'
+      ? rulebook
+      : route.name === 'arrivals' || route.name === 'assets'
+        ? arrivals
+        : []),
   [route.name === 'bench' ? 'F or /' : 'F', 'find any name of the project'] as [string, string],
   ['?', 'this list'] as [string, string],
 ])

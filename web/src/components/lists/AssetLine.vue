@@ -51,6 +51,7 @@ defineEmits<{ toggle: [] }>()
         :stops="asset.stops"
         :cautions="asset.cautions"
         :notes="asset.notes"
+        :waived="asset.waived"
       />
       <span class="soft narrow">{{ asset.by }} · {{ whenText(asset.updated) }}</span>
     </RouterLink>

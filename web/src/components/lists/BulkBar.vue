@@ -10,7 +10,9 @@ import { useProject } from '../../stores/project'
 const bulk = useBulk()
 // Comes when it is asked for
 const RenameMany = defineAsyncComponent(() => import('./RenameMany.vue'))
+const MendDialog = defineAsyncComponent(() => import('../mending/MendDialog.vue'))
 const renaming = ref(false)
+const mending = ref(false)
 const dispatch = useDispatch()
 const project = useProject()
 const router = useRouter()
@@ -18,6 +20,8 @@ function toDispatch(): void {
   dispatch.choose([...bulk.chosen])
   void router.push({ name: 'dispatch', params: { project: project.openId } })
 }
+const toFit = (): void =>
+  void router.push({ name: 'rulebook', params: { project: project.openId }, query: { fit: '1' } })
 const SHOWN = 3
 const plural = (n: number, word: string): string => `${n} ${word}${n === 1 ? '' : 's'}`
 const word = (offer: (typeof bulk.offers)[number]): string =>
@@ -64,6 +68,8 @@ const more = computed(() =>
         >None of their findings has a remedy that is built.</span
       >
       <span class="gap" />
+      <button class="btn" data-mend-chosen @click="mending = true">Mend what is safe …</button>
+      <button class="btn" @click="toFit">Fit the rulebook to these …</button>
       <button class="btn" @click="toDispatch">Dispatch these …</button>
       <button class="btn" @click="bulk.clear()">Choose none <kbd>Esc</kbd></button>
     </template>
@@ -101,6 +107,12 @@ const more = computed(() =>
       </button>
       <button class="btn" aria-label="Put this away" @click="bulk.putAway()">×</button>
     </template>
+    <MendDialog
+      v-if="mending"
+      :assets="[...bulk.chosen]"
+      :of="plural(bulk.chosen.size, 'asset')"
+      @close="mending = false"
+    />
     <RenameMany v-if="renaming" @close="renaming = false" />
   </div>
 </template>

@@ -1,0 +1,96 @@
+import { and, asc, eq, inArray, isNull, or, sql } from 'drizzle-orm'
+import { waiverScopeSchema, type Waiver } from '@stern-gate/contract'
+import type { Queryable, Transaction } from './database'
+import { assets, findings, versions, waivers } from './schema'
+
+export type WaiverRow = typeof waivers.$inferSelect
+export type NewWaiver = typeof waivers.$inferInsert
+
+/** All waivers of a project, what ends soonest first. */
+export const listWaivers = (db: Queryable, projectId: string): Promise<WaiverRow[]> =>
+  db
+    .select()
+    .from(waivers)
+    .where(eq(waivers.projectId, projectId))
+    .orderBy(sql`${waivers.until} asc nulls last`, asc(waivers.created), asc(waivers.id))
+
+export const insertWaivers = (tx: Transaction, rows: readonly NewWaiver[]): Promise<WaiverRow[]> =>
+  rows.length === 0
+    ? Promise.resolve([])
+    : tx
+        .insert(waivers)
+        .values([...rows])
+        .returning()
+
+export async function findWaiver(db: Queryable, id: string): Promise<WaiverRow | null> {
+  const [row] = await db.select().from(waivers).where(eq(waivers.id, id))
+  return row ?? null
+}
+
+/** Takes waivers out: one, or all of an act. */
+export const removeWaivers = (tx: Transaction, row: WaiverRow, act: boolean): Promise<WaiverRow[]> =>
+  tx
+    .delete(waivers)
+    .where(act ? eq(waivers.act, row.act) : eq(waivers.id, row.id))
+    .returning()
+
+/** A row as judging takes it. */
+export const waiverOf = (row: WaiverRow): Waiver => ({
+  rule: row.rule,
+  scope: waiverScopeSchema.parse(row.scope),
+  reason: row.reason,
+  until: row.until,
+  by: row.by,
+  given: new Date(row.created).toISOString().slice(0, 10),
+  value: row.value,
+})
+
+/** Assets that a rule has findings on now: those whose judgement a waiver of that reach may change. */
+export async function listAssetsWithRule(db: Queryable, projectId: string, rule: string): Promise<string[]> {
+  const rows = await db
+    .selectDistinct({ id: assets.id })
+    .from(findings)
+    .innerJoin(versions, eq(versions.id, findings.versionId))
+    .innerJoin(assets, and(eq(assets.id, versions.assetId), eq(assets.currentVersion, versions.number)))
+    .where(and(eq(assets.projectId, projectId), eq(findings.rule, rule)))
+  return rows.map((r) => r.id)
+}
+
+/** Waivers whose last day is past and that nobody judged by since; they are noted as seen. */
+export async function takeEnded(db: Queryable, today: string): Promise<WaiverRow[]> {
+  return db
+    .update(waivers)
+    .set({ judgedFor: today })
+    .where(
+      and(
+        sql`${waivers.until} < ${today}`,
+        or(isNull(waivers.judgedFor), sql`${waivers.judgedFor} <= ${waivers.until}`),
+      ),
+    )
+    .returning()
+}
+
+/** Findings of the newest versions of some assets, as they stand in the database. */
+export const listFindingsOf = (
+  db: Queryable,
+  projectId: string,
+  ids: readonly string[],
+): Promise<{ asset: string; className: string; body: unknown }[]> =>
+  db
+    .select({ asset: assets.id, className: versions.className, body: findings.body })
+    .from(findings)
+    .innerJoin(versions, eq(versions.id, findings.versionId))
+    .innerJoin(assets, and(eq(assets.id, versions.assetId), eq(assets.currentVersion, versions.number)))
+    .where(and(eq(assets.projectId, projectId), inArray(assets.id, [...ids])))
+
+/** How the findings that a rule has in a project stand with the waivers that are for them. */
+export const listWaivedFindings = (
+  db: Queryable,
+  projectId: string,
+): Promise<{ asset: string; rule: string; body: unknown }[]> =>
+  db
+    .select({ asset: assets.id, rule: findings.rule, body: findings.body })
+    .from(findings)
+    .innerJoin(versions, eq(versions.id, findings.versionId))
+    .innerJoin(assets, and(eq(assets.id, versions.assetId), eq(assets.currentVersion, versions.number)))
+    .where(and(eq(assets.projectId, projectId), sql`${findings.body}->'waived' <> 'null'::jsonb`))

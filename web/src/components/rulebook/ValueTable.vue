@@ -1,0 +1,200 @@
+<script setup lang="ts">
+import { computed, ref } from 'vue'
+import { useRulebook } from '../../stores/rulebook'
+
+/** One row of a table: a value of each thing, at a path below it. */
+export interface ValueRow {
+  title: string
+  path: readonly string[]
+  kind: 'text' | 'number' | 'whole' | 'switch' | 'words' | 'choice' | 'wholeOrNone'
+  choices?: readonly string[]
+  unit?: string
+}
+
+// Things of the rulebook side by side, a column each: classes, targets
+const props = defineProps<{ root: 'classes' | 'targets'; rows: readonly ValueRow[]; word: string }>()
+const book = useRulebook()
+const fresh = ref('')
+const ids = computed(() => Object.keys(book.draft?.[props.root] ?? {}))
+const valueOf = (id: string, row: ValueRow): unknown =>
+  book.valueAt(book.draft, [props.root, id, ...row.path])
+const isOwn = (id: string, row: ValueRow): boolean =>
+  JSON.stringify(valueOf(id, row)) !==
+  JSON.stringify(book.valueAt(book.before, [props.root, id, ...row.path]))
+const textOf = (id: string, row: ValueRow): string => {
+  const value = valueOf(id, row)
+  return Array.isArray(value) ? value.join(', ') : value === null || value === undefined ? '' : String(value)
+}
+function take(id: string, row: ValueRow, event: Event): void {
+  const input = event.target as HTMLInputElement
+  const set = (value: unknown): void => book.set([props.root, id, ...row.path], value)
+  if (row.kind === 'switch') return set(input.checked)
+  if (row.kind === 'words')
+    return set(
+      input.value
+        .split(',')
+        .map((w) => w.trim())
+        .filter((w) => w !== ''),
+    )
+  if (row.kind === 'text' || row.kind === 'choice') return set(input.value)
+  if (input.value.trim() === '') return row.kind === 'wholeOrNone' ? set(null) : undefined
+  const value = Number(input.value)
+  if (Number.isFinite(value)) set(row.kind === 'number' ? value : Math.round(value))
+}
+function add(): void {
+  const title = fresh.value.trim()
+  if (title === '' || !book.draft) return
+  const id = title.toLowerCase()
+  if (ids.value.includes(id)) return
+  const base = props.root === 'classes' ? book.draft.defaultClass : book.draft.defaultTarget
+  const from = book.valueAt(book.draft, [props.root, base]) as Record<string, unknown>
+  book.set([props.root, id], {
+    ...from,
+    title,
+    ...(props.root === 'classes' ? { folders: [id], words: [] } : {}),
+  })
+  fresh.value = ''
+}
+const isDefault = (id: string): boolean =>
+  id === (props.root === 'classes' ? book.draft?.defaultClass : book.draft?.defaultTarget)
+</script>
+
+<template>
+  <div class="scroll">
+    <table>
+      <thead>
+        <tr>
+          <th />
+          <th v-for="id in ids" :key="id">
+            <input
+              class="title"
+              :value="book.valueAt(book.draft, [root, id, 'title'])"
+              :aria-label="`Title of ${id}`"
+              @change="book.set([root, id, 'title'], ($event.target as HTMLInputElement).value)"
+            />
+            <span v-if="isDefault(id)" class="soft narrow">the default</span
+            ><button
+              v-else
+              class="drop"
+              :aria-label="`Take ${id} out`"
+              :title="`Take ${id} out`"
+              @click="book.set([root, id], undefined)"
+            >
+              ×
+            </button>
+          </th>
+        </tr>
+      </thead>
+      <tbody>
+        <tr v-for="row in rows" :key="row.path.join()">
+          <th scope="row">
+            {{ row.title }} <span v-if="row.unit" class="soft">{{ row.unit }}</span>
+          </th>
+          <td v-for="id in ids" :key="id" :class="{ own: isOwn(id, row) }">
+            <input
+              v-if="row.kind === 'switch'"
+              type="checkbox"
+              :checked="valueOf(id, row) === true"
+              :data-value="[root, id, ...row.path].join('.')"
+              @change="take(id, row, $event)"
+            />
+            <select
+              v-else-if="row.kind === 'choice'"
+              class="field"
+              :value="valueOf(id, row)"
+              :data-value="[root, id, ...row.path].join('.')"
+              @change="take(id, row, $event)"
+            >
+              <option v-for="c in row.choices" :key="c" :value="c">{{ c }}</option>
+            </select>
+            <input
+              v-else
+              class="field mono"
+              :class="{ wide: row.kind === 'words' }"
+              :type="row.kind === 'text' || row.kind === 'words' ? 'text' : 'number'"
+              step="any"
+              :placeholder="row.kind === 'wholeOrNone' ? 'never' : ''"
+              :value="textOf(id, row)"
+              :data-value="[root, id, ...row.path].join('.')"
+              @change="take(id, row, $event)"
+            />
+          </td>
+        </tr>
+      </tbody>
+    </table>
+    <form class="new" @submit.prevent="add">
+      <input
+        v-model="fresh"
+        class="field name"
+        :placeholder="`A ${word} of your own …`"
+        :aria-label="`Name of a new ${word}`"
+        maxlength="60"
+      />
+      <button class="btn" :disabled="fresh.trim() === ''">Add</button>
+    </form>
+  </div>
+</template>
+
+<style scoped>
+.scroll {
+  overflow: auto;
+  padding: 14px 18px 24px;
+  flex: 1;
+  min-height: 0;
+}
+table {
+  border-collapse: collapse;
+  margin-bottom: 14px;
+}
+th,
+td {
+  padding: 3px 8px 3px 0;
+  text-align: left;
+  border-bottom: 1px solid var(--hair);
+  font-weight: 400;
+}
+tbody th {
+  font: 500 12px/1.3 var(--narrow);
+  white-space: nowrap;
+  padding-right: 18px;
+  position: sticky;
+  left: 0;
+  background: var(--paper);
+}
+.title {
+  font: 600 13px var(--text);
+  border: 0;
+  background: none;
+  width: 104px;
+  border-bottom: 1px dashed transparent;
+}
+.title:hover,
+.title:focus {
+  border-bottom-color: var(--line);
+}
+.field {
+  width: 104px;
+  border: 1px solid var(--line);
+  border-radius: 3px;
+  background: var(--sheet);
+  padding: 3px 6px;
+  font-size: 12px;
+}
+td.own .field {
+  border-color: var(--tide);
+  box-shadow: inset 0 -2px 0 var(--tide);
+}
+.new {
+  display: flex;
+  gap: 8px;
+}
+.name {
+  width: 220px;
+}
+.drop {
+  border: 0;
+  background: none;
+  color: var(--soft);
+  cursor: pointer;
+}
+</style>
