@@ -18,6 +18,7 @@ export const ruleInfoSchema = z.strictObject({
   title: z.string(),
   why: z.string(),
   level: levelSchema.describe('without a setting'),
+  reads: z.array(z.string()).describe('facts that it reads'),
   fields: z.array(ruleFieldSchema),
   sounding: z
     .enum(['class', 'option'])
@@ -71,9 +72,13 @@ export const effectSchema = z.strictObject({
 })
 export type Effect = z.infer<typeof effectSchema>
 
-export const soundingQuerySchema = z.object({
+export const soundingRequestSchema = z.strictObject({
   rule: z.string().max(100),
-  class: z.string().max(100).optional(),
+  class: z.string().max(100).nullable().default(null),
+  rulebook: z
+    .record(z.string(), z.unknown())
+    .optional()
+    .describe('a draft, which may have other classes; the one in force without it'),
 })
 /** Stands in the path of a limit for the class that is sounded. */
 export const SOUNDED_CLASS = '{class}'

@@ -99,7 +99,9 @@ function fittedClass(
     densities = all.flatMap((m) =>
       m.texelsPerMetre !== null && m.texelsPerMetre > 0 ? [m.texelsPerMetre] : [],
     )
-  const caution = figureAbove(quantile(triangles, ADMITTED))
+  const caution = figureAbove(quantile(triangles, ADMITTED)),
+    // A stop at the same place would leave no room for a caution
+    stop = Math.max(figureAbove(Math.max(...triangles)), figureAbove(caution * 1.2))
   return {
     ...base,
     ...(made
@@ -113,10 +115,7 @@ function fittedClass(
       sizes.length === 0
         ? base.longestSide
         : { min: figureBelow(Math.min(...sizes)), max: figureAbove(Math.max(...sizes)) },
-    triangles: {
-      caution: Math.ceil(caution),
-      stop: Math.ceil(Math.max(caution, figureAbove(Math.max(...triangles)))),
-    },
+    triangles: { caution: Math.ceil(caution), stop: Math.ceil(stop) },
     slots: Math.max(
       1,
       quantile(

@@ -78,14 +78,15 @@ export function rulebookRoutes(services: Services): Router {
     const read = readText(text)
     return read.ok ? { rulebook: read.value, fault: null } : { rulebook: null, fault: read.fault }
   })
-  on(routes.getSounding, async ({ parts, query }) => {
+  on(routes.getSounding, async ({ parts, body }) => {
     const { id } = await projectOf(db, parts.project),
-      sounding = findSounding(query.rule)
+      sounding = findSounding(body.rule)
     if (!sounding) throw notFound('sounding')
+    const draft = body.rulebook && checked(body.rulebook)
     const library = await room.open(id),
       values: { asset: string; name: string; value: number }[] = []
-    await eachSubject(library, library.context.rulebook, (subject, { asset }) => {
-      if (query.class !== undefined && subject.className !== query.class) return
+    await eachSubject(library, draft ?? library.context.rulebook, (subject, { asset }) => {
+      if (body.class !== null && subject.className !== body.class) return
       for (const value of sounding.values(subject))
         values.push({ asset: asset.id, name: subject.name, value })
     })
@@ -166,6 +167,7 @@ const ruleInfos = (): RuleInfo[] =>
     title: rule.meta.title,
     why: rule.meta.why,
     level: rule.meta.level,
+    reads: [...rule.meta.reads],
     fields: optionFields(rule.options) as RuleField[],
     sounding: soundingKind(rule.id),
   })))

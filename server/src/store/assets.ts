@@ -169,7 +169,7 @@ const shownState = (version: VersionRecord): Pick<AssetRow, 'state' | 'verdict'>
 }
 
 const levelCount = (level: string) =>
-  sql<number>`(select count(*)::int from findings where findings.version_id = ${versions.id} and findings.level = ${level})`
+  sql<number>`(select count(*)::int from findings where findings.version_id = ${versions.id} and findings.level = ${level} and not findings.waived)`
 
 /** Names in a project, for proposals. */
 export async function listAssetNames(db: Queryable, projectId: string): Promise<string[]> {

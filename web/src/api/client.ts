@@ -186,11 +186,10 @@ export const saveRulebook = (
 ) => call(routes.saveRulebook, { parts: { project }, body })
 export const readRulebookFile = (project: string, text: string) =>
   call(routes.readRulebookFile, { parts: { project }, body: { text } })
-export const getSounding = (project: string, rule: string, className: string | null) =>
-  call(routes.getSounding, {
-    parts: { project },
-    query: { rule, ...(className === null ? {} : { class: className }) },
-  })
+export const getSounding = (
+  project: string,
+  body: { rule: string; class: string | null; rulebook?: Record<string, unknown> },
+) => call(routes.getSounding, { parts: { project }, body })
 export const listPatternNames = (project: string, kind: PatternKind) =>
   call(routes.listPatternNames, { parts: { project }, query: { kind } })
 export const fitLibrary = (project: string, assets: readonly string[] | null) =>

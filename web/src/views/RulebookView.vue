@@ -6,6 +6,7 @@ import ConventionList from '../components/rulebook/ConventionList.vue'
 import EffectBand from '../components/rulebook/EffectBand.vue'
 import PatternEditor from '../components/rulebook/PatternEditor.vue'
 import RoleTable from '../components/rulebook/RoleTable.vue'
+import RuleAside from '../components/rulebook/RuleAside.vue'
 import RuleDetail from '../components/rulebook/RuleDetail.vue'
 import RuleList from '../components/rulebook/RuleList.vue'
 import ValueTable, { type ValueRow } from '../components/rulebook/ValueTable.vue'
@@ -13,6 +14,7 @@ import { isTyping, useWindowKey } from '../keys/useWindowKey'
 import { useBulk } from '../stores/bulk'
 import { useProject } from '../stores/project'
 import { useRulebook } from '../stores/rulebook'
+import { useWaivers } from '../stores/waivers'
 
 // The rulebook: rules with their limits, names, roles, classes, targets; what a change would do stands below
 const FitDialog = defineAsyncComponent(() => import('../components/rulebook/FitDialog.vue'))
@@ -38,6 +40,7 @@ const picker = ref<HTMLInputElement | null>(null)
 /** Assets that were chosen in a list are those that the rulebook is fitted to. */
 const fitAssets = computed(() => (bulk.chosen.size > 0 ? [...bulk.chosen] : null))
 
+const waivers = useWaivers()
 const stop = project.onEvent(book.hear)
 onBeforeUnmount(stop)
 watch(
@@ -45,6 +48,7 @@ watch(
   (now, was) => {
     if (was && now !== was) book.leave()
     void book.read()
+    void waivers.read()
   },
   { immediate: true },
 )
@@ -171,6 +175,7 @@ const targetRows: ValueRow[] = [
           <RuleList :chosen="chosen?.id ?? null" :find="find" @choose="go({ rule: $event })" />
         </aside>
         <RuleDetail v-if="chosen" :rule="chosen" @look="look" />
+        <RuleAside v-if="chosen" :rule="chosen" />
       </template>
       <PatternEditor v-else-if="part === 'names'" />
       <RoleTable v-else-if="part === 'roles'" />

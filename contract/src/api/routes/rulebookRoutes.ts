@@ -18,8 +18,8 @@ import {
   rulebookDraftSchema,
   rulebookReplySchema,
   saveRulebookSchema,
-  soundingQuerySchema,
   soundingReplySchema,
+  soundingRequestSchema,
 } from '../rulebooks'
 
 const group = 'Rulebook'
@@ -72,11 +72,11 @@ export const rulebookRoutes = {
     gives: importReplySchema,
   }),
   getSounding: defineRoute({
-    method: 'get',
+    method: 'post',
     path: '/projects/{project}/rulebook/sounding',
     group,
     does: 'What a rule with a limit measures on every asset, passing ones too.',
-    query: soundingQuerySchema,
+    takes: soundingRequestSchema,
     gives: soundingReplySchema,
   }),
   listPatternNames: defineRoute({

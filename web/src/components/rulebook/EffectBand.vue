@@ -152,7 +152,7 @@ h2 {
   display: flex;
   gap: 6px;
   flex-wrap: wrap;
-  max-height: 62px;
+  max-height: 58px;
   overflow: hidden;
 }
 .name {

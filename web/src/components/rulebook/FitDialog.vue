@@ -152,8 +152,17 @@ h3 {
 article {
   display: grid;
   grid-template-columns: 22px minmax(0, 1fr);
+  align-items: start;
   padding: 8px 0;
   border-bottom: 1px solid var(--hair);
+}
+article input {
+  width: 14px;
+  height: 14px;
+  margin: 2px 0 0;
+}
+.title .soft {
+  margin-left: 6px;
 }
 .title b {
   font-weight: 500;

@@ -17,6 +17,10 @@ const book = useRulebook()
 const project = useProject()
 const faults = useFaults()
 const className = ref<string | null>(null)
+/** A draft may have other classes than the rulebook in force. */
+const whatGivesClasses = computed(() =>
+  JSON.stringify(Object.entries(book.draft?.classes ?? {}).map(([id, c]) => [id, c.folders, c.words])),
+)
 const sounding = shallowRef<SoundingReply | null>(null)
 const byClass = computed(() => props.rule.sounding === 'class')
 const classes = computed(() =>
@@ -27,17 +31,22 @@ const shownClass = computed(
   () => className.value ?? (byClass.value ? (book.draft?.defaultClass ?? null) : null),
 )
 watch(
-  () => [props.rule.id, shownClass.value, book.reply?.revision] as const,
+  () => [props.rule.id, shownClass.value, book.reply?.revision, whatGivesClasses.value] as const,
   async ([rule, of], _, over) => {
     sounding.value = null
     if (!props.rule.sounding || project.openId === null) return
     let gone = false
     over(() => (gone = true))
     try {
-      const answer = await getSounding(project.openId, rule, byClass.value ? of : className.value)
+      const answer = await getSounding(project.openId, {
+        rule,
+        class: byClass.value ? of : className.value,
+        ...(book.changed ? { rulebook: book.draft as unknown as Record<string, unknown> } : {}),
+      })
       if (!gone) sounding.value = answer
     } catch (error) {
-      if (!gone) faults.put(error)
+      // The band says what is wrong with a draft that is no rulebook
+      if (!gone && !book.changed) faults.put(error)
     }
   },
   { immediate: true },
@@ -48,7 +57,14 @@ watch(
 )
 const limits = computed(() => limitsIn(book.draft, sounding.value?.limits ?? [], shownClass.value))
 const before = computed(() => limitsIn(book.before, sounding.value?.limits ?? [], shownClass.value))
-const setLimit = (limit: ShownLimit, value: number): void => book.set(limit.path, value)
+/** Limits stand in their order: one that is moved past another takes it along. */
+function setLimit(limit: ShownLimit, value: number): void {
+  const at = limits.value.findIndex((l) => l.path.join() === limit.path.join())
+  book.set(limit.path, value)
+  limits.value.forEach((other, i) => {
+    if ((i < at && other.value > value) || (i > at && other.value < value)) book.set(other.path, value)
+  })
+}
 
 const state = computed(() => levelNow(book.draft, props.rule, className.value))
 function setState(next: RuleState): void {

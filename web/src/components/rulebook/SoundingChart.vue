@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { computed, ref } from 'vue'
+import { computed, onBeforeUnmount, onMounted, ref } from 'vue'
 import type { GaugeUnit } from '@stern-gate/contract'
 import { gaugeText } from '../../words/formats'
 import { roundedLimit, soundingBars, soundingScale, type ShownLimit } from './soundingScale'
@@ -13,12 +13,21 @@ const props = defineProps<{
   scale: 'linear' | 'log'
 }>()
 const emit = defineEmits<{ limit: [ShownLimit, number]; look: [string[]] }>()
-const WIDTH = 640,
-  HEIGHT = 210,
+const HEIGHT = 232,
   FOOT = 26,
-  HEAD = 26,
+  HEAD = 46,
   BARS = 48
 const svg = ref<SVGSVGElement | null>(null)
+/** Drawn in the page's own pixels, so that words keep their size. */
+const WIDTH = ref(640)
+let watching: ResizeObserver | null = null
+onMounted(() => {
+  watching = new ResizeObserver(
+    ([entry]) => (WIDTH.value = Math.max(200, Math.round(entry!.contentRect.width))),
+  )
+  watching.observe(svg.value!)
+})
+onBeforeUnmount(() => watching?.disconnect())
 const numbers = computed(() => props.values.map((v) => v.value))
 const held = ref<{ limit: ShownLimit; at: number } | null>(null)
 /** Limits while one of them is held: it follows the pointer at once. */
@@ -221,8 +230,8 @@ function look(bar: { from: number; to: number }): void {
           fill="transparent"
         />
         <text
-          :x="clamp(scale.at(l.value)) * WIDTH + (scale.at(l.value) > 0.72 ? -10 : 10)"
-          :y="12"
+          :x="clamp(scale.at(l.value)) * WIDTH + (scale.at(l.value) > 0.72 ? -11 : 11)"
+          :y="12 + i * 14"
           :text-anchor="scale.at(l.value) > 0.72 ? 'end' : 'start'"
         >
           {{ text(l.value) }} {{ l.words }}
@@ -244,6 +253,7 @@ function look(bar: { from: number; to: number }): void {
 .sounding svg {
   display: block;
   width: 100%;
+  height: 232px;
   border: 1px solid var(--ink);
   background: var(--sheet);
   touch-action: none;
@@ -266,6 +276,9 @@ function look(bar: { from: number; to: number }): void {
 text {
   font: 11px var(--mono);
   fill: var(--ink);
+  paint-order: stroke;
+  stroke: var(--sheet);
+  stroke-width: 3px;
   user-select: none;
 }
 .tick text {
