@@ -1,6 +1,6 @@
 import { bad } from '@stern-gate/contract'
 import { findFiles, findAmong, hashFile, type Engine } from '@stern-gate/engine'
-import { filesBeside } from './check'
+import { filesBeside } from './measureForRules'
 import { CannotRun, faultText, type ExitCode, type Surroundings } from './surroundings'
 
 /** Prints what is measured in one file, as JSON; a refused file gives its fault and exit 1. */

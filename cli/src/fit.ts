@@ -3,10 +3,10 @@ import { resolve } from 'node:path'
 import type { Fit, Proposal } from '@stern-gate/contract'
 import { applyProposals, checkRulebook } from '@stern-gate/core'
 import { fitFiles, type Engine } from '@stern-gate/engine'
-import { measureAll, type CheckArguments } from './check'
+import { measureAll, type MeasureArguments } from './measureForRules'
 import { CannotRun, type ExitCode, type Surroundings } from './surroundings'
 
-export interface FitArguments extends Pick<CheckArguments, 'rulebook' | 'target' | 'cache'> {
+export interface FitArguments extends Pick<MeasureArguments, 'rulebook' | 'target' | 'cache'> {
   out?: string
   format: string
 }

@@ -13,7 +13,7 @@ import {
 } from '@stern-gate/contract'
 import { isSafe, type MeasuredFile } from '@stern-gate/core'
 import { sha256, type AssetFiles, type Engine } from '@stern-gate/engine'
-import type { MeasuredForRules } from './check'
+import type { MeasuredForRules } from './measureForRules'
 import { CannotRun, type Surroundings } from './surroundings'
 
 export interface MendArguments {

@@ -11,7 +11,7 @@ import {
   type SourceFile,
 } from '@stern-gate/core'
 import { findAmong, findFiles, hashFile, type Engine } from '@stern-gate/engine'
-import { filesBeside } from './check'
+import { filesBeside } from './measureForRules'
 import { CannotRun, type ExitCode, type Surroundings } from './surroundings'
 
 export interface RemedyArguments {

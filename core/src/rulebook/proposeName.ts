@@ -32,16 +32,17 @@ export function proposeName(kind: PatternKind, name: string, context: NameContex
     candidate !== name &&
     !context.taken.has(candidate) &&
     matchName(compiled.value, candidate).fits
-  // Written the project's way: its separators and capitals, its word for the role
+  // Written the project's way: its separators and capitals, its word for the role. What fits but is taken
+  // gets a letter before another way of writing is tried
   for (const styled of writingsOf(parts, wordsForRole(compiled.value, parts['role'], context.rulebook))) {
     const plain = writeName(compiled.value, styled)
+    if (plain === null || !matchName(compiled.value, plain).fits) continue
     if (free(plain)) return plain
-  }
-  for (const styled of writingsOf(parts, wordsForRole(compiled.value, parts['role'], context.rulebook)))
     for (const variant of VARIANTS) {
       const candidate = writeName(compiled.value, { ...styled, variant })
       if (free(candidate)) return candidate
     }
+  }
   return null
 }
 

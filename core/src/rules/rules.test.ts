@@ -1,7 +1,7 @@
 import { readdirSync } from 'node:fs'
 import { join } from 'node:path'
 import { describe, expect, it } from 'vitest'
-import type { Finding, Recipe, Rulebook } from '@stern-gate/contract'
+import { optionsOfOffer, type Finding, type Recipe, type Rulebook } from '@stern-gate/contract'
 import { crateFiles, type FixtureFiles } from '../fixtures/crateFixture'
 import { measureFixture, subjectsFrom, subjectsOf } from '../fixtures/measureFixture'
 import { fixturePorts } from '../fixtures/pngFixture'
@@ -51,13 +51,15 @@ async function mended(files: FixtureFiles, findings: Finding[]): Promise<Fixture
   const work = await openWork(main, 'mesh', main, sources)
   if (!work.ok) throw new Error(work.fault.why)
   const recipe: Recipe = {
-    steps: findings.map((f, i) => ({
-      id: String(i),
-      on: true,
-      why: f.rule,
-      remedy: f.remedies[0]!.remedy,
-      options: f.remedies[0]!.options,
-    })),
+    steps: findings
+      .flatMap((f) =>
+        optionsOfOffer(f.remedies[0]!).map((options) => ({
+          rule: f.rule,
+          remedy: f.remedies[0]!.remedy,
+          options,
+        })),
+      )
+      .map(({ rule, ...step }, i) => ({ id: String(i), on: true, why: rule, ...step })),
   }
   const applied = await applyRecipe(work.value, recipe, fixturePorts)
   if (!applied.ok) throw new Error(applied.fault.why)

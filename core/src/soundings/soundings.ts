@@ -40,7 +40,7 @@ const classSounding = (
 function optionSounding(
   id: string,
   sounding: Pick<Sounding, 'of' | 'unit'> & Partial<Pick<Sounding, 'scale'>>,
-  { option, everything, side }: { option: string; everything: number; side: 'least' | 'most' },
+  { option, side }: { option: string; side: 'least' | 'most' },
 ): Sounding {
   const rule = rules.find((r) => r.id === id)!
   const optionsOf = (given: Record<string, unknown>): Record<string, unknown> =>
@@ -53,7 +53,11 @@ function optionSounding(
     values: (subject) =>
       rule.meta.kinds.includes(subject.kind)
         ? rule
-            .judge(subject, optionsOf({ ...subject.rulebook.rules[id]?.options, [option]: everything }))
+            .judge(subject, {
+              ...optionsOf({ ...subject.rulebook.rules[id]?.options }),
+              // Beyond what a person may set: things at the very end count, too
+              [option]: side === 'most' ? -1 : 2,
+            })
             .flatMap((f) => (f.gauge ? [f.gauge.value] : []))
         : [],
     limits: [
@@ -108,47 +112,47 @@ export const soundings: readonly Sounding[] = [
   optionSounding(
     'uvs/overlap',
     { of: 'sheet of a node, covered more than once', unit: 'share' },
-    { option: 'share', everything: 0, side: 'most' },
+    { option: 'share', side: 'most' },
   ),
   optionSounding(
     'uvs/degenerate',
     { of: 'channel, triangles without an area', unit: 'share' },
-    { option: 'allowed', everything: 0, side: 'most' },
+    { option: 'allowed', side: 'most' },
   ),
   optionSounding(
     'mesh/draw-order',
     { of: 'primitive, times a vertex is transformed', unit: 'count' },
-    { option: 'most', everything: 1, side: 'most' },
+    { option: 'most', side: 'most' },
   ),
   optionSounding(
     'mesh/vertex-ratio',
     { of: 'node, vertices for each point', unit: 'count' },
-    { option: 'most', everything: 1, side: 'most' },
+    { option: 'most', side: 'most' },
   ),
   optionSounding(
     'slots/tiny',
     { of: 'slot, share of the surface', unit: 'share' },
-    { option: 'share', everything: 1, side: 'least' },
+    { option: 'share', side: 'least' },
   ),
   optionSounding(
     'colour/metal-between',
     { of: 'texture, texels between metal and none', unit: 'share' },
-    { option: 'share', everything: 0, side: 'most' },
+    { option: 'share', side: 'most' },
   ),
   optionSounding(
     'colour/normal-length',
     { of: 'normal map, texels of unit length', unit: 'share' },
-    { option: 'share', everything: 1, side: 'least' },
+    { option: 'share', side: 'least' },
   ),
   optionSounding(
     'lods/step',
     { of: 'level, triangles over those before', unit: 'share' },
-    { option: 'ratio', everything: 0.05, side: 'most' },
+    { option: 'ratio', side: 'most' },
   ),
   optionSounding(
     'collision/corners',
     { of: 'collision shape', unit: 'count' },
-    { option: 'most', everything: 4, side: 'most' },
+    { option: 'most', side: 'most' },
   ),
 ]
 
