@@ -156,6 +156,7 @@ describe('the first hour', () => {
     const after = await rows()
     expect(after.find((r) => r.id === down.id)).toMatchObject({ verdict: 'clear', stops: 0, waived: 1 })
     expect(after.every((r) => r.verdict === 'clear')).toBe(true)
+    expect(after.reduce((sum, r) => sum + r.stops + r.cautions, 0)).toBeLessThan(5)
     expect(actions).toBeLessThan(15)
   })
 })

@@ -1,6 +1,6 @@
 import type { Proposal, Rulebook, TextureRole } from '@stern-gate/contract'
 import { roleOfWords } from '../rulebook/textureRole'
-import { isMeaningful } from '../rulebook/nameWords'
+import { isMeaningful, nameWords } from '../rulebook/nameWords'
 import { LEAST_FIT } from './fitNames'
 import type { FitSample, FitTexture } from './fitSample'
 import { counted } from './nameParts'
@@ -56,6 +56,42 @@ export function fitRoles(samples: readonly FitSample[], rulebook: Rulebook): Pro
         ),
       ]
     })
+}
+
+/** Of the names so many hold a word before it belongs to the custom. */
+const PART_OF_CUSTOM = 0.2
+const MEANINGLESS = 'names/meaningless'
+
+/** Words that are held for empty and stand in so many names that they are meant. */
+export function fitWords(samples: readonly FitSample[], unwantedNow: readonly string[]): Proposal[] {
+  const names = [...new Set(samples.flatMap((s) => s.names.map((n) => n.name)))]
+  const meant = unwantedNow.filter((word) => {
+    const count = names.filter((n) => nameWords(n).includes(word)).length
+    return count >= LEAST_PICTURES && count >= names.length * PART_OF_CUSTOM
+  })
+  if (meant.length === 0) return []
+  const holding = names.filter((n) => nameWords(n).some((w) => meant.includes(w)))
+  return [
+    {
+      ...proposal(
+        'names',
+        {
+          id: 'words',
+          title: `${meant.map((w) => `“${w}”`).join(' and ')} may stand in names`,
+          now: `no name may hold ${unwantedNow.join(', ')}`,
+          then: `no name may hold ${unwantedNow.filter((w) => !meant.includes(w)).join(', ')}`,
+          change: [
+            {
+              path: ['rules', MEANINGLESS, 'options', 'words'],
+              value: unwantedNow.filter((w) => !meant.includes(w)),
+            },
+          ],
+        },
+        { fitting: holding.length, misfits: [] },
+      ),
+      note: `${holding.length} of ${names.length} names hold it: it is part of how things are called here.`,
+    },
+  ]
 }
 
 /** Which way green points, and whether colour tags in files mean anything here. */

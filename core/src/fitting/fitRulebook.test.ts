@@ -141,6 +141,26 @@ describe('words for roles', () => {
   })
 })
 
+describe('words that are held for empty', () => {
+  it('are meant where many names hold them', () => {
+    const called = (word: string, count: number): FitSample[] => [
+      sample(0, {
+        names: Array.from({ length: 10 }, (_, n) => ({
+          kind: 'mesh' as const,
+          name: n < count ? `barn_${word}_${n}` : `barn_thing_${n}`,
+        })),
+      }),
+    ]
+    const found = byId(called('old', 4), 'words')!
+    expect(found).toMatchObject({ fits: 4, of: 4, note: expect.stringContaining('4 of 10') })
+    expect(found.change[0]!.path).toEqual(['rules', 'names/meaningless', 'options', 'words'])
+    expect(found.change[0]!.value).not.toContain('old')
+    expect(found.change[0]!.value).toContain('copy')
+    expect(byId(called('old', 1), 'words')).toBeUndefined()
+    expect(byId(called('grey', 9), 'words')).toBeUndefined()
+  })
+})
+
 describe('conventions', () => {
   const greens = (down: number, up: number): FitSample[] => [
     sample(0, {

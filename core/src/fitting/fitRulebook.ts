@@ -1,9 +1,10 @@
 import type { Fit, PatternKind, Proposal, Rulebook } from '@stern-gate/contract'
 import { isMeaningful } from '../rulebook/nameWords'
+import { rules } from '../rules/index'
 import { roleOfName } from '../rulebook/textureRole'
 import { compilePattern, fitsPattern } from '../rulebook/pattern'
 import { fitClasses } from './fitClasses'
-import { fitConventions, fitRoles } from './fitConventions'
+import { fitConventions, fitRoles, fitWords } from './fitConventions'
 import { fitNames, type NameFit } from './fitNames'
 import type { FitSample } from './fitSample'
 
@@ -30,11 +31,18 @@ export function fitRulebook(samples: readonly FitSample[], rulebook: Rulebook): 
       ...(Object.keys(titles) as PatternKind[]).flatMap((kind) =>
         nameProposal(kind, samples, learnt, rulebook),
       ),
+      ...fitWords(samples, unwantedWords(rulebook)),
       ...roles,
       ...fitConventions(samples, rulebook),
       ...fitClasses(samples, rulebook),
     ],
   }
+}
+
+/** Words that names/meaningless is set to refuse. */
+function unwantedWords({ rules: settings }: Rulebook): readonly string[] {
+  const rule = rules.find((r) => r.id === 'names/meaningless')!
+  return (rule.options.parse(settings[rule.id]?.options ?? {}) as { words: string[] }).words
 }
 
 function nameProposal(

@@ -25,7 +25,7 @@ export interface NameContext {
 export function proposeName(kind: PatternKind, name: string, context: NameContext): string | null {
   const compiled = patternOf(context.rulebook.patterns[kind])
   if (!compiled.ok) return null
-  const parts = recogniseParts(kind, name, context)
+  const parts = recogniseParts(kind, name, context, literalWords(compiled.value))
   if (!parts) return null
   const free = (candidate: string | null): candidate is string =>
     candidate !== null &&
@@ -45,6 +45,14 @@ export function proposeName(kind: PatternKind, name: string, context: NameContex
   }
   return null
 }
+
+/** Words that stand in every name of a pattern. */
+const literalWords = ({ tokens, others }: Pattern): ReadonlySet<string> =>
+  new Set(
+    [tokens, ...others.map((o) => o.tokens)]
+      .flat()
+      .flatMap((t) => (t.kind === 'text' ? nameWords(t.text) : [])),
+  )
 
 const VARIANTS = 'abcdefghijklmnopqrstuvwxyzABCDEFGHIJKLMNOPQRSTUVWXYZ'
 
@@ -91,12 +99,15 @@ function recogniseParts(
   kind: PatternKind,
   name: string,
   context: NameContext,
+  literals: ReadonlySet<string>,
 ): Record<string, string> | null {
   if (kind === 'slot' || kind === 'clip') return recognisePair(kind, name, context)
   const part = meshPart(name)
   const role = kind === 'texture' ? (context.role ?? roleOfName(context.rulebook, name)) : null
   let words = tellingWords(baseName(name))
   if (kind === 'texture') words = words.filter((w) => roleOfName(context.rulebook, w) === null)
+  // What the pattern writes of itself is no part of the subject
+  if (words.length > 1 && literals.has(words[0]!)) words = words.slice(1)
   const last = words.at(-1)
   const variant = words.length > 1 && last !== undefined && /^[a-z]$/.test(last) ? words.pop()! : null
   const known = words.length > 1 && words[0] === context.family
