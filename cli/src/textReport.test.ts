@@ -26,6 +26,7 @@ function report(findings: Finding[]): Report {
     rulebook: 'own',
     target: 'desk',
     verdict: 'clear',
+    shared: [],
     refused: [],
     notRead: [],
     totals: { assets: 1, held: 0, stops: 0, cautions: findings.length, notes: 0, refused: 0, waived: 0 },

@@ -1,5 +1,5 @@
 import { counts, type Finding, type Report, type Waived } from '@stern-gate/contract'
-import { formatCount } from '@stern-gate/core'
+import { formatCount, isShared } from '@stern-gate/core'
 import { placeWords } from './placeWords'
 import { faultText } from './surroundings'
 
@@ -18,7 +18,8 @@ export function textReport(report: Report): string {
     lines.push(
       `${asset.verdict === 'held' ? 'held ' : 'clear'}  ${asset.name}  (${asset.kind === 'mesh' ? asset.class : 'texture set'})`,
     )
-    for (const alike of byRule(asset.findings)) {
+    const own = asset.findings.filter((f) => !isShared(f, asset.files[0]!, report.shared))
+    for (const alike of byRule(own)) {
       for (const finding of alike.slice(0, MOST_OF_A_RULE))
         lines.push(`${beginning(finding)}${finding.text}`, `             ${placeText(finding)}`)
       if (alike.length > MOST_OF_A_RULE)
@@ -33,6 +34,11 @@ export function textReport(report: Report): string {
     lines.push(
       `not read  ${counted(notRead.length, 'file')} of kinds that are not looked at: ${notRead.slice(0, MOST_NAMED).join(', ')}${notRead.length > MOST_NAMED ? ' …' : ''}`,
     )
+  if (report.shared.length > 0) {
+    lines.push('', 'The same for most of them, and said once:')
+    for (const { level, rule, text, act } of sharedLines(report))
+      lines.push(`    ${level.padEnd(7)}  ${rule}  ${text}`, `             ${act}`)
+  }
   lines.push(...whatHoldsMost(report))
   const { assets, held, refused, stops, cautions, notes, waived } = report.totals
   lines.push(
@@ -42,6 +48,18 @@ export function textReport(report: Report): string {
   )
   return lines.join('\n')
 }
+
+/** What is said once, with its level and what mends it. */
+const sharedLines = (report: Report): { level: string; rule: string; text: string; act: string }[] =>
+  report.shared.map((s) => ({
+    level: report.assets.flatMap((a) => a.findings).find((f) => isShared(f, s.assets[0]!, [s]))?.level ?? '',
+    rule: s.rule,
+    text: s.text,
+    act:
+      s.act.kind === 'fit'
+        ? 'If they are right as they are: stern-gate fit … --out stern-gate.json'
+        : `${s.act.remedy} mends each: check --mend all`,
+  }))
 
 /** So many rules are named that hold assets. */
 const MOST_HOLDING = 5

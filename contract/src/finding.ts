@@ -106,6 +106,20 @@ export const findingSchema = z.strictObject({
 })
 export type Finding = z.infer<typeof findingSchema>
 
+/** What is the same for most assets that came together, said once. */
+export const sharedFindingSchema = z.strictObject({
+  rule: z.string(),
+  message: z.string(),
+  text: z.string(),
+  assets: z.array(z.string()).describe('that it holds of'),
+  of: z.int(),
+  act: z.strictObject({
+    kind: z.enum(['remedy', 'fit']).describe('one remedy mends all, or the rulebook is fitted'),
+    remedy: z.string().nullable(),
+  }),
+})
+export type SharedFinding = z.infer<typeof sharedFindingSchema>
+
 /** Whether a finding counts: it is not waived, or its waiver has fallen. */
 export const counts = ({ waived }: Pick<Finding, 'waived'>): boolean =>
   waived === null || waived.fallen !== null

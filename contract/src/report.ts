@@ -1,6 +1,6 @@
 import * as z from 'zod'
 import { faultSchema } from './fault'
-import { findingSchema } from './finding'
+import { findingSchema, sharedFindingSchema } from './finding'
 import { tallySchema, verdictSchema } from './station'
 
 export const assetKindSchema = z.enum(['mesh', 'texture-set'])
@@ -38,6 +38,10 @@ export const reportSchema = z.strictObject({
     refused: z.int(),
   }),
   assets: z.array(assetReportSchema),
+  shared: z
+    .array(sharedFindingSchema)
+    .default([])
+    .describe('what is the same for most of them; its assets are named by their main files'),
   refused: z.array(faultSchema).describe('files that could not be read'),
   notRead: z
     .array(z.string())

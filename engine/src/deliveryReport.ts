@@ -15,6 +15,7 @@ import {
   offeredNames,
   refusedFiles,
   rules,
+  sharedFindings,
   type MeasuredFile,
 } from '@stern-gate/core'
 
@@ -90,6 +91,7 @@ export function report(measured: readonly MeasuredFile[], options: ReportOptions
       waived: all.filter((f) => !counts(f)).length,
     },
     assets,
+    shared: sharedFindings(assets.map((a) => ({ id: a.files[0]!, kind: a.kind, findings: a.findings }))),
     refused,
     notRead: [...(options.notRead ?? [])].sort(),
   }

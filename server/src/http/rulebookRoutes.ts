@@ -11,6 +11,7 @@ import {
   rulebookDifferences,
   rules,
   sampleOf,
+  sharedFindings,
   startingRulebooks,
   upgradeRulebook,
   type FitSample,
@@ -19,6 +20,8 @@ import { sql } from 'drizzle-orm'
 import { applyToMany, bulkReply } from '../judging/bulkChange'
 import { giveWaivers, projectWaivers, takeBack } from '../judging/givenWaivers'
 import { listMendable, planMending } from '../judging/mendSafely'
+import { findDelivery } from '../store/deliveries'
+import { findingsOfDelivery } from '../store/judgements'
 import { effectOf } from '../rulebooks/effectOf'
 import { eachSubject, LibraryRoom } from '../rulebooks/libraryRoom'
 import { saveRulebook } from '../rulebooks/saveRulebook'
@@ -133,6 +136,11 @@ export function rulebookRoutes(services: Services): Router {
   on(routes.takeWaiverBack, async ({ parts, query }) => ({
     taken: await takeBack(services, uuid(parts.waiver), query.act === true),
   }))
+  on(routes.getShared, async ({ parts }) => {
+    const row = await findDelivery(db, uuid(parts.delivery))
+    if (!row) throw notFound('delivery')
+    return sharedFindings(await findingsOfDelivery(db, row.id))
+  })
   on(routes.planMending, async ({ parts, body }) => {
     const { id } = await projectOf(db, parts.project)
     return planMending(db, id, body)

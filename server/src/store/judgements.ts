@@ -1,6 +1,8 @@
 import { and, eq, inArray, ne, sql } from 'drizzle-orm'
 import {
   counts,
+  findingSchema,
+  type AssetKind,
   type Fault,
   type Finding,
   type NamedPart,
@@ -53,6 +55,26 @@ export async function findJudgeables(db: Queryable, ids: readonly string[]): Pro
     revision,
     recipe: readRecipe(body),
   }))
+}
+
+/** Assets whose newest version came with a delivery, each with its findings. */
+export async function findingsOfDelivery(
+  db: Queryable,
+  delivery: string,
+): Promise<{ id: string; kind: AssetKind; findings: Finding[] }[]> {
+  const rows = await db
+    .select({ id: assets.id, kind: assets.kind, body: findings.body })
+    .from(assets)
+    .innerJoin(versions, and(eq(versions.assetId, assets.id), eq(assets.currentVersion, versions.number)))
+    .leftJoin(findings, eq(findings.versionId, versions.id))
+    .where(eq(versions.deliveryId, delivery))
+  const byAsset = new Map<string, { id: string; kind: AssetKind; findings: Finding[] }>()
+  for (const { id, kind, body } of rows) {
+    const known = byAsset.get(id) ?? { id, kind: kind as AssetKind, findings: [] }
+    if (body !== null) known.findings.push(findingSchema.parse(body))
+    byAsset.set(id, known)
+  }
+  return [...byAsset.values()]
 }
 
 /** Assets whose recipe has steps, on or off. */

@@ -199,6 +199,7 @@ export const giveWaivers = (project: string, body: GiveWaivers) =>
   call(routes.giveWaivers, { parts: { project }, body })
 export const takeWaiverBack = (waiver: string, act: boolean) =>
   call(routes.takeWaiverBack, { parts: { waiver }, query: act ? { act } : {} })
+export const getShared = (delivery: string) => call(routes.getShared, { parts: { delivery } })
 export const planMending = (project: string, body: MendRequest) =>
   call(routes.planMending, { parts: { project }, body })
 export const mendSafely = (project: string, body: MendRequest) =>

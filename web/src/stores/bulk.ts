@@ -95,15 +95,13 @@ export const useBulk = defineStore('bulk', () => {
       last.value = await applyToMany(project.openId!, { remedy, steps })
       void follow()
     })
-  const apply = (offer: BulkOffer): Promise<void> =>
+  /** One remedy for all findings of a rule on some assets. */
+  const applyRule = (rule: string, remedy: string, assets: readonly string[]): Promise<void> =>
     act(async () => {
-      last.value = await applyToMany(project.openId!, {
-        rule: offer.rule,
-        remedy: offer.remedy,
-        assets: [...chosen.value],
-      })
+      last.value = await applyToMany(project.openId!, { rule, remedy, assets: [...assets] })
       void follow()
     })
+  const apply = (offer: BulkOffer): Promise<void> => applyRule(offer.rule, offer.remedy, [...chosen.value])
   /** Every safe remedy that findings offer, as one act. */
   const mend = async (request: MendRequest): Promise<boolean> => {
     const before = last.value
@@ -135,6 +133,7 @@ export const useBulk = defineStore('bulk', () => {
     refresh,
     recall,
     apply,
+    applyRule,
     applySteps,
     mend,
     undo,

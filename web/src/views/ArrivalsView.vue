@@ -9,7 +9,7 @@ import AssetHeads from '../components/lists/AssetHeads.vue'
 import BulkBar from '../components/lists/BulkBar.vue'
 import DeliveryLine from '../components/arrivals/DeliveryLine.vue'
 import IntakeOffer from '../components/arrivals/IntakeOffer.vue'
-import FirstLook from '../components/arrivals/FirstLook.vue'
+import WhatCame from '../components/arrivals/WhatCame.vue'
 import RefusedFiles from '../components/arrivals/RefusedFiles.vue'
 import LibraryList from '../components/lists/LibraryList.vue'
 import { isTyping, useWindowKey } from '../keys/useWindowKey'
@@ -83,14 +83,6 @@ const offering = computed(() =>
         !putAway.value.has(d.id) &&
         (d.intake === null ? d.suggested !== null : isFresh(d)),
     ),
-)
-const FIRST_LOOK = 'first look'
-const looksFirst = computed(
-  () =>
-    project.open?.rulebookRevision === 1 &&
-    underWay.value.length === 0 &&
-    counts.value.all > 0 &&
-    !putAway.value.has(FIRST_LOOK),
 )
 const stationOptions = [
   { key: '', label: 'any station' },
@@ -211,7 +203,7 @@ const cancel = (id: string): void => {
     <MendDialog v-if="mending" :assets="null" of="all assets of the project" @close="mending = false" />
     <IntakePresets v-if="presetsOpen" @close="presetsOpen = false" />
     <div
-      v-if="underWay.length > 0 || refusing.length > 0 || offering.length > 0 || uploads.unsent || looksFirst"
+      v-if="underWay.length > 0 || refusing.length > 0 || offering.length > 0 || uploads.unsent"
       class="top"
     >
       <DeliveryLine
@@ -232,14 +224,15 @@ const cancel = (id: string): void => {
           Measure what came</button
         ><button class="btn" @click="uploads.giveUp(uploads.unsent.id)">Stop it</button>
       </section>
-      <FirstLook
-        v-if="looksFirst"
-        :assets="counts.all"
-        @close="putAway = new Set([...putAway, FIRST_LOOK])"
-      />
       <IntakeOffer :deliveries="offering" @close="(id) => (putAway = new Set([...putAway, id]))" />
       <RefusedFiles :deliveries="refusing" @close="(id) => (putAway = new Set([...putAway, id]))" />
     </div>
+    <WhatCame
+      :deliveries="arrivals.deliveries"
+      :assets="counts.all"
+      :stamp="`${counts.all} ${counts.held} ${library.total}`"
+      :busy="underWay.length > 0"
+    />
     <template v-if="counts.all > 0">
       <div class="filters">
         <button

@@ -1,6 +1,7 @@
 import * as z from 'zod'
 import { bulkChangeSchema } from '../many'
 import { projectSchema } from '../api'
+import { sharedFindingSchema } from '../../finding'
 import { defineRoute } from '../route'
 import {
   effectSchema,
@@ -118,6 +119,13 @@ export const rulebookRoutes = {
     does: 'Takes a waiver back; with ?act=true all that were given together with it.',
     query: z.object({ act: z.stringbool().optional() }),
     gives: z.strictObject({ taken: z.int() }),
+  }),
+  getShared: defineRoute({
+    method: 'get',
+    path: '/deliveries/{delivery}/shared',
+    group,
+    does: 'What is the same for most assets that a delivery brought, said once, with one act for all.',
+    gives: sharedFindingSchema.array(),
   }),
   planMending: defineRoute({
     method: 'post',

@@ -137,8 +137,20 @@ li {
 label {
   display: grid;
   grid-template-columns: 24px 1fr;
+  align-items: start;
   padding: 8px 0;
   cursor: pointer;
+}
+label input {
+  width: 14px;
+  height: 14px;
+  margin: 2px 0 0;
+}
+li .soft {
+  margin-left: 6px;
+}
+li small.soft {
+  margin-left: 0;
 }
 li b {
   font-weight: 500;

@@ -1,0 +1,112 @@
+<script setup lang="ts">
+import { computed, ref, shallowRef, watch } from 'vue'
+import { useRouter } from 'vue-router'
+import type { Delivery, RulebookReply, SharedFinding } from '@stern-gate/contract'
+import { getRulebook, getShared } from '../../api/client'
+import { useBulk } from '../../stores/bulk'
+import { useProject } from '../../stores/project'
+
+// What most of what came has in common, said once: mended by one act; or the rulebook may be what does not fit
+const props = defineProps<{ deliveries: readonly Delivery[]; assets: number; stamp: string; busy: boolean }>()
+const project = useProject()
+const bulk = useBulk()
+const router = useRouter()
+const reply = shallowRef<RulebookReply | null>(null)
+const found = shallowRef<{ delivery: Delivery; shared: SharedFinding[] } | null>(null)
+const putAway = ref<Set<string>>(new Set())
+
+/** Of fewer assets nothing is concluded. */
+const LEAST = 5
+/** What a delivery has in common is said as long as one remembers it. */
+const FRESH_MS = 3_600_000
+const newest = computed(() => {
+  const [first] = props.deliveries
+  return first && first.state === 'done' && Date.now() - Date.parse(first.created) < FRESH_MS ? first : null
+})
+const isFirst = computed(() => project.open?.rulebookRevision === 1 && !props.busy && props.assets >= LEAST)
+watch(
+  () => [project.openId, isFirst.value, props.stamp] as const,
+  async ([id, asks], _, over) => {
+    let gone = false
+    over(() => (gone = true))
+    const answer = asks && id !== null ? await getRulebook(id).catch(() => null) : null
+    if (!gone) reply.value = answer
+  },
+  { immediate: true },
+)
+watch(
+  () => [newest.value?.id, props.stamp] as const,
+  async (_, __, over) => {
+    let gone = false
+    over(() => (gone = true))
+    const delivery = newest.value
+    const shared = delivery ? await getShared(delivery.id).catch(() => []) : []
+    if (!gone) found.value = delivery && { delivery, shared }
+  },
+  { immediate: true },
+)
+const misnamed = computed(() => {
+  const by = reply.value?.found ?? {}
+  return Math.max(by['names/pattern'] ?? 0, by['names/characters'] ?? 0)
+})
+const FIRST = 'first look'
+const offersFit = computed(
+  () => reply.value?.revision === 1 && misnamed.value >= props.assets * 0.5 && !putAway.value.has(FIRST),
+)
+const key = (s: SharedFinding): string => `${found.value?.delivery.id} ${s.rule} ${s.message}`
+const shared = computed(() =>
+  (found.value?.shared ?? []).filter(
+    (s) => !putAway.value.has(key(s)) && !(s.rule === 'names/pattern' && offersFit.value),
+  ),
+)
+const leave = (what: string): void => {
+  putAway.value = new Set([...putAway.value, what])
+}
+const fit = (): void =>
+  void router.push({ name: 'rulebook', params: { project: project.openId }, query: { fit: '1' } })
+const mend = (s: SharedFinding): Promise<void> => bulk.applyRule(s.rule, s.act.remedy!, s.assets)
+</script>
+
+<template>
+  <div v-if="offersFit || shared.length > 0" class="came">
+    <section v-if="offersFit" role="status" data-first-look>
+      <p>
+        <b>{{ misnamed }} of {{ assets }} assets</b> have names that do not fit the pattern that every project
+        starts with. If they are right as they are, the rulebook can be fitted to them.
+      </p>
+      <button class="btn go" @click="fit">Fit the rulebook …</button>
+      <button class="btn" aria-label="Not now" @click="leave(FIRST)">×</button>
+    </section>
+    <section v-for="s in shared" :key="key(s)" role="status" :data-shared="s.rule">
+      <p>
+        <b>Delivery {{ found!.delivery.number }}</b> {{ s.text }}
+      </p>
+      <button class="btn" @click="bulk.choose(s.assets)">Choose them</button>
+      <button v-if="s.act.kind === 'fit'" class="btn go" @click="fit">Fit the rulebook …</button>
+      <button v-else class="btn go" :disabled="bulk.busy" data-mend-shared @click="mend(s)">
+        Mend all {{ s.assets.length }}
+      </button>
+      <button class="btn" aria-label="Not now" @click="leave(key(s))">×</button>
+    </section>
+  </div>
+</template>
+
+<style scoped>
+.came {
+  display: grid;
+  gap: 6px;
+  padding: 10px 18px 0;
+}
+section {
+  display: flex;
+  gap: 8px;
+  align-items: center;
+  background: var(--wash);
+  border: 1px solid var(--tide);
+  border-radius: 3px;
+  padding: 7px 8px 7px 12px;
+}
+p {
+  flex: 1;
+}
+</style>
