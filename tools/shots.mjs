@@ -27,11 +27,12 @@ const pictures = [
   ['bench-mesh-day', bench('winch', 'mesh'), null, 'n'],
   ['bench-clips-day', `${bench('tidegauge', 'mesh')}?clip=0`],
   ['bench-step-day', bench('winch', 'mesh'), null, 'a'],
-  ['bench-beside-day', `${bench('lantern', 'scale')}?beside=${idOf('bollard')}`],
-  ['bench-divider-day', `${bench('skiff', 'scale')}?divider=yes`, '.find .btn.go'],
   ['bench-files-day', bench('pennant', 'files')],
   ['bench-names-day', bench('bollard', 'names')],
   ['dispatch-day', `/p/${project.id}/dispatch`],
+  ['rulebook-day', `/p/${project.id}/rulebook?rule=mesh/triangle-budget`, null, 'limit'],
+  ['rulebook-night', `/p/${project.id}/rulebook?part=names`],
+  ['ledger-day', `/p/${project.id}/ledger`],
 ]
 const browser = await launch({
   executablePath: chromiumPath(),
@@ -50,10 +51,22 @@ for (const [name, path, hover, key] of pictures) {
       ? '.choice .go:enabled'
       : /arrivals$|assets$/.test(path)
         ? '[data-asset]'
-        : '.facts',
+        : /rulebook/.test(path)
+          ? '[data-limit], .names li'
+          : path.endsWith('ledger')
+            ? '[data-waiver]'
+            : '.facts',
   )
   await new Promise((resolve) => setTimeout(resolve, 4500))
-  if (key) await page.keyboard.press(key)
+  if (key === 'limit') {
+    await page.focus('[data-limit]')
+    for (let i = 0; i < 9; i++) {
+      await page.keyboard.down('Shift')
+      await page.keyboard.press('ArrowLeft')
+      await page.keyboard.up('Shift')
+      await new Promise((resolve) => setTimeout(resolve, 250))
+    }
+  } else if (key) await page.keyboard.press(key)
   if (path.endsWith('dispatch')) {
     await page.type('[aria-label="Note"]', 'first playable')
     await page.click('.choice .go')

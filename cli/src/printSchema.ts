@@ -6,12 +6,14 @@ import {
   reportSchema,
   rulebookSchema,
   textureFactsSchema,
+  waiversFileSchema,
 } from '@stern-gate/contract'
 import { CannotRun } from './surroundings'
 
 const schemas: Record<string, z.ZodType> = {
   report: reportSchema,
   rulebook: rulebookSchema,
+  waivers: waiversFileSchema,
   manifest: manifestSchema,
   facts: z.discriminatedUnion('kind', [meshFactsSchema, textureFactsSchema]),
 }

@@ -270,6 +270,24 @@ describe('waivers', () => {
       taken: given.body.length,
     })
     expect(await list()).toEqual([])
+    const ofRule = await api.call<ProjectWaiver[]>('POST', at('/waivers'), {
+      assets: (await api.assets(project)).map((r) => r.id),
+      rule: 'mesh/degenerate',
+      reason: 'too small to see',
+    })
+    expect(ofRule.body.map((w) => [w.waiver.rule, w.assetName])).toEqual([['mesh/degenerate', 'KIT_Keg']])
+    await settled()
+    expect(await rowOf('KIT_Keg')).toMatchObject({ waived: 1 })
+    await api.call('DELETE', `/waivers/${ofRule.body[0]!.id}`)
+    expect(
+      (
+        await api.call('POST', at('/waivers'), {
+          assets: [await idOf('KIT_Box')],
+          rule: 'no/such',
+          reason: 'x',
+        })
+      ).status,
+    ).toBe(400)
     const gone = { asset: findings[0]!.asset, fingerprint: 'of nothing' }
     expect((await api.call('POST', at('/waivers'), { findings: [gone], reason: 'x' })).status).toBe(409)
     expect((await api.call('POST', at('/waivers'), { findings, reason: ' ' })).status).toBe(400)

@@ -139,6 +139,11 @@ export const giveWaiversSchema = z.strictObject({
     .max(5000)
     .default([])
     .describe('findings of these assets, each waived as it is'),
+  assets: z
+    .array(id)
+    .max(50_000)
+    .default([])
+    .describe('with rule: its findings on these assets, each as it is'),
   rule: z.string().max(100).optional().describe('with scope: all findings of this rule'),
   scope: z
     .discriminatedUnion('kind', [

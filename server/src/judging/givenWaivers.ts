@@ -1,6 +1,7 @@
 import { randomUUID } from 'node:crypto'
 import {
   bad,
+  counts,
   findingSchema,
   type Finding,
   type GiveWaivers,
@@ -38,7 +39,7 @@ const FEW = 20
 export async function giveWaivers(
   { connection: { db } }: WaiverServices,
   projectId: string,
-  given: Required<Pick<GiveWaivers, 'findings'>> & Omit<GiveWaivers, 'findings'>,
+  given: Required<Pick<GiveWaivers, 'findings' | 'assets'>> & Omit<GiveWaivers, 'findings' | 'assets'>,
 ): Promise<WaiverRow[]> {
   const common = {
     projectId,
@@ -47,9 +48,10 @@ export async function giveWaivers(
     until: given.until ?? null,
     by: localPerson.name,
   }
+  checkRule(given)
   const rows: NewWaiver[] = given.scope
     ? [{ ...common, ...reaching(given.rule, given.scope) }]
-    : (await chosenFindings(db, projectId, given.findings)).map(({ asset, finding, fingerprint, value }) => ({
+    : (await chosenFindings(db, projectId, given)).map(({ asset, finding, fingerprint, value }) => ({
         ...common,
         assetId: asset,
         rule: finding.rule,
@@ -145,16 +147,20 @@ function stateOf(
   return own.every(({ finding }) => finding.waived?.fallen === 'worse') ? 'worse' : 'holds'
 }
 
-function reaching(
+/** What is accepted by its rule names one that is there. */
+function checkRule({ rule, scope, assets }: Pick<GiveWaivers, 'rule' | 'scope' | 'assets'>): void {
+  if ((!scope && (assets ?? []).length === 0) || rules.some((r) => r.id === rule)) return
+  throw new FaultReply(
+    bad('request/invalid', 'rule: there is no such rule.', 'Name the rule whose findings are accepted.', {
+      part: 'rule',
+    }).fault,
+  )
+}
+
+const reaching = (
   rule: string | undefined,
   scope: NonNullable<GiveWaivers['scope']>,
-): Pick<NewWaiver, 'rule' | 'scope' | 'assetId' | 'value'> {
-  if (!rules.some((r) => r.id === rule))
-    throw new FaultReply(
-      bad('request/invalid', 'rule: there is no such rule.', 'Name the rule whose findings are accepted.', {
-        part: 'rule',
-      }).fault,
-    )
+): Pick<NewWaiver, 'rule' | 'scope' | 'assetId' | 'value'> => {
   return { rule: rule!, scope, assetId: scope.kind === 'asset' ? scope.asset : null, value: null }
 }
 
@@ -162,13 +168,21 @@ function reaching(
 async function chosenFindings(
   db: Queryable,
   projectId: string,
-  chosen: readonly { asset: string; fingerprint: string }[],
+  {
+    findings: chosen,
+    assets,
+    rule,
+  }: Pick<GiveWaivers, 'rule'> & Required<Pick<GiveWaivers, 'findings' | 'assets'>>,
 ): Promise<{ asset: string; finding: Finding; fingerprint: string; value: number | null }[]> {
   const wanted = new Set(chosen.map((c) => `${c.asset} ${c.fingerprint}`))
-  const rows = await listFindingsOf(db, projectId, [...new Set(chosen.map((c) => c.asset))])
+  const every = new Set(assets)
+  const rows = await listFindingsOf(db, projectId, [...new Set([...chosen.map((c) => c.asset), ...assets])])
   return rows.flatMap(({ asset, body }) => {
     const finding = findingSchema.parse(body)
-    if (!wanted.has(`${asset} ${finding.fingerprint}`)) return []
+    const isChosen = every.has(asset)
+      ? finding.rule === rule && counts(finding)
+      : wanted.has(`${asset} ${finding.fingerprint}`)
+    if (!isChosen) return []
     // What is said of further places may have another value there
     return [finding.fingerprint, ...finding.alike].map((fingerprint, i) => ({
       asset,

@@ -5,14 +5,18 @@ import { useRouter } from 'vue-router'
 import { useBulk } from '../../stores/bulk'
 import { useDispatch } from '../../stores/dispatch'
 import { useProject } from '../../stores/project'
+import { useWaivers } from '../../stores/waivers'
 
 // What can be done to all chosen assets, and the undo of what was done last
 const bulk = useBulk()
+const waivers = useWaivers()
 // Comes when it is asked for
 const RenameMany = defineAsyncComponent(() => import('./RenameMany.vue'))
 const MendDialog = defineAsyncComponent(() => import('../mending/MendDialog.vue'))
 const renaming = ref(false)
+const WaiveMany = defineAsyncComponent(() => import('../waivers/WaiveMany.vue'))
 const mending = ref(false)
+const accepting = ref(false)
 const dispatch = useDispatch()
 const project = useProject()
 const router = useRouter()
@@ -32,7 +36,12 @@ const more = computed(() =>
 </script>
 
 <template>
-  <div v-if="bulk.chosen.size > 0 || bulk.last" class="bulk" role="region" aria-label="Many at once">
+  <div
+    v-if="bulk.chosen.size > 0 || bulk.last || waivers.last.length > 0"
+    class="bulk"
+    role="region"
+    aria-label="Many at once"
+  >
     <template v-if="bulk.chosen.size > 0">
       <b>{{ plural(bulk.chosen.size, 'asset') }} chosen</b>
       <button
@@ -69,9 +78,17 @@ const more = computed(() =>
       >
       <span class="gap" />
       <button class="btn" data-mend-chosen @click="mending = true">Mend what is safe …</button>
+      <button class="btn" data-accept-chosen @click="accepting = true">Accept …</button>
       <button class="btn" @click="toFit">Fit the rulebook to these …</button>
       <button class="btn" @click="toDispatch">Dispatch these …</button>
       <button class="btn" @click="bulk.clear()">Choose none <kbd>Esc</kbd></button>
+    </template>
+    <template v-if="waivers.last.length > 0">
+      <span class="done" role="status">Accepted: {{ plural(waivers.last.length, 'finding') }}</span>
+      <button class="btn" data-take-back @click="waivers.takeBack(waivers.last[0]!, true)">
+        Take it back
+      </button>
+      <button class="btn" aria-label="Put this away" @click="waivers.putAway()">×</button>
     </template>
     <template v-if="bulk.last">
       <span v-if="bulk.chosen.size === 0" class="gap" />
@@ -107,6 +124,7 @@ const more = computed(() =>
       </button>
       <button class="btn" aria-label="Put this away" @click="bulk.putAway()">×</button>
     </template>
+    <WaiveMany v-if="accepting" :assets="[...bulk.chosen]" @close="accepting = false" />
     <MendDialog
       v-if="mending"
       :assets="[...bulk.chosen]"

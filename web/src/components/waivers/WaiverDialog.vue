@@ -100,43 +100,4 @@ async function give(): Promise<void> {
 </template>
 
 <style scoped src="../dialog.css"></style>
-<style scoped>
-.box {
-  width: min(520px, 94vw);
-  padding: 14px 18px;
-  display: grid;
-  gap: 10px;
-}
-h2 {
-  font: 600 15px var(--text);
-}
-.said {
-  overflow-wrap: anywhere;
-}
-label {
-  display: block;
-  font: 500 12.5px/1.4 var(--narrow);
-}
-textarea,
-input,
-select {
-  display: block;
-  width: 100%;
-  border: 1px solid var(--line);
-  border-radius: 3px;
-  background: var(--paper);
-  padding: 5px 8px;
-  font: 13px var(--text);
-  resize: vertical;
-}
-.two {
-  display: grid;
-  grid-template-columns: 150px 1fr;
-  gap: 14px;
-}
-footer {
-  display: flex;
-  gap: 8px;
-  justify-content: flex-end;
-}
-</style>
+<style scoped src="./waiverForm.css"></style>
