@@ -111,7 +111,7 @@ describe('the first hour', () => {
     actions++
     await page.mouse.move(box.x + box.width / 2, box.y + 6)
     await page.mouse.down()
-    await page.mouse.move(box.x + box.width / 2 - 140, box.y + 10, { steps: 6 })
+    await page.mouse.move(box.x + box.width / 2 - 60, box.y + 10, { steps: 6 })
     await page.mouse.up()
     await page.waitForSelector('.legend .new')
     await page.waitForFunction(

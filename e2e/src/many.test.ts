@@ -131,11 +131,13 @@ describe('Assets', () => {
     })
     await page.goto(page.url().replace(/arrivals.*/, 'assets'))
     await page.waitForFunction(() => document.querySelectorAll('[data-asset]').length === 4)
-    await page.evaluate(() =>
-      [...document.querySelectorAll<HTMLElement>('.facets button')]
-        .find((b) => b.textContent!.includes('Structure'))!
-        .click(),
+    // The class is counted once the asset is judged
+    const facet = await page.waitForFunction(() =>
+      [...document.querySelectorAll<HTMLElement>('.facets button')].find((b) =>
+        b.textContent!.includes('Structure'),
+      ),
     )
+    await facet.evaluate((button) => (button as HTMLElement).click())
     await page.waitForFunction(() => document.querySelectorAll('[data-asset]').length === 1)
     expect(page.url()).toContain('class=structure')
     await page.keyboard.press('/')

@@ -13,9 +13,8 @@ import {
 import { activeSteps, findRemedy, packagedAsset } from '@stern-gate/core'
 import { writePackage, type PackageEntry } from '@stern-gate/engine'
 import { assetContext, judgeIn, subjectOf, type AssetContext } from '../judging/assetContext'
-import { draftOf, draftOfOutput } from '../judging/drafts'
+import { loadState } from '../judging/loadState'
 import { outputKey } from '../judging/makeOutput'
-import { measuredFiles } from '../judging/measuredFiles'
 import type { JobServices } from '../services/services'
 import {
   findDispatch,
@@ -89,12 +88,8 @@ async function packAsset(
   const wanted = activeSteps(recipe).length > 0,
     output = wanted ? await findOutput(db, outputKey(files, recipe)) : null
   if (wanted && !output) return stays('Its recipe made no output.')
-  const { files: measured } = await measuredFiles(
-    db,
-    output ? output.files.map((f) => ({ ...f, fault: null })) : files,
-  )
-  const draft = output ? draftOfOutput(asset, version, output) : draftOf(asset, version, files)
-  const subject = subjectOf(context, { ...asset, targetChoice: target }, draft, measured)
+  const state = await loadState(db, judgeable, output)
+  const subject = subjectOf(context, { ...asset, targetChoice: target }, state.draft, state.files)
   const { findings, verdict } = judgeIn(context, asset.id, subject)
   if (verdict !== 'clear') {
     const stops = findings.filter((f) => f.level === 'stop' && counts(f))

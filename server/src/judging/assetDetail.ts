@@ -21,7 +21,8 @@ import {
 import { findOutput, type OutputRecord } from '../store/outputs'
 import { assetContext, judgeIn, subjectOf, type AssetContext } from './assetContext'
 import { describeState } from './describeState'
-import { draftOf, draftOfOutput } from './drafts'
+import { draftOf } from './drafts'
+import { loadState } from './loadState'
 import { makeOutput, outputKey } from './makeOutput'
 import { measuredFiles } from './measuredFiles'
 import { previousVersion } from './previousVersions'
@@ -115,11 +116,12 @@ async function outputState(
   version: VersionRecord,
   output: OutputRecord,
 ): Promise<AssetState> {
-  const { files: measured } = await measuredFiles(
+  const { draft, files: measured } = await loadState(
     services.connection.db,
-    output.files.map((f) => ({ ...f, fault: null })),
+    { asset, version, files: [] },
+    output,
   )
-  const subject = subjectOf(context, asset, draftOfOutput(asset, version, output), measured, context.previous)
+  const subject = subjectOf(context, asset, draft, measured, context.previous)
   return describeState(subject, judgeIn(context, asset.id, subject), measured, {
     model: asset.kind === 'mesh' ? `/api/outputs/${output.key}/model` : null,
     evidence: output.evidence ? { '': `/api/blobs/${output.evidence}` } : {},

@@ -23,6 +23,7 @@ import {
   listFindingsOf,
   listWaivedFindings,
   listWaivers,
+  noteWaiversChange,
   removeWaivers,
   takeEnded,
   waiverOf,
@@ -69,6 +70,8 @@ export async function giveWaivers(
   if (given.scope?.kind === 'asset' && (await findAsset(db, given.scope.asset))?.projectId !== projectId)
     throw notFound('asset')
   return db.transaction(async (tx) => {
+    // Before any row that refers to an asset: judging takes the project first, too
+    await noteWaiversChange(tx, projectId)
     const made = await insertWaivers(tx, rows)
     await judgeTouched(tx, projectId, made)
     return made
@@ -84,6 +87,7 @@ export async function takeBack(
   const row = await findWaiver(db, id)
   if (!row) throw notFound('waiver')
   return db.transaction(async (tx) => {
+    await noteWaiversChange(tx, row.projectId)
     const gone = await removeWaivers(tx, row, act)
     await judgeTouched(tx, row.projectId, gone)
     return gone.length
@@ -94,13 +98,14 @@ export async function takeBack(
 export async function judgeEnded({ connection: { db } }: WaiverServices, today: string): Promise<number> {
   const ended = await takeEnded(db, today)
   for (const project of new Set(ended.map((w) => w.projectId)))
-    await db.transaction((tx) =>
-      judgeTouched(
+    await db.transaction(async (tx) => {
+      await noteWaiversChange(tx, project)
+      await judgeTouched(
         tx,
         project,
         ended.filter((w) => w.projectId === project),
-      ),
-    )
+      )
+    })
   return ended.length
 }
 

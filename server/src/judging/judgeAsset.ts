@@ -16,9 +16,9 @@ import { markFailed, markJudging } from '../store/versionStates'
 import { waitable } from '../trouble/waitable'
 import { assetContext, judgeIn, subjectOf, type AssetContext } from './assetContext'
 import { headlineOf, namesOf } from './describeState'
-import { draftOf, draftOfOutput } from './drafts'
+import { loadState } from './loadState'
 import { makeOutput } from './makeOutput'
-import { measuredFiles, withFacts, type KnownFacts } from './measuredFiles'
+import { withFacts, type KnownFacts } from './measuredFiles'
 import { previousVersion } from './previousVersions'
 import { addValidation } from './validation'
 
@@ -100,10 +100,12 @@ async function judgeOnce(
   const all = await findJudgeables(db, ids)
   const projectId = all[0]?.asset.projectId
   if (!projectId) return []
-  // What is handed along may be of a rulebook that is no longer in force
+  // What is handed along may be of a rulebook or of waivers that are no longer in force
   const project = await findProject(db, projectId)
   const context =
-    known && known.project.rulebookRevision === project?.rulebookRevision
+    known &&
+    known.project.rulebookRevision === project?.rulebookRevision &&
+    known.project.waiversRevision === project.waiversRevision
       ? known
       : await assetContext(db, projectId)
   const facts = await findFacts(
@@ -156,16 +158,13 @@ async function judgedVersion(
   if (wanted) await markJudging(services.connection.db, [asset.id])
   const made = wanted ? await makeOutput(services, asset, version, files, recipe, { signal }) : null
   const output = made?.ok ? made.value : null
-  const measured = output
-    ? (
-        await measuredFiles(
-          services.connection.db,
-          output.files.map((f) => ({ ...f, fault: null })),
-        )
-      ).files
-    : withFacts(files, facts)
+  const { draft, files: measured } = await loadState(
+    services.connection.db,
+    { asset, version, files },
+    output,
+    facts,
+  )
   const previous = await previousVersion(services.connection.db, context, asset, version.number)
-  const draft = output ? draftOfOutput(asset, version, output) : draftOf(asset, version, files)
   const { subject, findings, tally, verdict } = await judgedApart(services, context, asset, () =>
     subjectOf(context, asset, draft, measured, previous),
   )

@@ -3,8 +3,7 @@ import type { Queryable } from '../store/database'
 import { findVersion, listVersionFiles, type AssetRecord } from '../store/assets'
 import { findOutput } from '../store/outputs'
 import { subjectOf, type AssetContext } from './assetContext'
-import { draftOf, draftOfOutput } from './drafts'
-import { measuredFiles } from './measuredFiles'
+import { loadState } from './loadState'
 
 /**
  * Where the version before this one stood, as it was handed on: its output, or its source where it had no
@@ -20,29 +19,8 @@ export async function previousVersion(
   const version = await findVersion(db, asset.id, number - 1)
   if (!version) return null
   const output = version.outputKey === null ? null : await findOutput(db, version.outputKey)
-  const bounds = output
-    ? subjectOf(
-        context,
-        asset,
-        draftOfOutput(asset, version, output),
-        (
-          await measuredFiles(
-            db,
-            output.files.map((f) => ({ ...f, fault: null })),
-          )
-        ).files,
-      ).bounds
-    : await sourceBounds(db, context, asset, version)
+  const files = output ? [] : await listVersionFiles(db, version.id)
+  const state = await loadState(db, { asset, version, files }, output),
+    { bounds } = subjectOf(context, asset, state.draft, state.files)
   return bounds && { version: version.number, bounds }
-}
-
-async function sourceBounds(
-  db: Queryable,
-  context: AssetContext,
-  asset: AssetRecord,
-  version: NonNullable<Awaited<ReturnType<typeof findVersion>>>,
-) {
-  const files = await listVersionFiles(db, version.id)
-  return subjectOf(context, asset, draftOf(asset, version, files), (await measuredFiles(db, files)).files)
-    .bounds
 }

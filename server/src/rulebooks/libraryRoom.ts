@@ -1,5 +1,5 @@
 import { sql } from 'drizzle-orm'
-import type { AssetDraft, MeasuredFile, Subject } from '@stern-gate/core'
+import type { Subject } from '@stern-gate/core'
 import { activeSteps } from '@stern-gate/core'
 import type { JobServices } from '../services/services'
 import type { AssetRecord } from '../store/assets'
@@ -8,16 +8,13 @@ import { findFacts } from '../store/factsStore'
 import { findJudgeables } from '../store/judgements'
 import { findOutput } from '../store/outputs'
 import { assetContext, subjectOf, type AssetContext } from '../judging/assetContext'
-import { draftOf, draftOfOutput } from '../judging/drafts'
-import { measuredFiles, withFacts } from '../judging/measuredFiles'
+import { loadState, type LoadedState } from '../judging/loadState'
 import { previousVersion } from '../judging/previousVersions'
 
 /** What judging an asset needs, kept at hand. */
-export interface KeptAsset {
+export interface KeptAsset extends LoadedState {
   stamp: string
   asset: AssetRecord
-  draft: AssetDraft
-  files: readonly MeasuredFile[]
   previous: Subject['previous']
 }
 
@@ -99,15 +96,7 @@ async function readAssets(
     out.push({
       stamp: stamps.get(asset.id) ?? '',
       asset,
-      draft: output ? draftOfOutput(asset, version, output) : draftOf(asset, version, files),
-      files: output
-        ? (
-            await measuredFiles(
-              db,
-              output.files.map((f) => ({ ...f, fault: null })),
-            )
-          ).files
-        : withFacts(files, facts),
+      ...(await loadState(db, { asset, version, files }, output, facts)),
       previous: await previousVersion(db, context, asset, version.number),
     })
   }

@@ -124,15 +124,15 @@ export interface JudgedVersion {
 export async function saveJudgements(
   tx: Transaction,
   all: readonly { of: Judgeable; judged: JudgedVersion }[],
-  by: Pick<ProjectRow, 'id' | 'rulebookRevision'>,
+  by: Pick<ProjectRow, 'id' | 'rulebookRevision' | 'waiversRevision'>,
 ): Promise<string[]> {
-  // Held until the commit, so that nothing is kept that a rulebook judged which is no longer in force
+  // Held until the commit, so that nothing is kept that was judged by a rulebook or waivers of before
   const [project] = await tx
-    .select({ revision: projects.rulebookRevision })
+    .select({ revision: projects.rulebookRevision, waivers: projects.waiversRevision })
     .from(projects)
     .where(eq(projects.id, by.id))
     .for('share')
-  if (project?.revision !== by.rulebookRevision) return []
+  if (project?.revision !== by.rulebookRevision || project.waivers !== by.waiversRevision) return []
   const now = new Map(
     (
       await lockAssets(

@@ -32,6 +32,8 @@ export const projects = pgTable('projects', {
   id: uuid('id').primaryKey().defaultRandom(),
   name: text('name').notNull(),
   rulebookRevision: integer('rulebook_revision').notNull().default(1),
+  /** Counts the changes of its waivers: what was judged by older ones is not kept. */
+  waiversRevision: integer('waivers_revision').notNull().default(0),
   target: text('target').notNull(),
   created: created(),
 })

@@ -1,7 +1,7 @@
 import { and, asc, eq, inArray, isNull, or, sql } from 'drizzle-orm'
 import { waiverScopeSchema, type Waiver } from '@stern-gate/contract'
 import type { Queryable, Transaction } from './database'
-import { assets, findings, versions, waivers } from './schema'
+import { assets, findings, projects, versions, waivers } from './schema'
 
 export type WaiverRow = typeof waivers.$inferSelect
 export type NewWaiver = typeof waivers.$inferInsert
@@ -21,6 +21,14 @@ export const insertWaivers = (tx: Transaction, rows: readonly NewWaiver[]): Prom
         .insert(waivers)
         .values([...rows])
         .returning()
+
+/** What is being judged by the waivers of before is not kept from now on. */
+export async function noteWaiversChange(tx: Transaction, projectId: string): Promise<void> {
+  await tx
+    .update(projects)
+    .set({ waiversRevision: sql`${projects.waiversRevision} + 1` })
+    .where(eq(projects.id, projectId))
+}
 
 export async function findWaiver(db: Queryable, id: string): Promise<WaiverRow | null> {
   const [row] = await db.select().from(waivers).where(eq(waivers.id, id))

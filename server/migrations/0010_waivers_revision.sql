@@ -1,0 +1,1 @@
+ALTER TABLE "projects" ADD COLUMN "waivers_revision" integer DEFAULT 0 NOT NULL;
