@@ -1,4 +1,4 @@
-// npm run shots: takes the pictures of docs/screenshots from a running demo (npm run demo).
+// npm run shots [-- NAME…]: takes the pictures of docs/screenshots, or those of these names, from a running demo.
 import { mkdirSync, readFileSync } from 'node:fs'
 import { join } from 'node:path'
 import { launch } from 'puppeteer-core'
@@ -39,7 +39,9 @@ const browser = await launch({
   args: chromiumFlags,
   defaultViewport: { width: 1280, height: 800 },
 })
+const asked = process.argv.slice(2)
 for (const [name, path, hover, key] of pictures) {
+  if (asked.length > 0 && !asked.some((word) => name.includes(word))) continue
   const page = await browser.newPage()
   await page.evaluateOnNewDocument(
     (n) => localStorage.setItem('stern-gate-night', n),
@@ -59,7 +61,7 @@ for (const [name, path, hover, key] of pictures) {
   )
   await new Promise((resolve) => setTimeout(resolve, 4500))
   if (key === 'limit') {
-    await page.focus('[data-limit]')
+    await page.$eval('[data-limit]', (pin) => pin.focus())
     for (let i = 0; i < 9; i++) {
       await page.keyboard.down('Shift')
       await page.keyboard.press('ArrowLeft')

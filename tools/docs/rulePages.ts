@@ -1,6 +1,6 @@
 import * as z from 'zod'
 import { glossary, stationTitles } from '@stern-gate/contract'
-import { rules, type Rule } from '@stern-gate/core'
+import { rules, type Rule, type RuleMessage } from '@stern-gate/core'
 import { ruleCases, type RuleCase } from '@stern-gate/core/fixtures'
 
 const fileOf = (rule: Rule): string => `${rule.id.replace('/', '-')}.md`
@@ -51,7 +51,7 @@ function pageOf(rule: Rule): string {
     '',
     ...Object.entries(rule.messages).map(
       ([key, m]) =>
-        `- \`${key}\`${typeof m === 'string' ? '' : ` (${m.level})`}: ${typeof m === 'string' ? m : m.text}`,
+        `- \`${key}\`${typeof m === 'string' ? '' : markOf(m)}: ${typeof m === 'string' ? m : m.text}`,
     ),
     '',
     ...(Object.keys(rule.labels).length > 0
@@ -82,3 +82,9 @@ export const glossaryPage = (): string =>
     ...Object.entries(glossary).map(([term, means]) => `- **${term}**: ${means}`),
     '',
   ].join('\n')
+
+/** What a message says of its level, where it says anything. */
+function markOf({ level, byClass }: Exclude<RuleMessage, string>): string {
+  const words = [...(level ? [level] : []), ...(byClass ? ['a note while the class is only guessed'] : [])]
+  return words.length > 0 ? ` (${words.join('; ')})` : ''
+}

@@ -106,6 +106,6 @@ export function soundingBars(
   return bars
 }
 
-/** Rounded to what a person would write. */
+/** Rounded to what a person would write: two figures, or whole ones below a hundred. */
 export const roundedLimit = (value: number, whole: boolean): number =>
-  whole ? Math.max(0, Math.round(value)) : Number(value.toPrecision(2))
+  whole && value < 100 ? Math.max(0, Math.round(value)) : Number(value.toPrecision(2))
