@@ -33,6 +33,8 @@ import { projectOf, projectReply, uuid } from './projectRoutes'
 
 const MOST_REVISIONS = 100
 const MOST_NAMES = 2000
+/** What a draft would do may be told of the library as it was just now. */
+const LATELY = { within: 3000 }
 
 /** The rulebook: what it says, what a change would do, and what is excepted from it. */
 export function rulebookRoutes(services: Services): Router {
@@ -69,7 +71,7 @@ export function rulebookRoutes(services: Services): Router {
   })
   on(routes.getEffect, async ({ parts, body }) => {
     const { id } = await projectOf(db, parts.project)
-    return (await effectOf(await room.open(id), checked(body.rulebook))).effect
+    return (await effectOf(await room.open(id, LATELY), checked(body.rulebook))).effect
   })
   on(routes.saveRulebook, async ({ parts, body: { rulebook, revision, note } }) => {
     const project = await projectOf(db, parts.project)

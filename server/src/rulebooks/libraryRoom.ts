@@ -35,25 +35,44 @@ const AT_ONCE = 200
 export class LibraryRoom {
   private readonly kept = new Map<string, Map<string, KeptAsset>>()
   private readonly reading = new Map<string, Promise<Library>>()
+  private readonly last = new Map<string, { at: number; library: Library }>()
 
   constructor(private readonly services: Pick<JobServices, 'connection'>) {}
 
-  /** The library as it is now. Questions that come while it is read wait for the same answer. */
-  async open(projectId: string): Promise<Library> {
+  /**
+   * The library as it is now, or as it was at most so long ago: somebody who drags a limit asks several times a
+   * second. Questions that come while it is read wait for the same answer.
+   */
+  async open(projectId: string, { within = 0 }: { within?: number } = {}): Promise<Library> {
+    const last = this.last.get(projectId)
+    if (last && Date.now() - last.at < within) return last.library
     const known = this.reading.get(projectId)
     if (known) return known
-    const reading = this.read(projectId).finally(() => this.reading.delete(projectId))
+    const reading = this.read(projectId)
+      .then((library) => {
+        this.last.set(projectId, { at: Date.now(), library })
+        return library
+      })
+      .finally(() => this.reading.delete(projectId))
     this.reading.set(projectId, reading)
     return reading
   }
 
+  /** Forgets how the library was just now: its rulebook is another one. */
+  forget(projectId: string): void {
+    this.last.delete(projectId)
+  }
+
   private async read(projectId: string): Promise<Library> {
     const { db } = this.services.connection
-    const context = await assetContext(db, projectId)
+    const context = withKnownRulebook(await assetContext(db, projectId), this.last.get(projectId)?.library)
     const kept = this.kept.get(projectId) ?? new Map<string, KeptAsset>()
     this.kept.delete(projectId)
     this.kept.set(projectId, kept)
-    for (const other of [...this.kept.keys()].slice(0, -MOST_PROJECTS)) this.kept.delete(other)
+    for (const other of [...this.kept.keys()].slice(0, -MOST_PROJECTS)) {
+      this.kept.delete(other)
+      this.last.delete(other)
+    }
     const stamps = await listStamps(db, projectId)
     for (const id of [...kept.keys()]) if (!stamps.has(id)) kept.delete(id)
     const stale = [...stamps].filter(([id, stamp]) => kept.get(id)?.stamp !== stamp).map(([id]) => id)
@@ -62,6 +81,16 @@ export class LibraryRoom {
         kept.set(one.asset.id, one)
     return { context, assets: [...kept.values()] }
   }
+}
+
+/** The same object for the same rulebook and waivers: what was worked out by it hangs on it. */
+function withKnownRulebook(context: AssetContext, before: Library | undefined): AssetContext {
+  const was = before?.context
+  const isSame =
+    was?.project.rulebookRevision === context.project.rulebookRevision &&
+    was.project.waiversRevision === context.project.waiversRevision &&
+    was.today === context.today
+  return isSame ? { ...context, rulebook: was.rulebook } : context
 }
 
 /** What an asset's judgement depends on besides the rulebook, as a text; only of those that were judged. */

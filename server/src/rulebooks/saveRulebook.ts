@@ -35,6 +35,7 @@ export async function saveRulebook(
       },
     },
   )
+  room.forget(project.id)
   if (revised) return revised
   throw new FaultReply(
     bad(
