@@ -137,7 +137,7 @@ describe('Assets', () => {
         b.textContent!.includes('Structure'),
       ),
     )
-    await facet.evaluate((button) => (button as HTMLElement).click())
+    await page.evaluate((button) => (button as HTMLElement).click(), facet)
     await page.waitForFunction(() => document.querySelectorAll('[data-asset]').length === 1)
     expect(page.url()).toContain('class=structure')
     await page.keyboard.press('/')

@@ -137,6 +137,12 @@ describe('the rulebook', () => {
       text: JSON.stringify({ extends: 'relaxed', green: 'down' }),
     })
     expect(good.body.rulebook).toMatchObject({ name: 'relaxed', green: 'down' })
+    const schema = await api.call<{ properties: Record<string, unknown> }>('GET', '/schemas/rulebook')
+    expect(Object.keys(schema.body.properties)).toEqual(
+      expect.arrayContaining(['extends', 'waivers', 'rules', '$schema']),
+    )
+    expect(JSON.stringify(schema.body)).not.toContain('"required":[')
+    expect((await api.call('GET', '/schemas/nothing')).status).toBe(404)
     const torn = await api.call<{ fault: { why: string } }>('POST', at('/rulebook/file'), {
       text: '{"green": ',
     })

@@ -2,7 +2,7 @@ import type { Router } from 'express'
 import { readFile } from 'node:fs/promises'
 import { join } from 'node:path'
 import * as z from 'zod'
-import { allRoutes, routes, type ApiRoute } from '@stern-gate/contract'
+import { allRoutes, publishedSchemas, routes, type ApiRoute } from '@stern-gate/contract'
 import { remedies, remedyInfo, rules } from '@stern-gate/core'
 import { answering } from './answer'
 import { apiDocument } from './apiDocument'
@@ -15,6 +15,10 @@ export function documentRoutes(rulePages: string): Router {
   const { router, on } = answering()
   on(routes.getDescription, () => {
     return (document ??= { ...apiDocument() })
+  })
+  on(routes.getSchema, ({ parts: { name } }) => {
+    if (!Object.hasOwn(publishedSchemas, name)) throw notFound('schema')
+    return publishedSchemas[name]!()
   })
   on(routes.getRulePage, async ({ parts }) => {
     const rule = `${parts.station}/${parts.rule}`

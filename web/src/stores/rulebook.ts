@@ -22,6 +22,7 @@ import {
 } from '../api/client'
 import { useFaults } from './faults'
 import { useProject } from './project'
+import { rebased } from './rebased'
 
 /** What a draft would do is asked once nothing more was changed for so long. */
 const PAUSE_MS = 140
@@ -43,6 +44,9 @@ export const useRulebook = defineStore('rulebook', () => {
   const fit = shallowRef<Fit | null>(null)
   const fitting = ref(false)
 
+  /** The project whose rulebook this is. */
+  let readFor: string | null = null
+
   const before = computed(() => reply.value?.rulebook ?? null)
   const changed = computed(
     () => draft.value !== null && JSON.stringify(draft.value) !== JSON.stringify(before.value),
@@ -56,10 +60,12 @@ export const useRulebook = defineStore('rulebook', () => {
     try {
       const answer = await getRulebook(id)
       if (project.openId !== id) return
-      const wasChanged = changed.value
+      // What is being changed is kept, and laid over what is in force now; that of another project is not
+      const kept =
+        changed.value && readFor === id ? rebased(before.value, draft.value, answer.rulebook) : null
+      readFor = id
       reply.value = answer
-      // What is being changed is kept, and held against what is in force now
-      if (!wasChanged) draft.value = copyOf(answer.rulebook)
+      draft.value = copyOf((kept ?? answer.rulebook) as Rulebook)
     } catch (error) {
       faults.put(error)
     }

@@ -65,7 +65,7 @@ const look = (assets: string[]): void => {
 }
 function fileOut(): void {
   if (!book.before) return
-  const words = { $schema: './stern-gate-rulebook.schema.json', ...book.draft }
+  const words = { $schema: `${location.origin}/api/schemas/rulebook`, ...book.draft }
   const address = URL.createObjectURL(
     new Blob([`${JSON.stringify(words, null, 2)}\n`], { type: 'application/json' }),
   )

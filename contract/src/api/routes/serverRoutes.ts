@@ -25,6 +25,13 @@ export const serverRoutes = {
     does: 'This description as a page.',
     gives: 'bytes',
   }),
+  getSchema: defineRoute({
+    method: 'get',
+    path: '/schemas/{name}',
+    group: 'Server',
+    does: 'JSON Schema of a document: report, rulebook, waivers, manifest or facts.',
+    gives: z.looseObject({}),
+  }),
   getRulePage: defineRoute({
     method: 'get',
     path: '/rules/{station}/{rule}',
