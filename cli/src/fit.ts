@@ -38,7 +38,10 @@ export async function fit(
 const NAMED = 6
 
 function fitText({ assets, proposals }: Fit): string {
-  const lines = [`${assets} ${assets === 1 ? 'asset' : 'assets'}, ${proposals.length} things to say:`, '']
+  const lines = [
+    `${assets} ${assets === 1 ? 'asset' : 'assets'}, ${proposals.length} ${proposals.length === 1 ? 'thing' : 'things'} to say:`,
+    '',
+  ]
   for (const p of proposals) lines.push(...proposalLines(p), '')
   return `${lines.join('\n')}\n`
 }

@@ -20,7 +20,11 @@ export type Recipe = z.infer<typeof recipeSchema>
 /**
  * How the assets of a delivery are taken in: the options of the first step, under the name of their preset.
  */
-export const intakeSchema = z.strictObject({ name: z.string(), options: remedyOptionsSchema })
+export const intakeSchema = z.strictObject({
+  name: z.string(),
+  options: remedyOptionsSchema,
+  mend: z.boolean().default(false).describe('what is safe to mend is mended as soon as an asset is judged'),
+})
 export type Intake = z.infer<typeof intakeSchema>
 
 /** What one step did; a step that finds nothing to do says so. */

@@ -49,6 +49,39 @@ describe('an intake preset', () => {
       ),
     ).toEqual(['yards'])
   })
+  it('may mend what is safe on arrival, once', async () => {
+    const preset = (await save({ name: 'mends', options: { unit: 'metre' }, mend: true })).body
+    expect(preset.mend).toBe(true)
+    const bring = async (name: string): Promise<void> => {
+      const { body: open } = await api.call<Delivery>('POST', `/projects/${project}/deliveries`, {
+        preset: preset.id,
+      })
+      expect(open.intake).toMatchObject({ name: 'mends', mend: true })
+      await api.send(open.id, await crateFiles({ name, textureName: name, slivers: 2, green: 'down' }))
+      await api.call('POST', `/deliveries/${open.id}/close`)
+      await api.waitDone(open.id)
+    }
+    await bring('harbour_tub_a')
+    const steps = async (): Promise<string[]> =>
+      (await api.asset((await rowOf('harbour_tub_a')).id)).recipe.steps.map((s) => s.remedy)
+    await api.waitFor(steps, (s) => s.includes('mesh/drop-degenerate'))
+    // What needs a person is left to one
+    expect(await steps()).toEqual(['files/intake', 'mesh/drop-degenerate'])
+    await api.waitFor(
+      () => rowOf('harbour_tub_a'),
+      (r) => r.state === 'judged' && r.steps === 2,
+    )
+    const { id } = await rowOf('harbour_tub_a')
+    expect((await api.asset(id)).output.findings.map((f) => f.rule)).not.toContain('mesh/degenerate')
+    // Taken back it stays taken back
+    const { recipeRevision } = await api.asset(id)
+    await api.call('POST', `/assets/${id}/undo`, { revision: recipeRevision })
+    await api.waitFor(
+      () => rowOf('harbour_tub_a'),
+      (r) => r.state === 'judged',
+    )
+    expect(await steps()).toEqual(['files/intake'])
+  })
   it('chosen for a delivery is the first step of every recipe, and the output is judged', async () => {
     const preset = (
       await save({ name: 'yard, centimetres', options: { unit: 'centimetre' }, folder: 'yard' })
@@ -98,6 +131,7 @@ it('of several presets that fit the narrowest is suggested, by folder or by gene
     folder,
     generator,
     options: {},
+    mend: false,
   })
   const presets = [
     preset('any', '', ''),

@@ -141,7 +141,8 @@ describe('the rulebook', () => {
     expect(Object.keys(schema.body.properties)).toEqual(
       expect.arrayContaining(['extends', 'waivers', 'rules', '$schema']),
     )
-    expect(JSON.stringify(schema.body)).not.toContain('"required":[')
+    // A part of a rulebook will do, and what it holds is whole
+    expect(schema.body).not.toHaveProperty('required')
     expect((await api.call('GET', '/schemas/nothing')).status).toBe(404)
     const torn = await api.call<{ fault: { why: string } }>('POST', at('/rulebook/file'), {
       text: '{"green": ',

@@ -87,6 +87,7 @@ export const intakePresetSchema = z.strictObject({
   options: remedyOptionsSchema,
   generator: z.string().describe('part of the generator string that it fits'),
   folder: z.string().describe('part of the folder that it fits'),
+  mend: z.boolean().default(false).describe('what is safe to mend is mended as soon as an asset is judged'),
 })
 export type IntakePreset = z.infer<typeof intakePresetSchema>
 export const saveIntakePresetSchema = z.strictObject({
@@ -94,6 +95,7 @@ export const saveIntakePresetSchema = z.strictObject({
   options: remedyOptionsSchema,
   generator: z.string().trim().max(200).default(''),
   folder: z.string().trim().max(200).default(''),
+  mend: z.boolean().default(false).describe('what is safe to mend is mended as soon as an asset is judged'),
 })
 export type SaveIntakePreset = z.infer<typeof saveIntakePresetSchema>
 export const chooseIntakeSchema = z.strictObject({ preset: id.nullable().describe('null: as it came') })

@@ -6,7 +6,7 @@ const INTAKE = 'files/intake'
  * The recipe with this intake as its first step, in place of the one that was there; null: without any. The
  * very same recipe where it is so already.
  */
-export function withIntake(recipe: Recipe, intake: Intake | null): Recipe {
+export function withIntake(recipe: Recipe, intake: Pick<Intake, 'name' | 'options'> | null): Recipe {
   const [first, ...rest] = recipe.steps,
     others = recipe.steps.filter((s) => s.remedy !== INTAKE)
   if (intake === null) return others.length === recipe.steps.length ? recipe : { steps: others }

@@ -49,7 +49,7 @@ export function deliveryRoutes(services: Services): Router {
     if (id !== undefined && !preset) throw notFound('preset')
     const row = await createDelivery(db, project.id, note, localPerson.name, {
       ...(arrived ? { arrived } : {}),
-      ...(preset ? { intake: { name: preset.name, options: preset.options } } : {}),
+      ...(preset ? { intake: { name: preset.name, options: preset.options, mend: preset.mend } } : {}),
     })
     return withProgress(db, row)
   })

@@ -48,7 +48,11 @@ export function intakeRoutes(services: Services): Router {
     const { preset: id } = body
     const preset = id === null ? null : await findIntakePreset(db, delivery.projectId, id)
     if (id !== null && !preset) throw notFound('preset')
-    await chooseIntake(services, delivery, preset && { name: preset.name, options: preset.options })
+    await chooseIntake(
+      services,
+      delivery,
+      preset && { name: preset.name, options: preset.options, mend: preset.mend },
+    )
     return withProgress(db, (await findDelivery(db, delivery.id))!)
   })
   return router

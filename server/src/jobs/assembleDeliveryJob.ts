@@ -18,6 +18,7 @@ import {
 import { listIntakePresets, suggestedPreset } from '../store/intakePresets'
 import { addEvent } from '../store/eventLog'
 import { jobPayloads } from './jobNames'
+import { markForMending } from '../store/versionStates'
 import type { JobHandler } from './queue'
 
 const emptyTally = Object.fromEntries(stations.map((s) => [s, { state: 'none', count: 0 }])) as Tally
@@ -45,13 +46,14 @@ export const assembleDeliveryJob =
       )
     const intake = intakeOf(delivery)
     if (intake)
-      await db.transaction((tx) =>
-        takeInBy(
+      await db.transaction(async (tx) => {
+        await takeInBy(
           tx,
           ids.filter((_, i) => arriving[i]!.kind === 'mesh'),
           intake,
-        ),
-      )
+        )
+        await markForMending(tx, ids, intake.mend)
+      })
     else await suggest(db, delivery, files)
     // With the names that just came
     await judgeAssets(services, ids, signal, await assetContext(db, delivery.projectId))

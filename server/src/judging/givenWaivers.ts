@@ -17,6 +17,7 @@ import { addEvents } from '../store/eventLog'
 import { addJudging, addJudgingOfMany } from '../store/jobQueue'
 import { markUnjudged } from '../store/versionStates'
 import {
+  assetNamesOf,
   findWaiver,
   insertWaivers,
   listAssetsWithRule,
@@ -116,15 +117,12 @@ export async function projectWaivers(
 ): Promise<ProjectWaiver[]> {
   const rows = await listWaivers(db, projectId),
     today = new Date().toISOString().slice(0, 10)
-  const waived = (await listWaivedFindings(db, projectId)).map((r) => ({
+  const ruleIds = [...new Set(rows.map((r) => r.rule))]
+  const waived = (await listWaivedFindings(db, projectId, ruleIds)).map((r) => ({
     asset: r.asset,
     finding: findingSchema.parse(r.body),
   }))
-  const names = new Map<string, string>()
-  for (const id of new Set(rows.flatMap((r) => r.assetId ?? []))) {
-    const asset = await findAsset(db, id)
-    if (asset) names.set(id, asset.name)
-  }
+  const names = await assetNamesOf(db, [...new Set(rows.flatMap((r) => r.assetId ?? []))])
   return rows.map((row) => ({
     id: row.id,
     act: row.act,

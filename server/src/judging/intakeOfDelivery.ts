@@ -9,7 +9,7 @@ import { setDeliveryIntake, type DeliveryRow } from '../store/deliveries'
 import { addEvent, addEvents } from '../store/eventLog'
 import { addJudging } from '../store/jobQueue'
 import { assets, versions } from '../store/schema'
-import { lockAssets } from '../store/versionStates'
+import { lockAssets, markForMending, markUnjudged } from '../store/versionStates'
 
 /** How the assets of a delivery are taken in; null: as they came. */
 export const intakeOf = (delivery: Pick<DeliveryRow, 'intake'>): Intake | null =>
@@ -47,15 +47,19 @@ export async function chooseIntake(
   await db.transaction(async (tx) => {
     await setDeliveryIntake(tx, delivery.id, intake)
     const rows = await tx
-      .select({ id: assets.id })
+      .select({ id: assets.id, kind: assets.kind })
       .from(versions)
       .innerJoin(assets, and(eq(assets.id, versions.assetId), eq(assets.currentVersion, versions.number)))
-      .where(and(eq(versions.deliveryId, delivery.id), eq(assets.kind, 'mesh')))
-    const ids = await takeInBy(
-      tx,
-      rows.map((r) => r.id),
-      intake,
-    )
+      .where(eq(versions.deliveryId, delivery.id))
+    const taken = await takeInBy(
+        tx,
+        rows.filter((r) => r.kind === 'mesh').map((r) => r.id),
+        intake,
+      ),
+      all = rows.map((r) => r.id),
+      ids = intake?.mend ? all : taken
+    await markForMending(tx, all, intake?.mend ?? false)
+    if (intake?.mend) await markUnjudged(tx, all)
     await addJudging(tx, ids)
     await addEvent(
       tx,

@@ -18,6 +18,7 @@ import { assetContext, judgeIn, subjectOf, type AssetContext } from './assetCont
 import { headlineOf, namesOf } from './describeState'
 import { loadState } from './loadState'
 import { makeOutput } from './makeOutput'
+import { mendOnArrival } from './mendOnArrival'
 import { withFacts, type KnownFacts } from './measuredFiles'
 import { previousVersion } from './previousVersions'
 import { addValidation } from './validation'
@@ -119,6 +120,11 @@ async function judgeOnce(
       judged.push({ of, ...(await judgedVersion(services, of, context, facts, signal)) })
     const kept = await db.transaction(async (tx) => {
       const saved = new Set(await saveJudgements(tx, judged, context.project))
+      await mendOnArrival(
+        tx,
+        projectId,
+        judged.filter((j) => saved.has(j.of.asset.id)),
+      )
       await addValidation(
         tx,
         judged

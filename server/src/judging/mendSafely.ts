@@ -1,4 +1,5 @@
 import {
+  counts,
   findingSchema,
   optionsOfOffer,
   type Finding,
@@ -21,7 +22,7 @@ export type SafeStep = Pick<RecipeStep, 'remedy' | 'options' | 'why'>
 
 /** The safe steps that findings of one asset offer: of each finding the first that is. */
 export function safeStepsOf(findings: readonly Finding[], without: readonly string[]): SafeStep[] {
-  return findings.flatMap((finding) => {
+  return findings.filter(counts).flatMap((finding) => {
     const offer = finding.remedies.find(
       (r) => !without.includes(r.remedy) && optionsOfOffer(r).every((options) => isSafe(r.remedy, options)),
     )

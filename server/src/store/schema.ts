@@ -66,6 +66,8 @@ export const intakePresets = pgTable(
     generator: text('generator').notNull().default(''),
     folder: text('folder').notNull().default(''),
     created: created(),
+    /** What is safe is mended as soon as an asset is judged. */
+    mend: boolean('mend').notNull().default(false),
   },
   (t) => [uniqueIndex('intake_presets_name').on(t.projectId, t.name)],
 )
@@ -173,6 +175,8 @@ export const versions = pgTable(
     notes: integer('notes').notNull().default(0),
     /** Findings that a waiver accepts; in none of the counts above. */
     waived: integer('waived').notNull().default(0),
+    /** What is safe to mend is mended once it is judged; it came by a preset that says so. */
+    mendSafely: boolean('mend_safely').notNull().default(false),
     /** Stations with findings, a bit for each in their order. */
     stations: integer('stations').notNull().default(0),
     /** First part of the name, by which lists are sorted out. */

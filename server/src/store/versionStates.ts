@@ -33,6 +33,18 @@ export async function markJudging(db: Queryable, ids: readonly string[]): Promis
 }
 
 /** Judging failed: there is no verdict, and the asset says why. */
+/** Notes of the newest versions of assets whether what is safe is mended once they are judged. */
+export async function markForMending(
+  tx: Transaction,
+  assetIds: readonly string[],
+  mend: boolean,
+): Promise<void> {
+  if (assetIds.length === 0) return
+  await tx.execute(sql`
+    update versions v set mend_safely = ${mend} from assets a
+    where a.id = v.asset_id and a.current_version = v.number and a.id = any(${sql.param([...assetIds])}::uuid[])`)
+}
+
 export async function markFailed(db: Queryable, id: string, fault: Fault): Promise<void> {
   await changeState(db, [id], { state: 'failed', fault })
 }

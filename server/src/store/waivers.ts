@@ -1,4 +1,4 @@
-import { and, asc, eq, inArray, isNull, or, sql } from 'drizzle-orm'
+import { and, asc, eq, isNull, or, sql } from 'drizzle-orm'
 import { waiverScopeSchema, type Waiver } from '@stern-gate/contract'
 import type { Queryable, Transaction } from './database'
 import { assets, findings, projects, versions, waivers } from './schema'
@@ -14,13 +14,20 @@ export const listWaivers = (db: Queryable, projectId: string): Promise<WaiverRow
     .where(eq(waivers.projectId, projectId))
     .orderBy(sql`${waivers.until} asc nulls last`, asc(waivers.created), asc(waivers.id))
 
-export const insertWaivers = (tx: Transaction, rows: readonly NewWaiver[]): Promise<WaiverRow[]> =>
-  rows.length === 0
-    ? Promise.resolve([])
-    : tx
+/** Rows that go into one statement: its parameters are numbered by 16 bits. */
+const ROWS = 1000
+
+export async function insertWaivers(tx: Transaction, rows: readonly NewWaiver[]): Promise<WaiverRow[]> {
+  const made: WaiverRow[] = []
+  for (let k = 0; k < rows.length; k += ROWS)
+    made.push(
+      ...(await tx
         .insert(waivers)
-        .values([...rows])
-        .returning()
+        .values(rows.slice(k, k + ROWS))
+        .returning()),
+    )
+  return made
+}
 
 /** What is being judged by the waivers of before is not kept from now on. */
 export async function noteWaiversChange(tx: Transaction, projectId: string): Promise<void> {
@@ -89,16 +96,33 @@ export const listFindingsOf = (
     .from(findings)
     .innerJoin(versions, eq(versions.id, findings.versionId))
     .innerJoin(assets, and(eq(assets.id, versions.assetId), eq(assets.currentVersion, versions.number)))
-    .where(and(eq(assets.projectId, projectId), inArray(assets.id, [...ids])))
+    .where(and(eq(assets.projectId, projectId), sql`${assets.id} = any(${sql.param([...ids])}::uuid[])`))
 
-/** How the findings that a rule has in a project stand with the waivers that are for them. */
+/** Names of assets by their ids. */
+export async function assetNamesOf(db: Queryable, ids: readonly string[]): Promise<Map<string, string>> {
+  const rows = await db
+    .select({ id: assets.id, name: versions.shownName })
+    .from(assets)
+    .innerJoin(versions, and(eq(versions.assetId, assets.id), eq(assets.currentVersion, versions.number)))
+    .where(sql`${assets.id} = any(${sql.param([...ids])}::uuid[])`)
+  return new Map(rows.map((r) => [r.id, r.name]))
+}
+
+/** How the findings of some rules in a project stand with the waivers that are for them. */
 export const listWaivedFindings = (
   db: Queryable,
   projectId: string,
+  ruleIds: readonly string[],
 ): Promise<{ asset: string; rule: string; body: unknown }[]> =>
   db
     .select({ asset: assets.id, rule: findings.rule, body: findings.body })
     .from(findings)
     .innerJoin(versions, eq(versions.id, findings.versionId))
     .innerJoin(assets, and(eq(assets.id, versions.assetId), eq(assets.currentVersion, versions.number)))
-    .where(and(eq(assets.projectId, projectId), sql`${findings.body}->'waived' <> 'null'::jsonb`))
+    .where(
+      and(
+        eq(assets.projectId, projectId),
+        sql`${findings.rule} = any(${sql.param([...ruleIds])}::text[])`,
+        sql`${findings.body}->'waived' <> 'null'::jsonb`,
+      ),
+    )

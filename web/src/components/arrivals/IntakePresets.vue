@@ -11,6 +11,7 @@ const box = ref<HTMLElement | null>(null)
 const name = ref(''),
   folder = ref(''),
   generator = ref(''),
+  mend = ref(false),
   options = ref<RemedyOptions>({})
 const known = computed(() => intake.presets.find((p) => p.name === name.value.trim()) ?? null)
 const fields = computed(() => intake.remedy?.fields ?? [])
@@ -21,6 +22,7 @@ function open(preset: IntakePreset | null): void {
   name.value = preset?.name ?? ''
   folder.value = preset?.folder ?? ''
   generator.value = preset?.generator ?? ''
+  mend.value = preset?.mend ?? false
   options.value = { ...defaults(), ...preset?.options }
 }
 onMounted(async () => {
@@ -35,6 +37,7 @@ async function save(): Promise<void> {
       options: options.value,
       folder: folder.value.trim(),
       generator: generator.value.trim(),
+      mend: mend.value,
     })
   )
     emit('close')
@@ -81,6 +84,10 @@ async function remove(): Promise<void> {
         <p class="soft hint">
           A delivery whose folders or generator string hold these words is offered this preset.
         </p>
+        <label class="mend"
+          ><input v-model="mend" type="checkbox" data-field="mend" /> Mend what is safe as soon as an asset is
+          judged</label
+        >
         <div class="grid">
           <StepFields :fields="fields" :options="options" :state="null" @change="(o) => (options = o)" />
         </div>

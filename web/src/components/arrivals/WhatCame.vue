@@ -1,8 +1,8 @@
 <script setup lang="ts">
-import { computed, ref, shallowRef, watch } from 'vue'
+import { computed, defineAsyncComponent, ref, shallowRef, watch } from 'vue'
 import { useRouter } from 'vue-router'
-import type { Delivery, RulebookReply, SharedFinding } from '@stern-gate/contract'
-import { getRulebook, getShared } from '../../api/client'
+import type { Delivery, MendPlan, RulebookReply, SharedFinding } from '@stern-gate/contract'
+import { getRulebook, getShared, planMending } from '../../api/client'
 import { useBulk } from '../../stores/bulk'
 import { useProject } from '../../stores/project'
 
@@ -12,7 +12,9 @@ const project = useProject()
 const bulk = useBulk()
 const router = useRouter()
 const reply = shallowRef<RulebookReply | null>(null)
-const found = shallowRef<{ delivery: Delivery; shared: SharedFinding[] } | null>(null)
+const found = shallowRef<{ delivery: Delivery; shared: SharedFinding[]; safe: MendPlan | null } | null>(null)
+const MendDialog = defineAsyncComponent(() => import('../mending/MendDialog.vue'))
+const mending = ref(false)
 const putAway = ref<Set<string>>(new Set())
 
 /** Of fewer assets nothing is concluded. */
@@ -41,7 +43,11 @@ watch(
     over(() => (gone = true))
     const delivery = newest.value
     const shared = delivery ? await getShared(delivery.id).catch(() => []) : []
-    if (!gone) found.value = delivery && { delivery, shared }
+    const safe =
+      delivery && project.openId !== null
+        ? await planMending(project.openId, { assets: null, delivery: delivery.id }).catch(() => null)
+        : null
+    if (!gone) found.value = delivery && { delivery, shared, safe }
   },
   { immediate: true },
 )
@@ -59,6 +65,11 @@ const shared = computed(() =>
     (s) => !putAway.value.has(key(s)) && !(s.rule === 'names/pattern' && offersFit.value),
   ),
 )
+const SAFE = 'safe'
+const safe = computed(() => {
+  const plan = found.value?.safe
+  return plan && plan.steps > 0 && !putAway.value.has(`${SAFE} ${found.value!.delivery.id}`) ? plan : null
+})
 const leave = (what: string): void => {
   putAway.value = new Set([...putAway.value, what])
 }
@@ -68,7 +79,7 @@ const mend = (s: SharedFinding): Promise<void> => bulk.applyRule(s.rule, s.act.r
 </script>
 
 <template>
-  <div v-if="offersFit || shared.length > 0" class="came">
+  <div v-if="offersFit || shared.length > 0 || safe" class="came">
     <section v-if="offersFit" role="status" data-first-look>
       <p>
         <b>{{ misnamed }} of {{ assets }} assets</b> have names that do not fit the pattern that every project
@@ -88,6 +99,22 @@ const mend = (s: SharedFinding): Promise<void> => bulk.applyRule(s.rule, s.act.r
       </button>
       <button class="btn" aria-label="Not now" @click="leave(key(s))">×</button>
     </section>
+    <section v-if="safe" role="status" data-safe-offer>
+      <p>
+        <b>Delivery {{ found!.delivery.number }}</b> {{ safe.steps }}
+        {{ safe.steps === 1 ? 'step' : 'steps' }} on {{ safe.assets }}
+        {{ safe.assets === 1 ? 'asset' : 'assets' }} would mend what is safe to mend by itself.
+      </p>
+      <button class="btn go" @click="mending = true">Mend what is safe …</button>
+      <button class="btn" aria-label="Not now" @click="leave(`${SAFE} ${found!.delivery.id}`)">×</button>
+    </section>
+    <MendDialog
+      v-if="mending && found"
+      :assets="null"
+      :delivery="found.delivery.id"
+      :of="`what delivery ${found.delivery.number} brought`"
+      @close="mending = false"
+    />
   </div>
 </template>
 
