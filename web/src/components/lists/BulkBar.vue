@@ -26,7 +26,7 @@ function toDispatch(): void {
 }
 const toFit = (): void =>
   void router.push({ name: 'rulebook', params: { project: project.openId }, query: { fit: '1' } })
-const SHOWN = 3
+const SHOWN = 2
 const plural = (n: number, word: string): string => `${n} ${word}${n === 1 ? '' : 's'}`
 const word = (offer: (typeof bulk.offers)[number]): string =>
   `${offer.remedyTitle} on ${plural(offer.assets, 'asset')}${offer.findings > offer.assets ? `, ${offer.findings} times` : ''}`
@@ -79,7 +79,7 @@ const more = computed(() =>
       <span class="gap" />
       <button class="btn" data-mend-chosen @click="mending = true">Mend what is safe …</button>
       <button class="btn" data-accept-chosen @click="accepting = true">Accept …</button>
-      <button class="btn" @click="toFit">Fit the rulebook to these …</button>
+      <button class="btn" @click="toFit">Fit to these …</button>
       <button class="btn" @click="toDispatch">Dispatch these …</button>
       <button class="btn" @click="bulk.clear()">Choose none <kbd>Esc</kbd></button>
     </template>
