@@ -172,6 +172,17 @@ describe('a delivery', () => {
       note: 'then',
       arrived,
     })
+    expect(
+      (
+        await client.call('POST', `/projects/${own}/deliveries`, {
+          note: '',
+          arrived: '0000-01-01T00:00:00Z',
+        })
+      ).status,
+    ).toBe(400)
+    expect(
+      (await client.call('GET', `/projects/${own}/assets?before=0000-01-01T00:00:00Z|${own}`)).status,
+    ).toBe(400)
     expect(body.created).toBe(arrived)
     await client.send(body.id, await crateFiles())
     await client.call('POST', `/deliveries/${body.id}/close`)

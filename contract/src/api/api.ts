@@ -12,6 +12,8 @@ import { stationSchema, tallySchema, verdictSchema, versionStateSchema } from '.
 
 const id = z.uuid()
 const time = z.iso.datetime()
+/** A time that is sent to us: the database has no year 0, and nothing of ours is that old. */
+export const sentTimeSchema = z.iso.datetime().refine((text) => text >= '1900', 'is too long ago')
 
 /** Sizes that assets are held against by eye; each change is a revision of the rulebook. */
 export const saveSizesSchema = z.strictObject({
@@ -73,8 +75,7 @@ export type Delivery = z.infer<typeof deliverySchema>
 
 export const newDeliverySchema = z.strictObject({
   note: z.string().max(200).default(''),
-  arrived: z.iso
-    .datetime()
+  arrived: sentTimeSchema
     .optional()
     .describe('when it came, for a history that is taken over; now without it'),
   preset: id.optional().describe('intake preset'),

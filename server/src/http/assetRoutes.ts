@@ -1,6 +1,6 @@
 import type { Router } from 'express'
 import * as z from 'zod'
-import { bad, cutText, type AssetChoice, type Recipe, routes } from '@stern-gate/contract'
+import { sentTimeSchema, bad, cutText, type AssetChoice, type Recipe, routes } from '@stern-gate/contract'
 import { findRemedy } from '@stern-gate/core'
 import { localPerson } from '../auth/localPerson'
 import { assetDetail, previewOf } from '../judging/assetDetail'
@@ -30,7 +30,7 @@ import { projectOf, uuid } from './projectRoutes'
 const placeSchema = z
   .string()
   .transform((text) => text.split('|'))
-  .pipe(z.tuple([z.iso.datetime(), z.uuid()]))
+  .pipe(z.tuple([sentTimeSchema, z.uuid()]))
   .optional()
 
 export function assetRoutes(services: Services): Router {
