@@ -93,7 +93,7 @@ function withKnownRulebook(context: AssetContext, before: Library | undefined): 
   return isSame ? { ...context, rulebook: was.rulebook } : context
 }
 
-/** What an asset's judgement depends on besides the rulebook, as a text; only of those that were judged. */
+/** What an asset's judgement depends on besides the rulebook, as a text; without those that could not be judged. */
 async function listStamps(db: Queryable, projectId: string): Promise<Map<string, string>> {
   const { rows } = await db.execute<{ id: string; stamp: string }>(sql`
     select a.id, concat_ws(' ', v.id, v.output_key, a.class_choice, a.target_choice, r.revision,
