@@ -47,7 +47,7 @@ export async function check(
     const mended = await mendAll(engine, around, all, report, options)
     report = judgeAll({ ...all, measured: { ...all.measured, files: mended.files } }, options.class ?? null)
     around.err(
-      `${mended.assets} ${mended.assets === 1 ? 'asset' : 'assets'} mended in ${mended.steps} steps, ${mended.written.length} files written; what is left:\n`,
+      `${mended.assets} ${mended.assets === 1 ? 'asset' : 'assets'} mended in ${mended.steps} ${mended.steps === 1 ? 'step' : 'steps'}, ${mended.written.length} ${mended.written.length === 1 ? 'file' : 'files'} written; what is left:\n`,
     )
   }
   await all.close()

@@ -145,7 +145,7 @@ describe('fit, mend and check', () => {
     git('checkout', '-q', '--', '.')
     expect(await run('check', 'props', '--mend', '--write', '--no-cache')).toBe(0)
     expect((await stat(file)).size).not.toBe(before.size)
-    expect(inTree.err).toContain('1 asset mended in 1 steps')
+    expect(inTree.err).toContain('1 asset mended in 1 step,')
   })
   it('refuse what does not say where to', async () => {
     for (const args of [['--mend'], ['--mend', '--into', 'a', '--write'], ['--mend', 'some', '--into', 'a']])

@@ -12,6 +12,15 @@ export function invertPixels(pixels: Pixels): Pixels {
   return { ...pixels, data }
 }
 
+/** Whether every texel is fully opaque; so is one without alpha. */
+export function isAlphaFull(pixels: Pixels): boolean {
+  const { channels, data } = pixels,
+    full = fullValue(pixels)
+  if (channels % 2 === 1) return true
+  for (let k = channels - 1; k < data.length; k += channels) if (data[k] !== full) return false
+  return true
+}
+
 /** Returns the picture without its alpha channel; one without alpha comes back as it is. */
 export function dropAlphaChannel(pixels: Pixels): Pixels {
   const { channels, width, height } = pixels

@@ -2,6 +2,7 @@ import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { pixelsOf, rollingNormal } from '../fixtures/pngFixture'
 import { averageColour } from './averageColour'
+import { isAlphaFull } from './channelPixels'
 import { channelStatistics } from './channelStatistics'
 import { flipChannel } from './flipChannel'
 import { normalMapEvidence } from './normalMapEvidence'
@@ -150,4 +151,19 @@ it('average colour of half red, half blue', () => {
   expect(averageColour(pixelsOf(2, 1, 3, (x) => (x === 0 ? [255, 0, 0] : [0, 0, 255])))).toEqual([
     0.5, 0, 0.5,
   ])
+})
+
+it('an alpha counts as full only where every texel is opaque, at either depth', () => {
+  const picture = (channels: number, depth: 8 | 16, data: number[]) => ({
+    width: 2,
+    height: 1,
+    channels,
+    depth,
+    data: depth === 16 ? new Uint16Array(data) : new Uint8Array(data),
+  })
+  expect(isAlphaFull(picture(4, 8, [1, 2, 3, 255, 4, 5, 6, 255]))).toBe(true)
+  expect(isAlphaFull(picture(4, 8, [1, 2, 3, 255, 4, 5, 6, 254]))).toBe(false)
+  expect(isAlphaFull(picture(2, 16, [1, 65535, 2, 65535]))).toBe(true)
+  expect(isAlphaFull(picture(2, 16, [1, 65535, 2, 255]))).toBe(false)
+  expect(isAlphaFull(picture(3, 8, [1, 2, 3, 4, 5, 6]))).toBe(true)
 })

@@ -48,6 +48,9 @@ const kinds: readonly SharedKind[] = [
   },
 ]
 
+/** Rules of which something may be the same for all; findings of others are not looked at. */
+export const sharedRules: readonly string[] = kinds.map((k) => k.rule)
+
 /** One asset as this looks at it. */
 export interface JudgedAsset {
   id: string

@@ -29,7 +29,6 @@ export const reorderTriangles = defineRemedy({
       .describe('path of one node; null: everywhere')
       .meta({ names: 'node' }),
   }),
-  safe: true,
   async apply(work, { node: path }) {
     if (!work.document) return good({ changed: false, said: 'a texture set has no triangles' })
     await MeshoptEncoder.ready

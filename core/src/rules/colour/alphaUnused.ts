@@ -28,7 +28,15 @@ export const alphaUnused = defineRule({
         data: { value: Math.round(alpha.min * 255) },
         place: { kind: 'texture' as const, texture: texture.name },
         remedies: [
-          { remedy: 'colour/drop-alpha', options: { texture: texture.name }, label: 'drop' as const },
+          {
+            remedy: 'colour/drop-alpha',
+            // Said only where nothing else changes: what is no PNG becomes a file of another name
+            options: {
+              texture: texture.name,
+              ...(alpha.min >= 1 && texture.facts?.header.format === 'png' ? { full: true } : {}),
+            },
+            label: 'drop' as const,
+          },
         ],
       }
     }),
