@@ -12,16 +12,16 @@ import {
   rules,
   sampleOf,
   sharedFindings,
+  sharedRules,
   startingRulebooks,
   upgradeRulebook,
   type FitSample,
 } from '@stern-gate/core'
-import { sql } from 'drizzle-orm'
 import { applyToMany, bulkReply } from '../judging/bulkChange'
 import { giveWaivers, projectWaivers, takeBack } from '../judging/givenWaivers'
 import { listMendable, planMending } from '../judging/mendSafely'
 import { findDelivery } from '../store/deliveries'
-import { findingsOfDelivery } from '../store/judgements'
+import { countAssetsByRule, findingsOfDelivery } from '../store/judgements'
 import { effectOf } from '../rulebooks/effectOf'
 import { eachSubject, LibraryRoom } from '../rulebooks/libraryRoom'
 import { saveRulebook } from '../rulebooks/saveRulebook'
@@ -47,7 +47,7 @@ export function rulebookRoutes(services: Services): Router {
       revision: project.rulebookRevision,
       rulebook: await currentRulebook(db, project),
       rules: ruleInfos(),
-      found: await countFound(project.id),
+      found: await countAssetsByRule(db, project.id),
     }
   })
   on(routes.listRevisions, async ({ parts }) => {
@@ -141,7 +141,7 @@ export function rulebookRoutes(services: Services): Router {
   on(routes.getShared, async ({ parts }) => {
     const row = await findDelivery(db, uuid(parts.delivery))
     if (!row) throw notFound('delivery')
-    return sharedFindings(await findingsOfDelivery(db, row.id))
+    return sharedFindings(await findingsOfDelivery(db, row.id, sharedRules))
   })
   on(routes.planMending, async ({ parts, body }) => {
     const { id } = await projectOf(db, parts.project)
@@ -157,15 +157,6 @@ export function rulebookRoutes(services: Services): Router {
       )
     return bulkReply(services, await applyToMany(services, id, { safe: true, assets, without: body.without }))
   })
-  /** Assets with a finding that counts, by rule. */
-  const countFound = async (project: string): Promise<Record<string, number>> => {
-    const { rows } = await db.execute<{ rule: string; n: number }>(sql`
-      select f.rule, count(distinct a.id)::int as n from assets a
-      join versions v on v.asset_id = a.id and v.number = a.current_version
-      join findings f on f.version_id = v.id and not f.waived
-      where a.project_id = ${project} group by f.rule`)
-    return Object.fromEntries(rows.map((r) => [r.rule, r.n]))
-  }
   return router
 }
 

@@ -1,21 +1,7 @@
-import {
-  counts,
-  findingSchema,
-  optionsOfOffer,
-  type Finding,
-  type MendPlan,
-  type RecipeStep,
-} from '@stern-gate/contract'
+import { counts, optionsOfOffer, type Finding, type MendPlan, type RecipeStep } from '@stern-gate/contract'
 import { findRemedy, isSafe, safeRemedies } from '@stern-gate/core'
-import { sql } from 'drizzle-orm'
+import { countLevels, listFindingsToMend, type MendChoice } from '../store/bulkChanges'
 import type { Queryable } from '../store/database'
-
-/** Which assets are mended: chosen ones, those of a delivery, or all; and which remedies are left out. */
-export interface MendChoice {
-  assets: readonly string[] | null
-  delivery?: string | undefined
-  without: readonly string[]
-}
 
 /** A step that is safe, with the rule whose finding offers it. */
 export type SafeStep = Pick<RecipeStep, 'remedy' | 'options' | 'why'>
@@ -34,9 +20,9 @@ export function safeStepsOf(findings: readonly Finding[], without: readonly stri
 
 /** What mending would do, by remedy, and how many findings would stay. */
 export async function planMending(db: Queryable, projectId: string, choice: MendChoice): Promise<MendPlan> {
-  const byAsset = await findingsToMend(db, projectId, choice)
-  const sums = new Map<string, { assets: number; steps: number }>(),
-    left = { stops: 0, cautions: 0, notes: 0 }
+  const byAsset = await listFindingsToMend(db, projectId, choice, safeIds(choice)),
+    left = await countLevels(db, projectId, choice)
+  const sums = new Map<string, { assets: number; steps: number }>()
   let assets = 0,
     steps = 0
   for (const findings of byAsset.values()) {
@@ -51,7 +37,7 @@ export async function planMending(db: Queryable, projectId: string, choice: Mend
       })
     }
     for (const f of findings)
-      if (safeStepsOf([f], choice.without).length === 0) left[`${f.level}s` as keyof typeof left]++
+      if (safeStepsOf([f], choice.without).length > 0) left[`${f.level}s` as keyof typeof left]--
   }
   return {
     assets,
@@ -71,32 +57,12 @@ export async function planMending(db: Queryable, projectId: string, choice: Mend
 
 /** Assets that a safe remedy could do something for, in the order of their ids. */
 export async function listMendable(db: Queryable, projectId: string, choice: MendChoice): Promise<string[]> {
-  const remedies = safeRemedies.map((r) => r.id).filter((id) => !choice.without.includes(id))
-  const { rows } = await db.execute<{ id: string }>(sql`
-    select distinct a.id from assets a join versions v on v.asset_id = a.id and v.number = a.current_version
-    join findings f on f.version_id = v.id and not f.waived
-    where ${chosen(projectId, choice)} and f.offers && ${sql.param(remedies)}::text[] order by a.id`)
-  return rows.map((r) => r.id)
+  const found = await listFindingsToMend(db, projectId, choice, safeIds(choice))
+  return [...found]
+    .filter(([, findings]) => safeStepsOf(findings, choice.without).length > 0)
+    .map(([asset]) => asset)
+    .sort()
 }
 
-/** Findings that count of the chosen assets' newest versions. */
-async function findingsToMend(
-  db: Queryable,
-  projectId: string,
-  choice: MendChoice,
-): Promise<Map<string, Finding[]>> {
-  const { rows } = await db.execute<{ id: string; body: unknown }>(sql`
-    select a.id, f.body from assets a join versions v on v.asset_id = a.id and v.number = a.current_version
-    join findings f on f.version_id = v.id and not f.waived where ${chosen(projectId, choice)} order by f.id`)
-  const byAsset = new Map<string, Finding[]>()
-  for (const { id, body } of rows) {
-    const known = byAsset.get(id)
-    if (known) known.push(findingSchema.parse(body))
-    else byAsset.set(id, [findingSchema.parse(body)])
-  }
-  return byAsset
-}
-
-const chosen = (projectId: string, { assets, delivery }: MendChoice) => sql`a.project_id = ${projectId}
-  and ${assets === null ? sql`true` : sql`a.id = any(${sql.param([...assets])}::uuid[])`}
-  and ${delivery === undefined ? sql`true` : sql`v.delivery_id = ${delivery}`}`
+const safeIds = ({ without }: MendChoice): string[] =>
+  safeRemedies.map((r) => r.id).filter((id) => !without.includes(id))

@@ -10,8 +10,8 @@ const NAMED = 60
 interface Seen {
   name: string
   verdict: Verdict
-  /** Findings by identity, with level and words. */
-  findings: ReadonlyMap<string, string>
+  /** Findings by identity: the rule, and level and words as one text. */
+  findings: ReadonlyMap<string, { rule: string; says: string }>
 }
 
 /** Judgements of the rulebook in force, kept until it or an asset changes. */
@@ -30,8 +30,8 @@ export async function effectOf(
   await eachSubject(library, draft, (subject, { asset }) => {
     const was = now.get(asset.id)!.seen,
       then = seenOf(subject.name, judgeIn(library.context, asset.id, subject))
-    const gained = [...then.findings].filter(([id, words]) => was.findings.get(id) !== words),
-      lost = [...was.findings].filter(([id, words]) => then.findings.get(id) !== words)
+    const gained = rulesOnlyIn(then, was),
+      lost = rulesOnlyIn(was, then)
     if (gained.length + lost.length === 0 && was.verdict === then.verdict && was.name === then.name) return
     changed.push(asset.id)
     if (was.verdict !== then.verdict) sums[then.verdict === 'held' ? 'held' : 'clear']++
@@ -82,15 +82,21 @@ const seenOf = (
   name,
   verdict,
   findings: new Map(
-    findings.map((f) => [f.fingerprint, `${counts(f) ? f.level : 'waived'} ${f.rule} ${f.text}`]),
+    findings.map((f) => [
+      f.fingerprint,
+      { rule: f.rule, says: `${counts(f) ? f.level : 'waived'} ${f.text}` },
+    ]),
   ),
 })
 
-const wordsOf = (gained: readonly [string, string][], lost: readonly [string, string][]): string => {
-  const rules = (of: readonly [string, string][]): string =>
-    [...new Set(of.map(([, words]) => words.split(' ')[1]!))].slice(0, 3).join(', ')
+/** Rules of findings that one has and the other has not, or says otherwise. */
+const rulesOnlyIn = (one: Seen, other: Seen): string[] =>
+  [...one.findings].flatMap(([id, { rule, says }]) => (other.findings.get(id)?.says === says ? [] : [rule]))
+
+const wordsOf = (gained: readonly string[], lost: readonly string[]): string => {
+  const first = (rules: readonly string[]): string => [...new Set(rules)].slice(0, 3).join(', ')
   return [
-    ...(gained.length > 0 ? [`gets ${rules(gained)}`] : []),
-    ...(lost.length > 0 ? [`loses ${rules(lost)}`] : []),
+    ...(gained.length > 0 ? [`gets ${first(gained)}`] : []),
+    ...(lost.length > 0 ? [`loses ${first(lost)}`] : []),
   ].join('; ')
 }

@@ -113,6 +113,10 @@ async function findingsByAsset(
       and(eq(assets.projectId, projectId), eq(findings.waived, false), which, inArray(assets.id, [...ids])),
     )
     .orderBy(findings.id)
+  return groupedByAsset(rows)
+}
+
+function groupedByAsset(rows: readonly { asset: string; body: unknown }[]): Map<string, Finding[]> {
   const byAsset = new Map<string, Finding[]>()
   for (const { asset, body } of rows) {
     const known = byAsset.get(asset)
@@ -121,6 +125,46 @@ async function findingsByAsset(
   }
   return byAsset
 }
+
+/** Which assets are mended: chosen ones, those of a delivery, or all; and which remedies are left out. */
+export interface MendChoice {
+  assets: readonly string[] | null
+  delivery?: string | undefined
+  without: readonly string[]
+}
+
+/** Findings of the chosen assets' newest versions that count and offer one of these remedies. */
+export async function listFindingsToMend(
+  db: Queryable,
+  projectId: string,
+  choice: MendChoice,
+  remedies: readonly string[],
+): Promise<Map<string, Finding[]>> {
+  const { rows } = await db.execute<{ asset: string; body: unknown }>(sql`
+    select a.id as asset, f.body from ${newest} join findings f on f.version_id = v.id and not f.waived
+    where ${chosenForMending(projectId, choice)} and f.offers && ${sql.param([...remedies])}::text[] order by f.id`)
+  return groupedByAsset(rows)
+}
+
+/** How many findings of each level the chosen assets have that count. */
+export async function countLevels(
+  db: Queryable,
+  projectId: string,
+  choice: MendChoice,
+): Promise<{ stops: number; cautions: number; notes: number }> {
+  const { rows } = await db.execute<{ stops: number; cautions: number; notes: number }>(sql`
+    select coalesce(sum(v.stops), 0)::int as stops, coalesce(sum(v.cautions), 0)::int as cautions,
+      coalesce(sum(v.notes), 0)::int as notes
+    from ${newest} where ${chosenForMending(projectId, choice)}`)
+  return { ...rows[0]! }
+}
+
+const newest = sql.raw('assets a join versions v on v.asset_id = a.id and v.number = a.current_version')
+
+const chosenForMending = (projectId: string, { assets: ids, delivery }: MendChoice): SQL =>
+  sql`a.project_id = ${projectId}
+    and ${ids === null ? sql`true` : sql`a.id = any(${sql.param([...ids])}::uuid[])`}
+    and ${delivery === undefined ? sql`true` : sql`v.delivery_id = ${delivery}`}`
 
 export interface HeldRecipe {
   revision: number

@@ -57,16 +57,27 @@ export async function findJudgeables(db: Queryable, ids: readonly string[]): Pro
   }))
 }
 
-/** Assets whose newest version came with a delivery, each with its findings. */
+/** How many assets of a project each rule has a finding on that counts. */
+export async function countAssetsByRule(db: Queryable, projectId: string): Promise<Record<string, number>> {
+  const { rows } = await db.execute<{ rule: string; n: number }>(sql`
+    select f.rule, count(distinct a.id)::int as n from assets a
+    join versions v on v.asset_id = a.id and v.number = a.current_version
+    join findings f on f.version_id = v.id and not f.waived
+    where a.project_id = ${projectId} group by f.rule`)
+  return Object.fromEntries(rows.map((r) => [r.rule, r.n]))
+}
+
+/** Assets whose newest version came with a delivery, each with its findings of some rules. */
 export async function findingsOfDelivery(
   db: Queryable,
   delivery: string,
+  ruleIds: readonly string[],
 ): Promise<{ id: string; kind: AssetKind; findings: Finding[] }[]> {
   const rows = await db
     .select({ id: assets.id, kind: assets.kind, body: findings.body })
     .from(assets)
     .innerJoin(versions, and(eq(versions.assetId, assets.id), eq(assets.currentVersion, versions.number)))
-    .leftJoin(findings, eq(findings.versionId, versions.id))
+    .leftJoin(findings, and(eq(findings.versionId, versions.id), inArray(findings.rule, [...ruleIds])))
     .where(eq(versions.deliveryId, delivery))
   const byAsset = new Map<string, { id: string; kind: AssetKind; findings: Finding[] }>()
   for (const { id, kind, body } of rows) {
