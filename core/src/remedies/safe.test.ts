@@ -9,8 +9,10 @@ import { openedCrate } from '../fixtures/workFixture'
 import { judge } from '../judge/judge'
 import { applyRecipe } from '../recipe/applyRecipe'
 import { writeWork } from '../recipe/writeWork'
+import { readTextureHeader } from '../read/readTextureHeader'
 import type { Subject } from '../subject/subject'
 import { isSafe, safeRemedies } from './index'
+import { findTexture } from './work'
 
 /** Outlines of a mesh from eight sides, as bits of a raster 48 wide; the surface, and the box. */
 async function looksOf(files: Record<string, Uint8Array>): Promise<unknown> {
@@ -80,6 +82,24 @@ describe('safe remedies', () => {
   it.each(cases)('leave what is seen as it is: %s, %s', async (_, __, options) => {
     const { before, after } = await safelyMended(options)
     expect(after).toEqual(before)
+  })
+  it.each([
+    ['full', true, 'has no alpha channel now', true],
+    ['soft', true, 'is not full everywhere', false],
+    ['soft', false, 'has no alpha channel now', true],
+  ] as const)('of an alpha that is %s, asked for only where full: %s', async (alpha, full, said, changes) => {
+    const work = await openedCrate({ alpha }),
+      { name } = work.textures.find((t) => t.name.includes('basecolor'))!
+    const step = { id: '1', remedy: 'colour/drop-alpha', options: { texture: name, full }, on: true, why: '' }
+    const before = findTexture(work, name)!.bytes
+    const done = await applyRecipe(work, { steps: [step] }, fixturePorts)
+    expect(done).toMatchObject({
+      ok: true,
+      value: [{ changed: changes, said: expect.stringContaining(said) }],
+    })
+    const header = readTextureHeader(findTexture(work, name)!.bytes, name)
+    expect(header).toMatchObject({ ok: true, value: { alpha: !changes } })
+    expect(findTexture(work, name)!.bytes === before).toBe(!changes)
   })
   it('leave crates of any kind as they look', async () => {
     let steps = 0
