@@ -32,6 +32,7 @@ const floors = {
     'assembly',
     'subject',
     'write',
+    'apart',
     'remedies',
     'matching',
     'rules',

@@ -2,6 +2,7 @@ import { writeFile } from 'node:fs/promises'
 import { resolve } from 'node:path'
 import { bad, type Report } from '@stern-gate/contract'
 import { report, type Engine, type FoundFile } from '@stern-gate/engine'
+import { askedWay, takeScenesApart, type ApartArguments } from './apart'
 import { junitReport } from './junitReport'
 import { measureAll, type MeasuredForRules, type MeasureArguments } from './measureForRules'
 import { checkMending, mendAll, type MendArguments } from './mend'
@@ -10,7 +11,7 @@ import { CannotRun, type ExitCode, type Surroundings } from './surroundings'
 import { textReport } from './textReport'
 import { version } from './version'
 
-export interface CheckArguments extends MendArguments, MeasureArguments {
+export interface CheckArguments extends MendArguments, MeasureArguments, ApartArguments {
   format: string
   out?: string
   maxCautions?: string
@@ -41,7 +42,13 @@ export async function check(
       ).fault,
     )
   checkMending(options)
-  const all = await measureAll(engine, around, paths, options)
+  const way = askedWay(options)
+  const found = await measureAll(engine, around, paths, options)
+  const all = await takeScenesApart(engine, around, found, {
+    way,
+    into: options.into,
+    validate: options.validate === true,
+  })
   let report = judgeAll(all, options.class ?? null)
   if (options.mend !== undefined) {
     const mended = await mendAll(engine, around, all, report, options)
@@ -77,7 +84,9 @@ export async function checkAll(
   paths: string[],
   options: MeasureArguments,
 ): Promise<Checked> {
-  const all = await measureAll(engine, around, paths, options)
+  const all = await takeScenesApart(engine, around, await measureAll(engine, around, paths, options), {
+    way: null,
+  })
   return { report: judgeAll(all, options.class ?? null), files: all.files, close: all.close }
 }
 

@@ -42,8 +42,12 @@ export function createProgram(around: Surroundings): { run: (args: string[]) => 
     .option('--cache <folder>', "where facts are kept between runs; the user's cache folder without it")
     .option('--no-cache', 'measure everything anew')
     .option('--validate', "have the open standard's validator look at glTF files, too")
+    .option(
+      '--apart <way>',
+      'take files of many objects apart: by top nodes (top), groups, name, distance or nodes; or keep them whole',
+    )
     .option('--mend [which]', 'mend what is safe, or with “all” the first offer of every finding')
-    .option('--into <folder>', 'where mended files go')
+    .option('--into <folder>', 'where mended files and parts of scenes go')
     .option('--write', 'put mended files in the place of the files as they are')
     .option('--force', 'write over files with changes that are not committed')
     .action((paths: string[], options: CheckArguments) =>

@@ -9,12 +9,12 @@ import {
   type Recipe,
   type StandardFacts,
 } from '@stern-gate/contract'
-import type { MeasuredFile } from '@stern-gate/core'
+import type { MeasuredFile, TakenApart } from '@stern-gate/core'
 import { nothingBeside, type FileMeasurement } from './fileMeasurement'
 import { nothingAround, type FindBeside } from './findAmong'
 import type { MendedAsset } from './mendAsset'
 import { openPool, type Pool, type PoolOptions } from './openPool'
-import type { AssetFiles, PlacedFile, Task } from './tasks'
+import type { ApartTask, AssetFiles, DrawPartsTask, PlacedFile, Task } from './tasks'
 import { BEGUN, type ThreadWord } from './threadWords'
 
 export interface EngineOptions extends PoolOptions {
@@ -53,6 +53,21 @@ export interface Engine {
   stageModel: (asset: AssetFiles, run?: RunOptions) => Promise<Outcome<Uint8Array | null>>
   /** A texture as PNG, for a page whose browser does not read its format. Faults: those of decoding. */
   picture: (file: string, path: string, run?: RunOptions) => Promise<Outcome<Uint8Array>>
+  /** Takes a scene apart by its parts. Faults: of reading, limits. */
+  takeApart: (
+    task: Omit<ApartTask, 'kind'>,
+    beside: FindBeside,
+    run?: RunOptions,
+  ) => Promise<Outcome<TakenApart>>
+  /**
+   * Pictures of the parts of a scene in one PNG, row after row of `PARTS_A_ROW` squares of `THUMBNAIL_SIZE`.
+   * Faults: of reading, limits.
+   */
+  drawParts: (
+    task: Omit<DrawPartsTask, 'kind'>,
+    beside: FindBeside,
+    run?: RunOptions,
+  ) => Promise<Outcome<Uint8Array>>
   close: () => Promise<void>
 }
 
@@ -101,6 +116,14 @@ export function createEngine(options: EngineOptions, open: Pool | null = null): 
     },
     async picture(file, path, o) {
       const done = await run<Outcome<Uint8Array>>({ kind: 'picture', path, file }, o)
+      return done.ok ? done.value : done
+    },
+    async takeApart(task, beside, o) {
+      const done = await run<Outcome<TakenApart>>({ kind: 'apart', ...task }, o, { beside })
+      return done.ok ? done.value : done
+    },
+    async drawParts(task, beside, o) {
+      const done = await run<Outcome<Uint8Array>>({ kind: 'draw-parts', ...task }, o, { beside })
       return done.ok ? done.value : done
     },
     close: async () => {

@@ -1,5 +1,6 @@
 import sharp from 'sharp'
-import type { MeshFacts } from '@stern-gate/contract'
+import type { Node, Primitive } from '@gltf-transform/core'
+import type { Bounds, MeshFacts } from '@stern-gate/contract'
 import {
   drawThumbnail,
   joinBounds,
@@ -29,41 +30,67 @@ export async function meshThumbnail(
 ): Promise<Uint8Array | null> {
   const levels = partsOfMesh(facts.nodes ?? []).levels
   const finest = levels.get(Math.min(...levels.keys())) ?? []
-  const bounds = joinBounds(finest.map((n) => n.bounds))
+  const pixels = drawNodes(
+    source,
+    finest.map((n) => n.path),
+    joinBounds(finest.map((n) => n.bounds)),
+    await baseColourPictures(source, read),
+    size,
+  )
+  return pixels ? encodePng(pixels) : null
+}
+
+/** Draws nodes of a file, by path, so that their box fills the picture; null when there is nothing to draw. */
+export function drawNodes(
+  source: MeshSource,
+  paths: readonly string[],
+  bounds: Bounds | null,
+  pictures: ReadonlyMap<number, Pixels>,
+  size: number,
+): Pixels | null {
   if (!bounds) return null
-  const drawn = new Set(finest.map((n) => n.path))
-  const pictures = await baseColourPictures(source, read)
+  const drawn = new Set(paths)
   const pieces: ThumbnailPiece[] = []
   for (const [node, path] of nodePaths(source.document)) {
     if (!drawn.has(path)) continue
     const linear = Array.from(node.getWorldMatrix())
     linear[12] = linear[13] = linear[14] = 0
-    for (const primitive of node.getMesh()?.listPrimitives() ?? []) {
-      const view = primitiveView(primitive)
-      const normal = primitive.getAttribute('NORMAL')
-      const material = primitive.getMaterial()
-      const texture = material?.getBaseColorTexture() ?? null
-      const picture = texture
-        ? (pictures.get(source.document.getRoot().listTextures().indexOf(texture)) ?? null)
-        : null
-      const factor = material?.getBaseColorFactor() ?? [0.8, 0.8, 0.8, 1]
-      pieces.push({
-        positions: worldPositions(node, primitive, view.positions),
-        normals: normal && !node.getSkin() ? transformPoints(floatsOf(normal), linear) : null,
-        // Without UVs every vertex has the corner of the sheet, as on the stage
-        uvs:
-          view.uvs[material?.getBaseColorTextureInfo()?.getTexCoord() ?? 0] ??
-          (picture ? new Float32Array((view.positions.length / 3) * 2) : null),
-        indices: view.indices,
-        colour: [linearToSrgb(factor[0]), linearToSrgb(factor[1]), linearToSrgb(factor[2])],
-        picture,
-      })
-    }
+    for (const primitive of node.getMesh()?.listPrimitives() ?? [])
+      pieces.push(thumbnailPiece(source, node, primitive, linear, pictures))
   }
-  return encodePng(drawThumbnail(pieces, bounds, size))
+  return drawThumbnail(pieces, bounds, size)
 }
 
-async function baseColourPictures(
+function thumbnailPiece(
+  source: MeshSource,
+  node: Node,
+  primitive: Primitive,
+  linear: readonly number[],
+  pictures: ReadonlyMap<number, Pixels>,
+): ThumbnailPiece {
+  const view = primitiveView(primitive)
+  const normal = primitive.getAttribute('NORMAL')
+  const material = primitive.getMaterial()
+  const texture = material?.getBaseColorTexture() ?? null
+  const picture = texture
+    ? (pictures.get(source.document.getRoot().listTextures().indexOf(texture)) ?? null)
+    : null
+  const factor = material?.getBaseColorFactor() ?? [0.8, 0.8, 0.8, 1]
+  return {
+    positions: worldPositions(node, primitive, view.positions),
+    normals: normal && !node.getSkin() ? transformPoints(floatsOf(normal), linear) : null,
+    // Without UVs every vertex has the corner of the sheet, as on the stage
+    uvs:
+      view.uvs[material?.getBaseColorTextureInfo()?.getTexCoord() ?? 0] ??
+      (picture ? new Float32Array((view.positions.length / 3) * 2) : null),
+    indices: view.indices,
+    colour: [linearToSrgb(factor[0]), linearToSrgb(factor[1]), linearToSrgb(factor[2])],
+    picture,
+  }
+}
+
+/** Small pictures of the base colours, by the number of their texture. */
+export async function baseColourPictures(
   source: MeshSource,
   read: (asked: string) => Uint8Array | null,
 ): Promise<Map<number, Pixels>> {

@@ -1,5 +1,6 @@
 import * as z from 'zod'
-import { assetKindSchema, recipeSchema } from '@stern-gate/contract'
+import { assetKindSchema, recipeSchema, scenePartSchema, scenePlanSchema } from '@stern-gate/contract'
+import type { SceneNodeFacts } from '@stern-gate/core'
 
 /** A file of a delivery and where its bytes lie on this machine. */
 export const placedFileSchema = z.strictObject({
@@ -48,6 +49,16 @@ export const validateTaskSchema = z.strictObject({
   file: z.string(),
 })
 
+/** Takes a scene apart whose nodes were measured, or draws its parts. */
+const sceneTaskSchema = z.strictObject({
+  path: z.string(),
+  file: z.string(),
+  nodes: z.array(z.custom<SceneNodeFacts>()),
+  parts: z.array(scenePartSchema),
+})
+export const apartTaskSchema = sceneTaskSchema.extend({ kind: z.literal('apart'), plan: scenePlanSchema })
+export const drawPartsTaskSchema = sceneTaskSchema.extend({ kind: z.literal('draw-parts') })
+
 /** What a worker thread is asked to do. */
 export const taskSchema = z.discriminatedUnion('kind', [
   measureTaskSchema,
@@ -55,8 +66,12 @@ export const taskSchema = z.discriminatedUnion('kind', [
   stageTaskSchema,
   pictureTaskSchema,
   validateTaskSchema,
+  apartTaskSchema,
+  drawPartsTaskSchema,
 ])
 export type Task = z.infer<typeof taskSchema>
 export type MeasureTask = z.infer<typeof measureTaskSchema>
 export type MendTask = z.infer<typeof mendTaskSchema>
 export type StageTask = z.infer<typeof stageTaskSchema>
+export type ApartTask = z.infer<typeof apartTaskSchema>
+export type DrawPartsTask = z.infer<typeof drawPartsTaskSchema>

@@ -5,6 +5,7 @@ import { good } from '@stern-gate/contract'
 import { isMeshName } from '@stern-gate/core'
 import { measureFile, pictureOf } from './measureFile'
 import { mendAsset, stageModel, type AssetSource } from './mendAsset'
+import { drawParts, takeSceneApart } from './sceneParts'
 import { topologyThread } from './topologyThread'
 import { BEGUN, type ThreadWord } from './threadWords'
 import { validateStandard } from './validateStandard'
@@ -80,6 +81,8 @@ async function run(
       { known: new Set(task.known), thumbnail: task.thumbnail, topology: topology.count },
       progress,
     )
+  if (task.kind === 'apart') return takeSceneApart(task, bytesOf(task.file), find)
+  if (task.kind === 'draw-parts') return drawParts(task, bytesOf(task.file), find)
   if (task.kind === 'picture') return pictureOf(bytesOf(task.file), task.path)
   const model = await stageModel(sourceOf(task))
   return model.ok && model.value ? handOver(model, [model.value]) : model

@@ -219,6 +219,10 @@ export const nodeFactsSchema = z.strictObject({
   skinned: z.boolean(),
   animated: z.boolean().describe('a clip moves it'),
   joint: z.boolean().describe('a skin follows it'),
+  copyOf: z
+    .strictObject({ node: z.string(), shift: vec3.describe('metres or units of the node') })
+    .nullable()
+    .describe('an earlier node with the same mesh, and how far its points are shifted against it'),
   file: z
     .string()
     .nullable()

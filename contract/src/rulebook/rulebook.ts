@@ -1,4 +1,5 @@
 import * as z from 'zod'
+import { scenePlanSchema } from '../scene'
 import { levelSchema } from '../station'
 
 /** What a texture carries; the first part of words.md's role list. */
@@ -102,6 +103,20 @@ export const ruleSettingSchema = z.strictObject({
   options: z.record(z.string(), z.unknown()).optional(),
 })
 
+/** Names of what models are measured against and set upon, in a rulebook that does not say otherwise. */
+export const defaultFigures: readonly string[] = [
+  'figure',
+  'human',
+  'mannequin',
+  'manikin',
+  'person',
+  'scale person',
+  'scale ref',
+  'size ref',
+  'reference',
+  'host',
+]
+
 /**
  * The rules with their limits, patterns, classes and targets of a project; every saved change is a revision.
  */
@@ -128,6 +143,19 @@ export const rulebookSchema = z
       .enum(['count', 'ignored'])
       .default('count')
       .describe('what colour tags in texture files mean: read by somebody, or ignored by everybody'),
+    figures: z
+      .array(z.string().min(1).max(60))
+      .default(() => [...defaultFigures])
+      .describe('words by which a node is a reference figure or a host mesh, and no part of the thing'),
+    scenes: z
+      .array(
+        z.strictObject({
+          files: z.string().min(1).max(300).describe('glob of paths, such as sets/**'),
+          plan: scenePlanSchema,
+        }),
+      )
+      .default([])
+      .describe('files of many objects that are taken apart as they arrive, and how; later ones win'),
     rules: z.record(z.string(), ruleSettingSchema),
     overrides: z
       .array(

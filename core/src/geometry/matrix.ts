@@ -69,3 +69,46 @@ export function multiplyTurns([ax, ay, az, aw]: Quaternion, [bx, by, bz, bw]: Qu
     aw * bw - ax * bx - ay * by - az * bz,
   ]
 }
+
+/** The matrix of a translation, a turn (x y z w) and a scale, as glTF puts them together. */
+export function matrixOf(
+  [tx, ty, tz]: readonly [number, number, number],
+  [x, y, z, w]: Readonly<Quaternion>,
+  [sx, sy, sz]: readonly [number, number, number],
+): Float64Array {
+  return Float64Array.of(
+    (1 - 2 * (y * y + z * z)) * sx,
+    2 * (x * y + w * z) * sx,
+    2 * (x * z - w * y) * sx,
+    0,
+    2 * (x * y - w * z) * sy,
+    (1 - 2 * (x * x + z * z)) * sy,
+    2 * (y * z + w * x) * sy,
+    0,
+    2 * (x * z + w * y) * sz,
+    2 * (y * z - w * x) * sz,
+    (1 - 2 * (x * x + y * y)) * sz,
+    0,
+    tx,
+    ty,
+    tz,
+    1,
+  )
+}
+
+/** Undoes a matrix whose last row is 0 0 0 1; null where it flattens space. */
+export function invertAffine(m: Matrix4): Float64Array | null {
+  const d = linearDeterminant(m)
+  if (!(Math.abs(d) > 1e-30)) return null
+  const a = (r: number, c: number): number => m[c * 4 + r]!
+  const out = new Float64Array(16)
+  for (let r = 0; r < 3; r++)
+    for (let c = 0; c < 3; c++) {
+      const [r1, r2] = [(c + 1) % 3, (c + 2) % 3],
+        [c1, c2] = [(r + 1) % 3, (r + 2) % 3]
+      out[c * 4 + r] = (a(r1, c1) * a(r2, c2) - a(r1, c2) * a(r2, c1)) / d
+    }
+  for (let r = 0; r < 3; r++) out[12 + r] = -(out[r]! * m[12]! + out[4 + r]! * m[13]! + out[8 + r]! * m[14]!)
+  out[15] = 1
+  return out
+}

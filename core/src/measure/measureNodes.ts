@@ -8,6 +8,7 @@ import { nodePaths } from '../scene/nodePaths'
 import { slotNames } from '../scene/slotNames'
 import type { AddEvidence } from './evidence'
 import { countTopology, type CountTopology } from './countTopology'
+import { findCopies } from './findCopies'
 import { measurePrimitive } from './measurePrimitive'
 import { partsOfMesh } from '../scene/meshParts'
 import { measureFit, measureHulls, measureShape, type ShellHulls } from './measureShape'
@@ -60,6 +61,7 @@ export async function measureNodes(
   const shown: PlacedMesh[] = [],
     hulls: Hull[] = []
   const nodes: NodeFacts[] = []
+  const copies = findCopies([...paths])
   for (const [node, path] of paths) {
     const placed = placeMesh(node, (primitive) => slots.get(primitive.getMaterial()!) ?? null)
     if (finest.has(path)) shown.push(placed)
@@ -72,7 +74,7 @@ export async function measureNodes(
       joint: joints.has(node),
     })
     if (measured.hulls) hulls.push(...measured.hulls.hulls)
-    nodes.push({ ...measured.facts, parent: parentOf(node, paths) })
+    nodes.push({ ...measured.facts, parent: parentOf(node, paths), copyOf: copies.get(path) ?? null })
   }
   const bounds = joinBounds(shown.map((m) => m.bounds))
   const shape = measureShape(shown, bounds)
@@ -96,7 +98,7 @@ async function measureNode(
   path: string,
   placed: PlacedMesh,
   { addEvidence, uvOverlap, topology: count, collision, animated, joint }: NodeInput,
-): Promise<{ facts: Omit<NodeFacts, 'parent'>; hulls: ShellHulls | null }> {
+): Promise<{ facts: Omit<NodeFacts, 'parent' | 'copyOf'>; hulls: ShellHulls | null }> {
   const takeTopology = measureTopology(placed, path, addEvidence, count)
   const measured = placed.primitives.map((p, index) =>
     measurePrimitive(p, placed, { index, name: `${path}:${index}` }, addEvidence),

@@ -1,4 +1,5 @@
 import {
+  defaultFigures,
   rulebookSchema,
   type AssetClass,
   type BlockFormatName,
@@ -239,5 +240,7 @@ export const defaultRulebook: Rulebook = rulebookSchema.parse({
   green: 'up',
   colourTags: 'count',
   rules: {},
+  figures: [...defaultFigures],
+  scenes: [],
   overrides: [],
 } satisfies Rulebook)

@@ -57,6 +57,7 @@ function addMesh(sum: MeshFacts, { path, facts }: OtherMesh): MeshFacts {
               ...n,
               path: at(n.path),
               parent: n.parent === null ? holder : at(n.parent),
+              copyOf: n.copyOf && { ...n.copyOf, node: at(n.copyOf.node) },
               file: path,
             })),
           ]
@@ -87,6 +88,7 @@ const holderNode = (name: string, file: string): NodeFacts => ({
   skinned: false,
   animated: false,
   joint: false,
+  copyOf: null,
   file,
   topology: null,
   sheets: [],

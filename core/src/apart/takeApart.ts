@@ -1,0 +1,329 @@
+import {
+  Document,
+  type Animation,
+  type ExtensionProperty,
+  type Node,
+  type Property,
+} from '@gltf-transform/core'
+import { copyToDocument, createDefaultPropertyResolver } from '@gltf-transform/functions'
+import type { Placement, ScenePart, ScenePlan } from '@stern-gate/contract'
+import { invertAffine, multiplyMatrices, type Matrix4 } from '../geometry/matrix'
+import { fileStem } from '../read/deliveryPath'
+import type { MeshSource } from '../read/readMesh'
+import { nodePaths } from '../scene/nodePaths'
+import { giveDirections } from '../write/soundVectors'
+import { relativePath } from '../write/relativePath'
+import { writeGlb, type PictureTarget } from '../write/writeGlb'
+import { moveBetween } from './foldCopies'
+import { frameOf } from './partFrame'
+import { pictureFiles, type PieceFile } from './pictureFiles'
+import { sceneTree, type SceneNodeFacts } from './sceneTree'
+
+/** A part as it was taken out, and the places where it stood. */
+export interface TakenPart {
+  part: ScenePart
+  path: string
+  placements: Placement[]
+}
+
+export interface TakenApart {
+  parts: TakenPart[]
+  files: PieceFile[]
+}
+
+export interface SceneToTakeApart {
+  /** Path of the scene's file; pieces go into a folder of its name beside it. */
+  path: string
+  source: MeshSource
+  nodes: readonly SceneNodeFacts[]
+  parts: readonly ScenePart[]
+  plan: Pick<ScenePlan, 'pivot'>
+  hash: (bytes: Uint8Array) => string
+}
+
+/**
+ * Writes each part of a scene that is not left out as a GLB of its own, with the slots, pictures, bones and clips
+ * that are its own, in metres about its own origin. Pictures inside the scene become files, each once, that all
+ * parts point at. The scene itself is not changed.
+ */
+export async function takeApart(scene: SceneToTakeApart): Promise<TakenApart> {
+  const folder = scene.path.replace(/[^/]*$/, fileStem(scene.path))
+  const { document } = scene.source
+  const pictures = pictureFiles(scene.source, folder, scene.hash)
+  const tree = sceneTree(scene.nodes)
+  const paths = nodePaths(document)
+  const parts: TakenPart[] = []
+  const files: PieceFile[] = []
+  const used = new Set<string>()
+  for (const part of scene.parts) {
+    if (part.left !== null) continue
+    const path = `${folder}/${part.name}.glb`
+    const groups = [part, ...part.copies].map(({ key, nodes }) => ({
+      label: tree.byPath.get(key)!,
+      nodes: nodes.map((n) => tree.byPath.get(n)!),
+    }))
+    const frame = frameOf(groups[0]!, part.bounds, scene.plan.pivot)
+    const placements = groups.map((group) => ({
+      node: group.label.path,
+      matrix: [...multiplyMatrices(moveBetween(groups[0]!, group)!, frame)],
+    }))
+    const piece = extract(document, paths, new Set(part.nodes), part.name, frame)
+    giveDirections(piece.document)
+    const bytes = await writeGlb(piece.document, (texture): PictureTarget => {
+      const place = pictures.places[piece.pictures.get(texture)!]!
+      used.add(place)
+      return { uri: relativePath(path, place) }
+    })
+    parts.push({ part, path, placements })
+    files.push({ path, part: 'mesh', bytes })
+  }
+  return { parts, files: [...files, ...pictures.files.filter((f) => used.has(f.path))] }
+}
+
+interface Piece {
+  document: Document
+  /** Numbers of the scene's pictures by those of the piece. */
+  pictures: Map<Property, number>
+}
+
+function extract(
+  source: Document,
+  paths: ReadonlyMap<Node, string>,
+  wanted: ReadonlySet<string>,
+  name: string,
+  frame: Matrix4,
+): Piece {
+  const document = new Document()
+  const asset = source.getRoot().getAsset()
+  Object.assign(document.getRoot().getAsset(), {
+    ...(asset.generator ? { generator: asset.generator } : {}),
+    ...(asset.copyright ? { copyright: asset.copyright } : {}),
+  })
+  for (const used of source.getRoot().listExtensionsUsed())
+    document
+      .createExtension(used.constructor as Parameters<Document['createExtension']>[0])
+      .setRequired(used.isRequired())
+  const resolve = createDefaultPropertyResolver(document, source)
+  const copied = new Map<Property, Property>()
+  const copy = <T extends Property>(property: T): T => {
+    if (!copied.has(property))
+      for (const [from, to] of copyToDocument(document, source, [property], resolve)) copied.set(from, to)
+    return copied.get(property) as T
+  }
+  const kept = keptNodes(paths, wanted)
+  const nodes = copyNodes(document, kept, wanted, paths, copy)
+  hang(document, kept, nodes, name, frame)
+  copySkins(document, kept, wanted, paths, nodes, copy)
+  for (const clip of source.getRoot().listAnimations()) copyClip(document, clip, nodes, copy)
+  for (const extension of document.getRoot().listExtensionsUsed())
+    if (extension.listProperties().length === 0) extension.dispose()
+  const numbers = new Map(
+    source
+      .getRoot()
+      .listTextures()
+      .map((t, i) => [t as Property, i]),
+  )
+  return {
+    document,
+    pictures: new Map(
+      [...copied].flatMap(([from, to]) => (numbers.has(from) ? [[to, numbers.get(from)!]] : [])),
+    ),
+  }
+}
+
+/**
+ * Nodes of a part in the order of the file: its mesh nodes, the bones that they follow, what stands above either,
+ * and what hangs on them without being part of another thing (sockets, helpers).
+ */
+function keptNodes(paths: ReadonlyMap<Node, string>, wanted: ReadonlySet<string>): Set<Node> {
+  const kept = new Set<Node>()
+  const keepUp = (node: Node | null): void => {
+    for (let at = node; at && !kept.has(at); at = at.getParentNode()) kept.add(at)
+  }
+  const isWanted = (node: Node): boolean => wanted.has(paths.get(node) ?? '')
+  for (const node of paths.keys()) {
+    if (!isWanted(node)) continue
+    keepUp(node)
+    for (const joint of node.getSkin()?.listJoints() ?? []) keepUp(joint)
+    keepUp(node.getSkin()?.getSkeleton() ?? null)
+  }
+  const drawsNothing = (node: Node): boolean => !node.getMesh() && node.listChildren().every(drawsNothing)
+  const wholly = (node: Node): boolean =>
+    (node.getMesh() ? isWanted(node) : true) && node.listChildren().every(wholly)
+  const keepDown = (node: Node): void => {
+    kept.add(node)
+    node.listChildren().forEach(keepDown)
+  }
+  // A helper below a node of the part goes with it; one below a node that several things share stays behind
+  for (const node of [...kept])
+    if (isWanted(node) || wholly(node))
+      for (const child of node.listChildren()) if (!kept.has(child) && drawsNothing(child)) keepDown(child)
+  return new Set([...paths.keys()].filter((n) => kept.has(n)))
+}
+
+type Copy = <T extends Property>(property: T) => T
+
+function copyNodes(
+  document: Document,
+  kept: ReadonlySet<Node>,
+  wanted: ReadonlySet<string>,
+  paths: ReadonlyMap<Node, string>,
+  copy: Copy,
+): Map<Node, Node> {
+  const nodes = new Map<Node, Node>()
+  for (const node of kept) {
+    const made = document
+      .createNode(node.getName())
+      .setTranslation(node.getTranslation())
+      .setRotation(node.getRotation())
+      .setScale(node.getScale())
+      .setWeights(node.getWeights())
+      .setExtras(node.getExtras())
+    nodes.set(node, made)
+    const own = wanted.has(paths.get(node)!)
+    const mesh = own ? node.getMesh() : null
+    if (mesh) made.setMesh(copy(mesh))
+    // A camera or a light above several things belongs to the scene, not to each of them
+    if (!own && node.listChildren().some((c) => !kept.has(c))) continue
+    const camera = node.getCamera()
+    if (camera) made.setCamera(copy(camera))
+    for (const extension of node.listExtensions() as ExtensionProperty[])
+      made.setExtension(extension.extensionName, copy(extension))
+  }
+  return nodes
+}
+
+/**
+ * Puts the nodes under a scene, moved so that `frame` becomes the origin. A part of one unmoved chain loses the
+ * nodes above it; where a clip or a bone needs them, or they shear, they stay below a node of the part's name.
+ */
+function hang(
+  document: Document,
+  kept: ReadonlySet<Node>,
+  nodes: ReadonlyMap<Node, Node>,
+  name: string,
+  frame: Matrix4,
+): void {
+  const scene = document.createScene(name)
+  document.getRoot().setDefaultScene(scene)
+  const back = invertAffine(frame)!
+  const tops = [...kept].filter((n) => !n.getParentNode() || !kept.has(n.getParentNode()!))
+  for (const node of kept)
+    for (const child of node.listChildren()) if (kept.has(child)) nodes.get(node)!.addChild(nodes.get(child)!)
+  const moving = needed(kept)
+  for (const top of tops) {
+    const first = skipHolders(top, kept, moving)
+    const local = multiplyMatrices(back, first.getWorldMatrix())
+    const made = nodes.get(first)!
+    const flat = !moving.has(first) && isPlain(local)
+    if (flat) {
+      for (let at: Node | null = first.getParentNode(); at && kept.has(at); at = at.getParentNode())
+        nodes.get(at)!.dispose()
+      scene.addChild(setMatrix(made, local))
+      continue
+    }
+    const unmoved = isIdentity(back)
+    if (unmoved) scene.addChild(nodes.get(top)!)
+    else {
+      const above = top.getParentNode() ? multiplyMatrices(back, top.getParentNode()!.getWorldMatrix()) : back
+      scene.addChild(setMatrix(document.createNode(name), above).addChild(nodes.get(top)!))
+    }
+  }
+}
+
+/** Nodes that a clip moves or that are bones, with everything above them. */
+function needed(kept: ReadonlySet<Node>): ReadonlySet<Node> {
+  const needed = new Set<Node>()
+  const up = (node: Node | null): void => {
+    for (let at = node; at && kept.has(at) && !needed.has(at); at = at.getParentNode()) needed.add(at)
+  }
+  for (const node of kept) {
+    for (const joint of node.getSkin()?.listJoints() ?? []) up(joint)
+    if (node.listParents().some((p) => p.propertyType === 'AnimationChannel')) up(node)
+  }
+  return needed
+}
+
+/** Down from a node as long as it only holds one other and nothing needs it. */
+function skipHolders(node: Node, kept: ReadonlySet<Node>, moving: ReadonlySet<Node>): Node {
+  const below = node.listChildren().filter((c) => kept.has(c))
+  const holds = node.getMesh() || node.getCamera() || node.listExtensions().length > 0 || moving.has(node)
+  return holds || below.length !== 1 ? node : skipHolders(below[0]!, kept, moving)
+}
+
+/** A matrix that a translation, a turn and a scale give back; one with a shear is none. */
+function isPlain(m: Matrix4): boolean {
+  const dot = (a: number, b: number): number => m[a]! * m[b]! + m[a + 1]! * m[b + 1]! + m[a + 2]! * m[b + 2]!
+  const length = (a: number): number => Math.sqrt(dot(a, a))
+  return (
+    [
+      [0, 4],
+      [0, 8],
+      [4, 8],
+    ] as const
+  ).every(([a, b]) => Math.abs(dot(a, b)) <= 1e-5 * length(a) * length(b))
+}
+
+const isIdentity = (m: Matrix4): boolean =>
+  Array.from(m).every((v, i) => Math.abs(v - (i % 5 === 0 ? 1 : 0)) < 1e-9)
+
+/** Sets a node's place; what rounding leaves of an identity is cleaned away. */
+function setMatrix(node: Node, matrix: Matrix4): Node {
+  const clean = Array.from(matrix, (v) => (Math.abs(v - Math.round(v)) < 1e-12 ? Math.round(v) : v))
+  return node.setMatrix(clean as Parameters<Node['setMatrix']>[0])
+}
+
+function copySkins(
+  document: Document,
+  kept: ReadonlySet<Node>,
+  wanted: ReadonlySet<string>,
+  paths: ReadonlyMap<Node, string>,
+  nodes: ReadonlyMap<Node, Node>,
+  copy: Copy,
+): void {
+  const made = new Map<Property, ReturnType<Document['createSkin']>>()
+  for (const node of kept) {
+    const skin = node.getSkin()
+    if (!skin || !wanted.has(paths.get(node)!)) continue
+    let own = made.get(skin)
+    if (!own) {
+      own = document.createSkin(skin.getName()).setExtras(skin.getExtras())
+      const matrices = skin.getInverseBindMatrices()
+      if (matrices) own.setInverseBindMatrices(copy(matrices))
+      const skeleton = skin.getSkeleton()
+      if (skeleton) own.setSkeleton(nodes.get(skeleton) ?? null)
+      for (const joint of skin.listJoints()) own.addJoint(nodes.get(joint)!)
+      made.set(skin, own)
+    }
+    nodes.get(node)!.setSkin(own)
+  }
+}
+
+/** A clip with the channels that move a node of the part; none: no clip. */
+function copyClip(document: Document, clip: Animation, nodes: ReadonlyMap<Node, Node>, copy: Copy): void {
+  const own = clip.listChannels().filter((c) => {
+    const target = c.getTargetNode()
+    return target !== null && nodes.has(target) && !nodes.get(target)!.isDisposed()
+  })
+  if (own.length === 0) return
+  const made = document.createAnimation(clip.getName()).setExtras(clip.getExtras())
+  for (const channel of own) {
+    const sampler = channel.getSampler()
+    const path = channel.getTargetPath()
+    if (!sampler?.getInput() || !sampler.getOutput() || !path) continue
+    const ownSampler = document
+      .createAnimationSampler(sampler.getName())
+      .setInterpolation(sampler.getInterpolation())
+      .setInput(copy(sampler.getInput()!))
+      .setOutput(copy(sampler.getOutput()!))
+    made
+      .addSampler(ownSampler)
+      .addChannel(
+        document
+          .createAnimationChannel(channel.getName())
+          .setTargetPath(path)
+          .setTargetNode(nodes.get(channel.getTargetNode()!)!)
+          .setSampler(ownSampler),
+      )
+  }
+}
