@@ -1,5 +1,6 @@
 import * as z from 'zod'
 import { remedyOptionsSchema } from './finding'
+import { apartWaySchema } from './scene'
 
 export const recipeStepSchema = z.strictObject({
   id: z.string().min(1).max(64),
@@ -24,6 +25,10 @@ export const intakeSchema = z.strictObject({
   name: z.string(),
   options: remedyOptionsSchema,
   mend: z.boolean().default(false).describe('what is safe to mend is mended as soon as an asset is judged'),
+  apart: apartWaySchema
+    .nullable()
+    .default(null)
+    .describe('way by which files of many objects are taken apart; null: as the rulebook says'),
 })
 export type Intake = z.infer<typeof intakeSchema>
 

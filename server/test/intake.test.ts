@@ -132,6 +132,7 @@ it('of several presets that fit the narrowest is suggested, by folder or by gene
     generator,
     options: {},
     mend: false,
+    apart: null,
   })
   const presets = [
     preset('any', '', ''),

@@ -1,4 +1,5 @@
 import * as z from 'zod'
+import { apartWaySchema } from '../scene'
 import { meshFactsSchema } from '../facts/meshFacts'
 import { standardFactsSchema } from '../facts/standardFacts'
 import { textureFactsSchema } from '../facts/textureFacts'
@@ -39,7 +40,7 @@ export type Project = z.infer<typeof projectSchema>
 
 export const newProjectSchema = z.strictObject({ name: z.string().trim().min(1).max(80) })
 
-export const fileStateSchema = z.enum(['waiting', 'measuring', 'measured', 'refused', 'set-aside'])
+export const fileStateSchema = z.enum(['waiting', 'measuring', 'measured', 'refused', 'set-aside', 'apart'])
 export type FileState = z.infer<typeof fileStateSchema>
 
 export const deliveryFileSchema = z.strictObject({
@@ -89,6 +90,10 @@ export const intakePresetSchema = z.strictObject({
   generator: z.string().describe('part of the generator string that it fits'),
   folder: z.string().describe('part of the folder that it fits'),
   mend: z.boolean().default(false).describe('what is safe to mend is mended as soon as an asset is judged'),
+  apart: apartWaySchema
+    .nullable()
+    .default(null)
+    .describe('way by which files of many objects are taken apart; null: as the rulebook says'),
 })
 export type IntakePreset = z.infer<typeof intakePresetSchema>
 export const saveIntakePresetSchema = z.strictObject({
@@ -97,6 +102,10 @@ export const saveIntakePresetSchema = z.strictObject({
   generator: z.string().trim().max(200).default(''),
   folder: z.string().trim().max(200).default(''),
   mend: z.boolean().default(false).describe('what is safe to mend is mended as soon as an asset is judged'),
+  apart: apartWaySchema
+    .nullable()
+    .default(null)
+    .describe('way by which files of many objects are taken apart; null: as the rulebook says'),
 })
 export type SaveIntakePreset = z.infer<typeof saveIntakePresetSchema>
 export const chooseIntakeSchema = z.strictObject({ preset: id.nullable().describe('null: as it came') })

@@ -194,8 +194,9 @@ function copyNodes(
 }
 
 /**
- * Puts the nodes under a scene, moved so that `frame` becomes the origin. A part of one unmoved chain loses the
- * nodes above it; where a clip or a bone needs them, or they shear, they stay below a node of the part's name.
+ * Puts the nodes under a scene, moved so that `frame` becomes the origin. Holders that other things share go, and so
+ * do those of a single node; where a clip, a bone or a shear needs what stands above, that stays below a node of the
+ * part's name.
  */
 function hang(
   document: Document,
@@ -207,28 +208,48 @@ function hang(
   const scene = document.createScene(name)
   document.getRoot().setDefaultScene(scene)
   const back = invertAffine(frame)!
-  const tops = [...kept].filter((n) => !n.getParentNode() || !kept.has(n.getParentNode()!))
+  const moving = needed(kept)
   for (const node of kept)
     for (const child of node.listChildren()) if (kept.has(child)) nodes.get(node)!.addChild(nodes.get(child)!)
-  const moving = needed(kept)
-  for (const top of tops) {
-    const first = skipHolders(top, kept, moving)
-    const local = multiplyMatrices(back, first.getWorldMatrix())
-    const made = nodes.get(first)!
-    const flat = !moving.has(first) && isPlain(local)
-    if (flat) {
-      for (let at: Node | null = first.getParentNode(); at && kept.has(at); at = at.getParentNode())
-        nodes.get(at)!.dispose()
-      scene.addChild(setMatrix(made, local))
-      continue
-    }
-    const unmoved = isIdentity(back)
-    if (unmoved) scene.addChild(nodes.get(top)!)
-    else {
-      const above = top.getParentNode() ? multiplyMatrices(back, top.getParentNode()!.getWorldMatrix()) : back
-      scene.addChild(setMatrix(document.createNode(name), above).addChild(nodes.get(top)!))
+  for (const node of kept) {
+    const parent = node.getParentNode()
+    if (parent && kept.has(parent)) continue
+    for (const top of belowHolders(node, kept, moving)) {
+      const made = nodes.get(top)!
+      const local = multiplyMatrices(back, top.getWorldMatrix())
+      if (!moving.has(top) && isPlain(local)) scene.addChild(setMatrix(made, local))
+      else scene.addChild(under(document, top, made, name, back))
     }
   }
+  for (const node of kept) {
+    const made = nodes.get(node)!
+    if (!made.getParentNode() && !made.listParents().includes(scene)) made.dispose()
+  }
+}
+
+/** A node below copies of what stands above it, moved by `back`; itself where nothing does. */
+function under(document: Document, top: Node, made: Node, name: string, back: Matrix4): Node {
+  const parent = top.getParentNode()
+  const above = parent ? multiplyMatrices(back, parent.getWorldMatrix()) : back
+  made.detach()
+  if (isIdentity(above)) return made
+  const holder = document.createNode(name)
+  if (isPlain(above)) return setMatrix(holder, above).addChild(made)
+  setMatrix(holder, back)
+  const chain: Node[] = []
+  for (let at = parent; at; at = at.getParentNode()) chain.unshift(at)
+  let last = holder
+  for (const at of chain) {
+    const copy = document
+      .createNode(at.getName())
+      .setTranslation(at.getTranslation())
+      .setRotation(at.getRotation())
+      .setScale(at.getScale())
+    last.addChild(copy)
+    last = copy
+  }
+  last.addChild(made)
+  return holder
 }
 
 /** Nodes that a clip moves or that are bones, with everything above them. */
@@ -244,11 +265,14 @@ function needed(kept: ReadonlySet<Node>): ReadonlySet<Node> {
   return needed
 }
 
-/** Down from a node as long as it only holds one other and nothing needs it. */
-function skipHolders(node: Node, kept: ReadonlySet<Node>, moving: ReadonlySet<Node>): Node {
+/** A node, or those below it where it only holds what other things have a part in, or a single node. */
+function belowHolders(node: Node, kept: ReadonlySet<Node>, moving: ReadonlySet<Node>): Node[] {
   const below = node.listChildren().filter((c) => kept.has(c))
-  const holds = node.getMesh() || node.getCamera() || node.listExtensions().length > 0 || moving.has(node)
-  return holds || below.length !== 1 ? node : skipHolders(below[0]!, kept, moving)
+  const isHolder =
+    !node.getMesh() && !node.getCamera() && node.listExtensions().length === 0 && !moving.has(node)
+  const isShared = below.length < node.listChildren().length
+  if (!isHolder || below.length === 0 || (below.length > 1 && !isShared)) return [node]
+  return below.flatMap((child) => belowHolders(child, kept, moving))
 }
 
 /** A matrix that a translation, a turn and a scale give back; one with a shear is none. */

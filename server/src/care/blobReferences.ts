@@ -8,6 +8,7 @@ import type { Queryable } from '../store/database'
 const references = sql.raw(`
   select sha256, 'delivery' as owner from delivery_files where sha256 is not null
   union all select sha256, 'version' from version_files
+  union all select sha256, 'scene' from scenes where sha256 is not null
   union all select evidence, 'facts' from facts where evidence is not null
   union all select thumbnail, 'facts' from facts where thumbnail is not null
   union all select picture, 'facts' from facts, jsonb_object_keys(case jsonb_typeof(body->'embedded') when 'object' then body->'embedded' else '{}' end) as picture

@@ -17,6 +17,7 @@ import { intakeRoutes } from './intakeRoutes'
 import { liveRoutes } from './liveRoutes'
 import { projectRoutes } from './projectRoutes'
 import { rulebookRoutes } from './rulebookRoutes'
+import { sceneRoutes } from './sceneRoutes'
 import { UPLOADS_PATH } from './resumableUploads'
 
 /** The HTTP side; `webFolder` holds the built page. */
@@ -59,6 +60,7 @@ export function createApp(
     deliveryRoutes(services),
     assetRoutes(services),
     intakeRoutes(services),
+    sceneRoutes(services),
     bulkRoutes(services),
     dispatchRoutes(services),
     rulebookRoutes(services),

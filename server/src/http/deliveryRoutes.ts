@@ -1,6 +1,7 @@
 import type { Router } from 'express'
 import { bad, type DeliveryState, routes } from '@stern-gate/contract'
 import { localPerson } from '../auth/localPerson'
+import { closeDelivery } from '../jobs/closeDelivery'
 import type { Services } from '../services/services'
 import {
   createDelivery,
@@ -8,7 +9,6 @@ import {
   findDelivery,
   listDeliveries,
   listFiles,
-  listWaitingFiles,
   moveDelivery,
   setAsideWaiting,
   withProgress,
@@ -16,7 +16,6 @@ import {
 } from '../store/deliveries'
 import type { Transaction } from '../store/database'
 import { addEvent } from '../store/eventLog'
-import { addAssembly, addJobs } from '../store/jobQueue'
 import { findIntakePreset } from '../store/intakePresets'
 import { deliveryClosed } from '../trouble/faultReply'
 import { answering } from './answer'
@@ -49,7 +48,9 @@ export function deliveryRoutes(services: Services): Router {
     if (id !== undefined && !preset) throw notFound('preset')
     const row = await createDelivery(db, project.id, note, localPerson.name, {
       ...(arrived ? { arrived } : {}),
-      ...(preset ? { intake: { name: preset.name, options: preset.options, mend: preset.mend } } : {}),
+      ...(preset
+        ? { intake: { name: preset.name, options: preset.options, mend: preset.mend, apart: preset.apart } }
+        : {}),
     })
     return withProgress(db, row)
   })
@@ -64,19 +65,7 @@ export function deliveryRoutes(services: Services): Router {
   })
   on(routes.closeDelivery, async ({ parts }) => {
     const row = await deliveryOf(parts)
-    // State and jobs come as one act: a delivery is never closed without its work being in the queue
-    const closes = await db.transaction(async (tx) => {
-      if (!(await moveDelivery(tx, row.id, ['receiving'], 'measuring'))) return false
-      const waiting = await listWaitingFiles(tx, row.id)
-      await addJobs(
-        tx,
-        'measure_file',
-        waiting.map((file) => ({ payload: { file }, key: `measure:${file}` })),
-      )
-      if (waiting.length === 0) await addAssembly(tx, row.id)
-      await tell(tx, row, 'measuring')
-      return true
-    })
+    const closes = await closeDelivery(db, row)
     if (!closes) throw deliveryClosed(await deliveryOf(parts))
     return withProgress(db, { ...row, state: 'measuring' })
   })

@@ -51,7 +51,7 @@ export function intakeRoutes(services: Services): Router {
     await chooseIntake(
       services,
       delivery,
-      preset && { name: preset.name, options: preset.options, mend: preset.mend },
+      preset && { name: preset.name, options: preset.options, mend: preset.mend, apart: preset.apart },
     )
     return withProgress(db, (await findDelivery(db, delivery.id))!)
   })

@@ -20,6 +20,7 @@ import { addEvent } from '../store/eventLog'
 import { jobPayloads } from './jobNames'
 import { markForMending } from '../store/versionStates'
 import type { JobHandler } from './queue'
+import { settleScenes, takeScenesApart } from './takeScenesApart'
 
 const emptyTally = Object.fromEntries(stations.map((s) => [s, { state: 'none', count: 0 }])) as Tally
 
@@ -32,9 +33,12 @@ export const assembleDeliveryJob =
     const { db } = services.connection
     const delivery = await findDelivery(db, jobPayloads.assemble_delivery.parse(payload).delivery)
     if (!delivery || delivery.state !== 'measuring') return
-    const rows = (await listFiles(db, delivery.id)).filter((f) => f.sha256 !== null)
-    const files = await filesToAssemble(db, rows)
     const { rulebook } = await assetContext(db, delivery.projectId)
+    const all = (await listFiles(db, delivery.id)).filter((f) => f.sha256 !== null)
+    // The last of the parts sets this going again
+    if (await takeScenesApart(services, delivery, all, rulebook, signal)) return
+    const rows = all.filter((f) => f.state !== 'apart')
+    const files = await filesToAssemble(db, rows)
     const byPath = new Map(rows.map((r) => [r.path, r]))
     const arriving = assembleAssets(files, rulebook).map((draft) => arrivingOf(delivery, draft, byPath))
     const ids: string[] = []
@@ -44,6 +48,14 @@ export const assembleDeliveryJob =
           takeInAssets(tx, delivery.projectId, delivery.id, arriving.slice(k, k + AT_ONCE)),
         )),
       )
+    await db.transaction((tx) =>
+      settleScenes(
+        tx,
+        delivery,
+        all,
+        arriving.map((a, i) => ({ id: ids[i]!, main: a.version.main })),
+      ),
+    )
     const intake = intakeOf(delivery)
     if (intake)
       await db.transaction(async (tx) => {

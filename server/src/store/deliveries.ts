@@ -16,13 +16,16 @@ import { blobs, deliveries, deliveryFiles, intakePresets } from './schema'
 export type DeliveryRow = typeof deliveries.$inferSelect
 export type DeliveryFileRow = typeof deliveryFiles.$inferSelect
 
+/** A stored file as a delivery is given it. */
+export type GivenFile = Pick<VersionFileRecord, 'path' | 'sha256' | 'sizeBytes' | 'kind'>
+
 /** Begins a delivery with the next number of its project. */
 export async function createDelivery(
   db: Database,
   projectId: string,
   note: string,
   by: string,
-  more: { arrived?: string; intake?: Intake; files?: readonly VersionFileRecord[] } = {},
+  more: { arrived?: string; intake?: Intake; files?: readonly GivenFile[] } = {},
 ): Promise<DeliveryRow> {
   return db.transaction(async (tx) => {
     await tx.execute(sql`select pg_advisory_xact_lock(hashtext(${`delivery ${projectId}`}))`)
@@ -157,7 +160,7 @@ const arrived = {
 async function copyVersionFiles(
   db: Queryable,
   deliveryId: string,
-  files: readonly VersionFileRecord[],
+  files: readonly GivenFile[],
 ): Promise<void> {
   if (files.length === 0) return
   await db
@@ -173,6 +176,36 @@ async function copyVersionFiles(
       })),
     )
     .onConflictDoNothing()
+}
+
+/**
+ * Puts files into a delivery that were made of one of its own; they wait to be measured. Gives the ids of those that
+ * wait: the same file again, measured before, stays as it is.
+ */
+export async function addDerivedFiles(
+  db: Queryable,
+  deliveryId: string,
+  sceneId: string,
+  files: readonly GivenFile[],
+): Promise<string[]> {
+  const ids: string[] = []
+  for (let k = 0; k < files.length; k += ROWS) {
+    const some = files.slice(k, k + ROWS)
+    await db
+      .insert(blobs)
+      .values(some.map(({ sha256, sizeBytes, kind }) => ({ sha256, sizeBytes, kind })).sort(bySha))
+      .onConflictDoNothing()
+    const rows = await db
+      .insert(deliveryFiles)
+      .values(some.map((f) => ({ ...f, deliveryId, sceneId, state: 'waiting' })))
+      .onConflictDoUpdate({
+        target: [deliveryFiles.deliveryId, deliveryFiles.path],
+        set: { ...arrived, sceneId: sql`excluded.scene_id` },
+      })
+      .returning({ id: deliveryFiles.id })
+    ids.push(...rows.map((r) => r.id))
+  }
+  return ids
 }
 
 export const listFiles = (db: Queryable, deliveryId: string): Promise<DeliveryFileRow[]> =>
@@ -239,7 +272,7 @@ export async function listDeliveries(db: Queryable, projectId: string, limit: nu
 
 /** One delivery with its progress by files and bytes, and what was refused. */
 export async function withProgress(db: Queryable, row: DeliveryRow): Promise<Delivery> {
-  const done = sql`${deliveryFiles.state} in ('measured', 'refused', 'set-aside')`
+  const done = sql`${deliveryFiles.state} in ('measured', 'refused', 'set-aside', 'apart')`
   const [sum] = await db
     .select({
       files: sql<number>`count(*)::int`,

@@ -4,8 +4,8 @@ import type { Queryable } from './database'
 import { intakePresets } from './schema'
 
 type Row = typeof intakePresets.$inferSelect
-const replyOf = ({ id, name, options, generator, folder, mend }: Row): IntakePreset =>
-  intakePresetSchema.parse({ id, name, options, generator, folder, mend })
+const replyOf = ({ id, name, options, generator, folder, mend, apart }: Row): IntakePreset =>
+  intakePresetSchema.parse({ id, name, options, generator, folder, mend, apart })
 
 export async function listIntakePresets(db: Queryable, projectId: string): Promise<IntakePreset[]> {
   return (

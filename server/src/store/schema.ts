@@ -68,6 +68,8 @@ export const intakePresets = pgTable(
     created: created(),
     /** What is safe is mended as soon as an asset is judged. */
     mend: boolean('mend').notNull().default(false),
+    /** Way by which files of many objects are taken apart; null: kept whole. */
+    apart: text('apart'),
   },
   (t) => [uniqueIndex('intake_presets_name').on(t.projectId, t.name)],
 )
@@ -92,6 +94,35 @@ export const deliveries = pgTable(
   (t) => [uniqueIndex('deliveries_number').on(t.projectId, t.number)],
 )
 
+/** Files of many objects, each with how it is taken apart and what it gave the last time. */
+export const scenes = pgTable(
+  'scenes',
+  {
+    id: uuid('id').primaryKey().defaultRandom(),
+    projectId: uuid('project_id')
+      .notNull()
+      .references(() => projects.id, { onDelete: 'cascade' }),
+    /** Name of the file without its extension, in small letters: a later export has the same. */
+    key: text('key').notNull(),
+    plan: jsonb('plan').notNull(),
+    /** The file that was taken apart last; null: not yet. */
+    path: text('path'),
+    sha256: text('sha256'),
+    factsKey: text('facts_key'),
+    deliveryId: uuid('delivery_id').references(() => deliveries.id, { onDelete: 'set null' }),
+    /** Parts of that file, with their placements. */
+    parts: jsonb('parts').notNull().default([]),
+    /** What differs from the export before; null: it was the first. */
+    changes: jsonb('changes'),
+    /** Why it could not be taken apart. */
+    fault: jsonb('fault'),
+    /** Counts the plans that were saved. */
+    revision: integer('revision').notNull().default(1),
+    created: created(),
+  },
+  (t) => [uniqueIndex('scenes_key').on(t.projectId, t.key)],
+)
+
 export const deliveryFiles = pgTable(
   'delivery_files',
   {
@@ -106,6 +137,8 @@ export const deliveryFiles = pgTable(
     state: text('state').notNull(),
     fault: jsonb('fault'),
     factsKey: text('facts_key'),
+    /** The scene that it was taken out of. */
+    sceneId: uuid('scene_id').references(() => scenes.id, { onDelete: 'set null' }),
   },
   (t) => [
     uniqueIndex('delivery_files_path').on(t.deliveryId, t.path),
@@ -132,6 +165,8 @@ export const assets = pgTable(
     classChoice: text('class_choice'),
     targetChoice: text('target_choice'),
     currentVersion: integer('current_version').notNull(),
+    /** The scene that it was taken out of. */
+    sceneId: uuid('scene_id').references(() => scenes.id, { onDelete: 'set null' }),
     /** To the millisecond, as pages know it: it is the place in the list that the next page starts after. */
     updated: timestamp('updated', { withTimezone: true, mode: 'string', precision: 3 })
       .notNull()

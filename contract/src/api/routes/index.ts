@@ -6,6 +6,7 @@ import { dispatchRoutes } from './dispatchRoutes'
 import { manyRoutes } from './manyRoutes'
 import { projectRoutes } from './projectRoutes'
 import { rulebookRoutes } from './rulebookRoutes'
+import { sceneRoutes } from './sceneRoutes'
 import { serverRoutes } from './serverRoutes'
 
 /** Every route of the API by name, in the order of its description. */
@@ -14,6 +15,7 @@ export const routes = {
   ...projectRoutes,
   ...deliveryRoutes,
   ...assetRoutes,
+  ...sceneRoutes,
   ...bytesRoutes,
   ...manyRoutes,
   ...rulebookRoutes,
