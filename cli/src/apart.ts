@@ -2,7 +2,7 @@ import { mkdir, mkdtemp, rm, writeFile } from 'node:fs/promises'
 import { tmpdir } from 'node:os'
 import { dirname, join, relative, resolve } from 'node:path'
 import { apartWaySchema, bad, type ApartWay, type ScenePlan } from '@stern-gate/contract'
-import { planOfRulebook, planOfWay, type MeasuredFile, type PieceFile } from '@stern-gate/core'
+import { planOf, planOfRulebook, planOfWay, type MeasuredFile, type PieceFile } from '@stern-gate/core'
 import {
   findAmong,
   measureFiles,
@@ -95,21 +95,8 @@ function planFor(file: MeasuredFile, all: MeasuredForRules, way: ApartWay | null
   if (own?.way === way) return own
   const meshes = all.measured.files.filter((f) => f.facts?.kind === 'mesh')
   const asked = planOfWay(way, file.facts.nodes, rulebook)
-  return asked ?? (meshes.length === 1 ? scenePlanOf(way) : null)
+  return asked ?? (meshes.length === 1 ? planOf(way) : null)
 }
-
-const scenePlanOf = (way: ApartWay): ScenePlan => ({
-  way,
-  words: null,
-  distance: null,
-  pivot: 'own',
-  copies: true,
-  joined: [],
-  split: [],
-  left: [],
-  kept: [],
-  names: {},
-})
 
 const isPiece = (pieces: readonly FoundFile[]) => {
   const paths = new Set(pieces.map((p) => p.path))

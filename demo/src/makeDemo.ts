@@ -7,6 +7,7 @@ import { chartTable, crabpot, oar } from './assets/gear'
 import { navbuoy, tidegauge } from './assets/afloat'
 import { quaystone, ropecoil, seawall, stainRust } from './assets/quay'
 import { pennant } from './assets/pennant'
+import { shedSet } from './assets/shed'
 import { skiff } from './assets/skiff'
 import { winch } from './assets/winch'
 import { paint, type PaintedSet } from './surface/paint'
@@ -32,6 +33,7 @@ export const demoAssets: readonly AssetPlan[] = [
   ropecoil,
   crabpot,
   chartTable,
+  shedSet,
 ]
 
 /**

@@ -155,6 +155,15 @@ export const topologyFactsSchema = z.strictObject({
     .int()
     .min(0)
     .describe('rings of at most eight open edges in a shell with ten times as many triangles'),
+  openPlane: z
+    .strictObject({
+      axis: z.enum(['X', 'Y', 'Z']),
+      at: z.number().describe('metres along the axis'),
+      side: z.enum(['above', 'below']).describe('where along the axis everything stands'),
+      edges: z.int().min(0),
+    })
+    .nullable()
+    .describe('the plane at an end of the node in which nearly all open edges lie; null: there is none'),
   crumbs: z
     .int()
     .min(0)

@@ -153,7 +153,9 @@ describe('proposing how a scene is taken apart', () => {
   it('a person without a telling name is pointed at and not left out; a door is no person', async () => {
     const { parts } = partsByPlan(
       await factsOf([
-        { name: 'Body_01', at: [0, 0, 0], box: [0.6, 1.8, 0.3] },
+        { name: 'Body_01', at: [0, 0, 0], box: [0.6, 1.8, 0.3], fine: 4 },
+        { name: 'net_rack', at: [-5, 0, 0], box: [1.36, 1.8, 0.2], fine: 4 },
+        { name: 'turned_door', at: [-9, 0, 0], turn: 24, box: [0.65, 1.95, 0.05] },
         { name: 'door_leaf', at: [5, 0, 0], box: [0.9, 2, 0.05] },
         { name: 'large_box', at: [9, 0, 0], box: [2, 2, 2] },
       ]),
@@ -163,6 +165,8 @@ describe('proposing how a scene is taken apart', () => {
     )
     expect(parts.map((p) => [p.humanSize, p.left])).toEqual([
       [true, null],
+      [false, null],
+      [false, null],
       [false, null],
       [false, null],
     ])

@@ -9,19 +9,28 @@ export function isFigureName(name: string, figures: readonly string[]): boolean 
   return words.some((word, i) => listed.has(word) || listed.has(`${word}${words[i + 1] ?? ''}`))
 }
 
-/** Height of a grown person, and how wide and deep at most for it, in metres. */
+/** Height of a grown person in metres; how wide, with arms down or spread, and how deep, as shares of it. */
 const HEIGHT = { least: 1.4, most: 2.1 }
-const WIDTH_OF_HEIGHT = 1.05
-const DEPTH_OF_HEIGHT = 0.45
+const ARMS_DOWN = { least: 0.22, most: 0.5 }
+const ARMS_SPREAD = { least: 0.85, most: 1.05 }
+const DEPTH = { least: 0.1, most: 0.35 }
+/** Boards and posts are as tall, but made of less. */
+const LEAST_TRIANGLES = 100
 
-/** As tall as a person and no wider than one with arms spread, standing apart from everything else. */
-export function isHumanSize(box: Bounds | null, others: readonly (Bounds | null)[]): boolean {
-  if (!box) return false
+const within = (value: number, { least, most }: { least: number; most: number }): boolean =>
+  value >= least && value <= most
+
+/** As tall, wide and deep as a person, not a mere board, and standing apart from everything else. */
+export function isHumanSize(
+  box: Bounds | null,
+  triangles: number,
+  others: readonly (Bounds | null)[],
+): boolean {
+  if (!box || triangles < LEAST_TRIANGLES) return false
   const [x, height, z] = box.max.map((v, k) => v - box.min[k]!) as [number, number, number]
-  if (height < HEIGHT.least || height > HEIGHT.most) return false
-  const wide = Math.max(x, z),
-    deep = Math.min(x, z)
-  // A door leaf or a post is as tall, but thinner
-  if (wide > height * WIDTH_OF_HEIGHT || deep > height * DEPTH_OF_HEIGHT || deep < height * 0.08) return false
+  if (!within(height, HEIGHT)) return false
+  const wide = Math.max(x, z) / height,
+    deep = Math.min(x, z) / height
+  if (!within(deep, DEPTH) || !(within(wide, ARMS_DOWN) || within(wide, ARMS_SPREAD))) return false
   return others.every((other) => other === null || boxGap(box, other) > 0)
 }

@@ -1,4 +1,4 @@
-import { scenePlanSchema, type ApartWay, type Rulebook, type ScenePlan } from '@stern-gate/contract'
+import { type ApartWay, type Rulebook, type ScenePlan } from '@stern-gate/contract'
 import { fitsGlob } from '../rulebook/glob'
 import { holdsSeveral, partsByPlan, type FigureList } from './proposeParts'
 import type { SceneNodeFacts } from './sceneTree'
@@ -7,13 +7,27 @@ import type { SceneNodeFacts } from './sceneTree'
 export const planOfRulebook = ({ scenes }: Pick<Rulebook, 'scenes'>, path: string): ScenePlan | null =>
   scenes.findLast((s) => fitsGlob(s.files, path))?.plan ?? null
 
+/** A plan of a way and nothing else. */
+export const planOf = (way: ApartWay): ScenePlan => ({
+  way,
+  words: null,
+  distance: null,
+  pivot: 'own',
+  copies: true,
+  joined: [],
+  split: [],
+  left: [],
+  kept: [],
+  names: {},
+})
+
 /** A plan of a way alone, for a file that looks like several things; null: it is kept as one. */
 export function planOfWay(
   way: ApartWay,
   nodes: readonly SceneNodeFacts[],
   rulebook: FigureList,
 ): ScenePlan | null {
-  return way !== 'whole' && holdsSeveral(nodes, rulebook) ? scenePlanSchema.parse({ way }) : null
+  return way !== 'whole' && holdsSeveral(nodes, rulebook) ? planOf(way) : null
 }
 
 /** Whether a plan makes anything else of a file than the file as it is. */

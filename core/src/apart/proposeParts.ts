@@ -128,7 +128,11 @@ function partOf(
       !figure &&
       boxes.length > 1 &&
       group.copies.length === 0 &&
-      isHumanSize(bounds, exceptOne(boxes, bounds)),
+      isHumanSize(
+        bounds,
+        primitives.reduce((sum, p) => sum + p.triangles, 0),
+        exceptOne(boxes, bounds),
+      ),
   }
 }
 

@@ -9,6 +9,7 @@ import {
 import { boundsSize } from '../geometry/pointBounds'
 import type { CountTopology } from './countTopology'
 import type { AddEvidence } from './evidence'
+import { openPlane } from './openPlane'
 import { cornersOf, type PlacedMesh } from './placedMesh'
 
 /** Points nearer than this share of the bounds diagonal were meant to be one. */
@@ -48,14 +49,16 @@ export function measureTopology(
       topology: { flags, shell, ...counts },
       near,
     } = await counted
+    const open: number[] = []
     let from = 0
-    mesh.primitives.forEach(({ view }, index) => {
+    mesh.primitives.forEach(({ view, points }, index) => {
       const own = flags.subarray(from, (from += Math.floor(view.indices.length / 3)))
       const lists = flagged(
         own,
         kinds.map(([, flag]) => flag),
       )
       kinds.forEach(([name], k) => addEvidence(`${name}:${path}:${index}`, lists[k]!))
+      for (const t of lists[0]!) for (let c = 0; c < 3; c++) open.push(points[view.indices[t * 3 + c]!]!)
     })
     const {
       openEdges,
@@ -86,6 +89,7 @@ export function measureTopology(
         volume,
         borders,
         holes,
+        openPlane: openPlane({ corners: open, places: mesh.places }, openEdges, mesh.bounds),
         crumbs,
       },
     }

@@ -5,6 +5,7 @@ import { copyUvs } from './uvs/copyUvs'
 import { dropAlpha } from './colour/dropAlpha'
 import { dropColours } from './mesh/dropColours'
 import { dropDegenerate } from './mesh/dropDegenerate'
+import { dropNode } from './files/dropNode'
 import { dropStrays } from './files/dropStrays'
 import { dropCrumbs, dropDuplicates } from './mesh/dropTriangles'
 import { dropUnusedSlots } from './slots/dropUnusedSlots'
@@ -17,6 +18,7 @@ import { invert } from './colour/invert'
 import { layOutUvs } from './uvs/layOutUvs'
 import { limitInfluences } from './mesh/limitInfluences'
 import { mergeSlots } from './slots/mergeSlots'
+import { mirrorHalf } from './mesh/mirrorHalf'
 import { movePivot } from './scale/movePivot'
 import { heightToNormal } from './colour/normalFromHeight'
 import { place } from './files/place'
@@ -49,6 +51,7 @@ const list = [
   dropColours,
   dropDegenerate,
   dropStrays,
+  dropNode,
   dropCrumbs,
   dropDuplicates,
   dropUnusedSlots,
@@ -61,6 +64,7 @@ const list = [
   layOutUvs,
   limitInfluences,
   mergeSlots,
+  mirrorHalf,
   movePivot,
   heightToNormal,
   place,

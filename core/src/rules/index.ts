@@ -28,6 +28,8 @@ import { kindMatchesExtension as filesKindMatchesExtension } from './files/kindM
 import { missingReference as filesMissingReference } from './files/missingReference'
 import { readable as filesReadable } from './files/readable'
 import { standard as filesStandard } from './files/standard'
+import { referenceFigure as filesReferenceFigure } from './files/referenceFigure'
+import { severalThings as filesSeveralThings } from './files/severalThings'
 import { strays as filesStrays } from './files/strays'
 import { tileGap as filesTileGap } from './files/tileGap'
 import { unreferencedTexture as filesUnreferencedTexture } from './files/unreferencedTexture'
@@ -40,6 +42,7 @@ import { clipLoop as meshClipLoop } from './mesh/clipLoop'
 import { degenerate as meshDegenerate } from './mesh/degenerate'
 import { doubledPoints as meshDoubledPoints } from './mesh/doubledPoints'
 import { drawOrder as meshDrawOrder } from './mesh/drawOrder'
+import { halfModel as meshHalfModel } from './mesh/halfModel'
 import { holes as meshHoles } from './mesh/holes'
 import { influences as meshInfluences } from './mesh/influences'
 import { insideOut as meshInsideOut } from './mesh/insideOut'
@@ -111,6 +114,8 @@ const list = [
   filesMissingReference,
   filesReadable,
   filesStandard,
+  filesSeveralThings,
+  filesReferenceFigure,
   filesStrays,
   filesTileGap,
   filesUnreferencedTexture,
@@ -123,6 +128,7 @@ const list = [
   meshDegenerate,
   meshDoubledPoints,
   meshDrawOrder,
+  meshHalfModel,
   meshHoles,
   meshInfluences,
   meshInsideOut,

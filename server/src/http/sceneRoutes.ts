@@ -8,7 +8,15 @@ import {
   type ScenePart,
   type SceneSummary,
 } from '@stern-gate/contract'
-import { assembleAssets, fileStem, partsByPlan, takesApart, writePlacements } from '@stern-gate/core'
+import {
+  assembleAssets,
+  fileStem,
+  isTextureKind,
+  partsByPlan,
+  takesApart,
+  writePlacements,
+  type FileKind,
+} from '@stern-gate/core'
 import { forApart } from '@stern-gate/engine'
 import { localPerson } from '../auth/localPerson'
 import { closeDelivery } from '../jobs/closeDelivery'
@@ -98,6 +106,25 @@ export function sceneRoutes(services: Services): Router {
     )
     if (!png.ok) throw new FaultReply(png.fault)
     response.type('image/png').send(Buffer.from(png.value))
+  })
+  on(routes.getSceneModel, async ({ parts, response }) => {
+    const scene = await sceneOf(parts)
+    const files = await filesOfScene(services, scene)
+    const model = await services.engine.stageModel({
+      name: nameOf(scene),
+      assetKind: 'mesh',
+      main: scene.path!,
+      files: files.map((f) => ({
+        path: f.path,
+        part: f.path === scene.path ? 'mesh' : isTextureKind(f.kind as FileKind) ? 'texture' : 'buffer',
+        file: services.store.localFile(f.sha256),
+      })),
+    })
+    if (!model.ok) throw new FaultReply(model.fault)
+    if (!model.value) throw notFound('model')
+    response
+      .set({ 'Content-Type': 'model/gltf-binary', 'Cache-Control': 'private, max-age=3600' })
+      .send(Buffer.from(model.value))
   })
   on(routes.getPlacements, async ({ parts, response }) => {
     const scene = await sceneOf(parts)

@@ -1,4 +1,4 @@
-import type * as z from 'zod'
+import * as z from 'zod'
 import {
   deliveryFileSchema,
   faultReplySchema,
@@ -24,6 +24,8 @@ import {
   type Recipe,
   type SaveIntakePreset,
   type SaveSizes,
+  type ScenePlan,
+  type TakeApart,
   type WholeDetail,
 } from '@stern-gate/contract'
 import { uploadFiles } from './uploadFiles'
@@ -204,6 +206,25 @@ export const planMending = (project: string, body: MendRequest) =>
   call(routes.planMending, { parts: { project }, body })
 export const mendSafely = (project: string, body: MendRequest) =>
   call(routes.mendSafely, { parts: { project }, body })
+export const openScene = (asset: string) => call(routes.openScene, { parts: { asset } })
+export const getScene = (scene: string) => call(routes.getScene, { parts: { scene } })
+export const listScenes = (project: string) => call(routes.listScenes, { parts: { project } })
+export const takeApart = (scene: string, body: TakeApart) =>
+  call(routes.takeApart, { parts: { scene }, body })
+/** Pictures of the parts that a plan gives, in one PNG. Throws CallFailed. */
+export async function drawParts(scene: string, plan: ScenePlan, signal: AbortSignal): Promise<Blob> {
+  const response = await fetch(`/api/scenes/${scene}/pictures`, {
+    method: 'POST',
+    headers: { 'Content-Type': 'application/json' },
+    body: JSON.stringify({ plan }),
+    signal,
+  })
+  if (!response.ok) return readAnswer(z.never(), false, await response.json().catch(() => null))
+  return response.blob()
+}
+export const sceneModelAddress = (scene: string, sha: string | null): string =>
+  `/api/scenes/${scene}/model?of=${sha ?? ''}`
+export const placementsAddress = (scene: string): string => `/api/scenes/${scene}/placements`
 export const packageAddress = (id: string): string => `/api/dispatches/${id}/package`
 export const blobAddress = (sha: string): string => `/api/blobs/${sha}`
 /**

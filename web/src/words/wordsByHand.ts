@@ -15,6 +15,8 @@ const words: Record<string, string> = {
     'A few texels are right where paint meets bare metal, whole surfaces are not: correct the map.',
   'compression/asset-memory': 'Resize its largest textures: add a step.',
   'compression/mips': 'Write the file again with its whole mip chain. Making mips here is still to come.',
+  'files/several-things':
+    'Take it apart: each thing becomes an asset of its own, and where it stood is kept.',
   'files/standard':
     'Tell whoever keeps the exporter; the code is the standard’s own. Other steps may write the part anew.',
   'files/duplicate-content': 'Let all slots use one of the two, where the mesh was made.',

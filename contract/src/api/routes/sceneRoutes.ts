@@ -44,6 +44,13 @@ export const sceneRoutes = {
     takes: z.strictObject({ plan: scenePlanSchema }),
     gives: 'bytes',
   }),
+  getSceneModel: defineRoute({
+    method: 'get',
+    path: '/scenes/{scene}/model',
+    group: 'Scenes',
+    does: 'One GLB of the whole file as it arrived, with every picture inside.',
+    gives: 'bytes',
+  }),
   getPlacements: defineRoute({
     method: 'get',
     path: '/scenes/{scene}/placements',

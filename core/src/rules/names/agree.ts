@@ -1,6 +1,7 @@
 import * as z from 'zod'
 import { baseName, mayMark } from '../../scene/meshParts'
 import { meaningfulWords } from '../../rulebook/nameWords'
+import type { Subject } from '../../subject/subject'
 import { nameProposals, patternWords, renameOffer } from '../../subject/namedThings'
 import { defineRule } from '../defineRule'
 import { findingsOf } from '../findingsOf'
@@ -28,8 +29,10 @@ export const agree = defineRule({
     // Levels and hulls carry words that tell what they are, and not of what
     const sure = own.filter((w) => !mayMark(w)),
       propose = nameProposals(subject)
+    const set = setWords(subject)
     return findingsOf(subject.things, (thing) => {
       if (thing.what === 'asset') return null
+      if ((thing.what === 'texture' || thing.what === 'slot') && sharesWord(thing.words.all, set)) return null
       if (sharesWord(thing.words.all, thing.what === 'node' ? sure : own)) return null
       const words = meaningfulWords(baseName(thing.name))
       // What says nothing at all is the business of names/meaningless
@@ -54,6 +57,13 @@ export const agree = defineRule({
     })
   },
 })
+
+/** Words of the folder that an asset lies in: things of one set share textures and slots that are called after it. */
+function setWords({ path, rulebook, naming }: Subject): string[] {
+  const folder = path.split('/').at(-2)?.toLowerCase() ?? ''
+  const ofClass = Object.values(rulebook.classes).some((c) => c.folders.includes(folder))
+  return ofClass ? [] : meaningfulWords(folder).filter((w) => w.length > 2 && w !== naming.family)
+}
 
 const agrees = (name: string | null, own: readonly string[]): boolean =>
   name !== null && sharesWord(meaningfulWords(name), own)

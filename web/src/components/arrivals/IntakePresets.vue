@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { computed, onMounted, ref } from 'vue'
-import type { IntakePreset, RemedyOptions } from '@stern-gate/contract'
+import type { ApartWay, IntakePreset, RemedyOptions } from '@stern-gate/contract'
 import { useIntake } from '../../stores/intake'
 import StepFields from '../forms/StepFields.vue'
 
@@ -12,6 +12,7 @@ const name = ref(''),
   folder = ref(''),
   generator = ref(''),
   mend = ref(false),
+  apart = ref<ApartWay | null>(null),
   options = ref<RemedyOptions>({})
 const known = computed(() => intake.presets.find((p) => p.name === name.value.trim()) ?? null)
 const fields = computed(() => intake.remedy?.fields ?? [])
@@ -23,6 +24,7 @@ function open(preset: IntakePreset | null): void {
   folder.value = preset?.folder ?? ''
   generator.value = preset?.generator ?? ''
   mend.value = preset?.mend ?? false
+  apart.value = preset?.apart ?? null
   options.value = { ...defaults(), ...preset?.options }
 }
 onMounted(async () => {
@@ -38,6 +40,7 @@ async function save(): Promise<void> {
       folder: folder.value.trim(),
       generator: generator.value.trim(),
       mend: mend.value,
+      apart: apart.value,
     })
   )
     emit('close')
@@ -87,6 +90,17 @@ async function remove(): Promise<void> {
         <label class="mend"
           ><input v-model="mend" type="checkbox" data-field="mend" /> Mend what is safe as soon as an asset is
           judged</label
+        >
+        <label class="mend"
+          >Files of several things
+          <select v-model="apart" data-field="apart">
+            <option :value="null">as the rulebook says</option>
+            <option value="top">taken apart by top nodes</option>
+            <option value="groups">taken apart by groups</option>
+            <option value="name">taken apart by names</option>
+            <option value="distance">taken apart by distance</option>
+            <option value="nodes">taken apart, each mesh</option>
+          </select></label
         >
         <div class="grid">
           <StepFields :fields="fields" :options="options" :state="null" @change="(o) => (options = o)" />

@@ -5,6 +5,7 @@ import { stepByHand, type StepByHand } from '../../bench/stepByHand'
 import { channelText } from '../../words/formats'
 import { wordsByHand } from '../../words/wordsByHand'
 import { defineAsyncComponent, ref } from 'vue'
+import { useApart } from '../../bench/useApart'
 import LevelShape from '../../marks/LevelShape.vue'
 import ValueGauge from './ValueGauge.vue'
 
@@ -21,6 +22,7 @@ const emit = defineEmits<{
 // The page of the rule comes when it is asked for
 const RuleHelp = defineAsyncComponent(() => import('./RuleHelp.vue'))
 const asking = ref(false)
+const apart = useApart()
 const ownStep = computed(() => stepByHand(props.finding))
 const place = computed(() => {
   const p = props.finding.place
@@ -86,6 +88,15 @@ const place = computed(() => {
         @click="emit('apply', offer)"
       >
         {{ offer.label }}
+      </button>
+      <button
+        v-if="finding.rule === 'files/several-things'"
+        class="btn go"
+        data-take-apart
+        :disabled="locked"
+        @click="apart.open()"
+      >
+        Take it apart …
       </button>
       <button v-if="ownStep" class="btn" :disabled="busy || locked" @click="emit('byHand', ownStep)">
         {{ ownStep.label }} …

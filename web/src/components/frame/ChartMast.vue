@@ -14,7 +14,7 @@ const night = useNight()
 
 /** Where the mast leads, with the views that belong there; none: it is not built yet. */
 const places: { name: keyof typeof mastIcons; views: string[] }[] = [
-  { name: 'arrivals', views: ['arrivals'] },
+  { name: 'arrivals', views: ['arrivals', 'scene'] },
   { name: 'assets', views: ['assets', 'bench'] },
   { name: 'pairing', views: [] },
   { name: 'rulebook', views: ['rulebook'] },

@@ -30,14 +30,24 @@ const rulebook: [string, string][] = [
   ['↑ ↓', 'move along the rules'],
   ['← →', 'move a limit that has the focus; with Shift further'],
 ]
+const scene: [string, string][] = [
+  ['↑ ↓', 'move along the parts'],
+  ['X', 'choose the part'],
+  ['J', 'make one asset of the chosen parts'],
+  ['S', 'take the part apart further'],
+  ['O', 'leave the part out, or keep it'],
+  ['Enter', 'take the file apart'],
+]
 const keys = computed(() => [
   ...(route.name === 'bench'
     ? bench
-    : route.name === 'rulebook'
-      ? rulebook
-      : route.name === 'arrivals' || route.name === 'assets'
-        ? arrivals
-        : []),
+    : route.name === 'scene'
+      ? scene
+      : route.name === 'rulebook'
+        ? rulebook
+        : route.name === 'arrivals' || route.name === 'assets'
+          ? arrivals
+          : []),
   [route.name === 'bench' ? 'F or /' : 'F', 'find any name of the project'] as [string, string],
   ['?', 'this list'] as [string, string],
 ])

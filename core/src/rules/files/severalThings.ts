@@ -1,0 +1,41 @@
+import * as z from 'zod'
+import { holdsSeveral, partsByPlan } from '../../apart/proposeParts'
+import { planOf } from '../../apart/planFor'
+import { defineRule } from '../defineRule'
+
+export const severalThings = defineRule({
+  id: 'files/several-things',
+  station: 'files',
+  meta: {
+    title: 'A mesh file holds one thing',
+    why: 'A scene of several things that is taken in as one asset has one pivot, one size and one budget for all of them, and none of them can be placed or replaced by itself.',
+    level: 'note',
+    kinds: ['mesh'],
+    reads: ['nodes of the scene', 'their boxes', 'which meshes are the same'],
+  },
+  options: z.strictObject({
+    things: z.int().min(2).default(2).describe('so many things that stand apart are several'),
+  }),
+  messages: { several: 'It holds {count} things that stand apart: {names}. It can be taken apart.' },
+  labels: {},
+  judge(subject, { things }) {
+    const { mesh, rulebook } = subject
+    // What came as files of its own belongs together already
+    if (!mesh?.nodes || mesh.nodes.some((n) => n.file !== null)) return []
+    if (!holdsSeveral(mesh.nodes, rulebook)) return []
+    const parts = partsByPlan(mesh.nodes, planOf('top'), subject.name, rulebook).parts.filter(
+      (p) => p.left === null,
+    )
+    if (parts.length < things) return []
+    const names = parts.slice(0, 4).map((p) => p.name)
+    return [
+      {
+        message: 'several' as const,
+        data: { count: parts.length, names: parts.length > 4 ? `${names.join(', ')} …` : names.join(', ') },
+        place: { kind: 'asset' as const },
+        measure: parts.length,
+        remedies: [],
+      },
+    ]
+  },
+})
