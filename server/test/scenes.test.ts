@@ -6,7 +6,7 @@ import {
   type Fault,
   type IntakePreset,
   type SceneDetail,
-  type SceneSummary,
+  type SceneList,
   type ScenePlan,
 } from '@stern-gate/contract'
 import { crateFiles, sceneFile, shedNodes, type SceneFixtureNode } from '@stern-gate/core/fixtures'
@@ -58,7 +58,11 @@ describe('a scene of many objects', () => {
     scene = opened.body
     expect([scene.name, scene.plan.way, scene.parts, scene.nodes.length]).toEqual(['shed', 'whole', [], 14])
     expect(scene.whole).toBe((await row('shed')).id)
-    expect((await api.call<SceneSummary[]>('GET', `/projects/${project}/scenes`)).body).toEqual([])
+    const asset = (await row('shed')).id
+    expect((await api.call<SceneList>('GET', `/projects/${project}/scenes`)).body).toMatchObject({
+      scenes: [],
+      several: [{ asset, name: 'shed', things: 4 }],
+    })
     const png = await fetch(`${server.running.url}/api/scenes/${scene.id}/pictures`, {
       method: 'POST',
       headers: { 'content-type': 'application/json' },
@@ -69,7 +73,9 @@ describe('a scene of many objects', () => {
   it('becomes assets by a plan: its whole goes, its figure is left out, placements name the assets', async () => {
     expect((await apart(scene, { way: 'top', names: { 'shed/shed_table': 'shed_bench' } })).status).toBe(201)
     expect(await names()).toEqual(['shed_bench', 'shed_door', 'shed_shelf', 'shed_stool'])
-    const [listed] = (await api.call<SceneSummary[]>('GET', `/projects/${project}/scenes`)).body
+    const { scenes, several } = (await api.call<SceneList>('GET', `/projects/${project}/scenes`)).body
+    expect(several).toEqual([])
+    const [listed] = scenes
     expect(listed!.parts.map((p) => [p.name, p.left, p.placements.length])).toEqual([
       ['shed_bench', false, 1],
       ['shed_stool', false, 4],

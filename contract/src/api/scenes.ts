@@ -27,11 +27,21 @@ export const sceneSummarySchema = z.strictObject({
   path: z.string().nullable(),
   plan: scenePlanSchema,
   revision: z.int(),
+  delivery: z.uuid().nullable().describe('that brought the file'),
   parts: z.array(keptPartSchema).describe('of the file as it was taken apart last; empty: it is kept whole'),
   changes: sceneChangesSchema.nullable().describe('against the export before; null: there was none'),
   fault: faultSchema.nullable().describe('why it could not be taken apart'),
 })
 export type SceneSummary = z.infer<typeof sceneSummarySchema>
+
+/** Scenes of a project, and assets that look like several things and were not taken apart. */
+export const sceneListSchema = z.strictObject({
+  scenes: z.array(sceneSummarySchema),
+  several: z.array(
+    z.strictObject({ asset: z.uuid(), name: z.string(), things: z.int(), delivery: z.uuid() }),
+  ),
+})
+export type SceneList = z.infer<typeof sceneListSchema>
 
 /** A scene with the nodes of its file. */
 export const sceneDetailSchema = sceneSummarySchema.extend({

@@ -32,6 +32,7 @@ import {
   findNamesTaken,
   listSceneAssets,
   listScenes,
+  listSeveral,
   listWholeAssets,
   openScene,
   savePlan,
@@ -53,7 +54,10 @@ export function sceneRoutes(services: Services): Router {
   const { router, on } = answering()
   on(routes.listScenes, async ({ parts }) => {
     const { id } = await projectOf(db, parts.project)
-    return (await listScenes(db, id)).filter((s) => s.parts.length > 0 || s.fault !== null).map(summaryOf)
+    return {
+      scenes: (await listScenes(db, id)).filter((s) => s.parts.length > 0 || s.fault !== null).map(summaryOf),
+      several: await listSeveral(db, id),
+    }
   })
   on(routes.openScene, async ({ parts }) => {
     const asset = await findAsset(db, uuid(parts.asset))
@@ -155,6 +159,7 @@ const summaryOf = (scene: SceneRecord): SceneSummary => ({
   path: scene.path,
   plan: scene.plan,
   revision: scene.revision,
+  delivery: scene.deliveryId,
   parts: scene.parts,
   changes: scene.changes,
   fault: scene.fault,

@@ -1,4 +1,4 @@
-import { and, eq, inArray, sql } from 'drizzle-orm'
+import { and, desc, eq, inArray, sql } from 'drizzle-orm'
 import * as z from 'zod'
 import {
   faultSchema,
@@ -12,7 +12,7 @@ import {
 } from '@stern-gate/contract'
 import { fileStem } from '@stern-gate/core'
 import type { Queryable } from './database'
-import { assets, deliveryFiles, scenes, versionFiles, versions } from './schema'
+import { assets, deliveryFiles, findings, scenes, versionFiles, versions } from './schema'
 
 /** A file of many objects, how it is taken apart, and what it gave the last time. */
 export interface SceneRecord {
@@ -176,4 +176,31 @@ export async function findNamesTaken(
     )
     .orderBy(assets.name)
   return rows.filter((r) => !whole.includes(r.id)).map((r) => r.name)
+}
+
+/** The newest assets that look like several things, as the rule for it found. */
+export async function listSeveral(
+  db: Queryable,
+  projectId: string,
+): Promise<{ asset: string; name: string; things: number; delivery: string }[]> {
+  const rows = await db
+    .select({
+      asset: assets.id,
+      name: assets.name,
+      things: sql<number>`coalesce((${findings.body}->'data'->>'count')::int, 0)`,
+      delivery: versions.deliveryId,
+    })
+    .from(findings)
+    .innerJoin(versions, eq(versions.id, findings.versionId))
+    .innerJoin(assets, and(eq(assets.id, versions.assetId), eq(assets.currentVersion, versions.number)))
+    .where(
+      and(
+        eq(findings.rule, 'files/several-things'),
+        eq(findings.waived, false),
+        eq(assets.projectId, projectId),
+      ),
+    )
+    .orderBy(desc(assets.updated), assets.id)
+    .limit(20)
+  return rows
 }

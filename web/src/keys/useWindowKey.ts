@@ -6,6 +6,7 @@ export function useWindowKey(handle: (event: KeyboardEvent) => void): void {
   onBeforeUnmount(() => removeEventListener('keydown', handle))
 }
 
-/** Whether a key goes into a field. */
+/** Whether a key goes into a field; a box to tick takes none but the space bar. */
 export const isTyping = (event: KeyboardEvent): boolean =>
-  event.target instanceof HTMLElement && event.target.matches('input, textarea, select, [contenteditable]')
+  event.target instanceof HTMLElement &&
+  event.target.matches('input:not([type="checkbox"], [type="radio"]), textarea, select, [contenteditable]')

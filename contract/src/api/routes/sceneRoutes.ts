@@ -2,7 +2,7 @@ import * as z from 'zod'
 import { deliverySchema } from '../api'
 import { scenePlanSchema } from '../../scene'
 import { defineRoute } from '../route'
-import { sceneDetailSchema, sceneSummarySchema, takeApartSchema } from '../scenes'
+import { sceneDetailSchema, sceneListSchema, takeApartSchema } from '../scenes'
 
 /** Scenes of many objects: what each route takes and gives. */
 export const sceneRoutes = {
@@ -10,8 +10,8 @@ export const sceneRoutes = {
     method: 'get',
     path: '/projects/{project}/scenes',
     group: 'Scenes',
-    does: 'Files of many objects that were taken apart, with their parts.',
-    gives: sceneSummarySchema.array(),
+    does: 'Files of many objects that were taken apart, with their parts, and assets that look like such.',
+    gives: sceneListSchema,
   }),
   openScene: defineRoute({
     method: 'post',

@@ -31,7 +31,10 @@ export const severalThings = defineRule({
     return [
       {
         message: 'several' as const,
-        data: { count: parts.length, names: parts.length > 4 ? `${names.join(', ')} …` : names.join(', ') },
+        data: {
+          count: parts.length,
+          names: names.join(', ') + (parts.length > 4 ? ` and ${parts.length - 4} more` : ''),
+        },
         place: { kind: 'asset' as const },
         measure: parts.length,
         remedies: [],

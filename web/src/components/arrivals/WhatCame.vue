@@ -1,8 +1,9 @@
 <script setup lang="ts">
 import { computed, defineAsyncComponent, ref, shallowRef, watch } from 'vue'
 import { useRouter } from 'vue-router'
-import type { Delivery, MendPlan, RulebookReply, SharedFinding } from '@stern-gate/contract'
-import { getRulebook, getShared, planMending } from '../../api/client'
+import type { Delivery, MendPlan, RulebookReply, SceneList, SharedFinding } from '@stern-gate/contract'
+import { getRulebook, getShared, listScenes, planMending } from '../../api/client'
+import { useApart } from '../../bench/useApart'
 import { useBulk } from '../../stores/bulk'
 import { useProject } from '../../stores/project'
 
@@ -51,6 +52,36 @@ watch(
   },
   { immediate: true },
 )
+const apart = useApart()
+const scenes = shallowRef<SceneList | null>(null)
+watch(
+  () => [project.openId, props.stamp] as const,
+  async ([id], _, over) => {
+    let gone = false
+    over(() => (gone = true))
+    const answer = id === null ? null : await listScenes(id).catch(() => null)
+    if (!gone) scenes.value = answer
+  },
+  { immediate: true },
+)
+/** More than this many are not offered one by one. */
+const MOST_SEVERAL = 2
+const several = computed(() =>
+  (scenes.value?.several ?? []).filter((s) => !putAway.value.has(s.asset)).slice(0, MOST_SEVERAL),
+)
+const changed = computed(() =>
+  (scenes.value?.scenes ?? []).flatMap((s) => {
+    const c = s.delivery === newest.value?.id ? s.changes : null
+    const words = [
+      ...(c?.fresh.length ? [`new: ${c.fresh.join(', ')}`] : []),
+      ...(c?.gone.length ? [`gone: ${c.gone.join(', ')}`] : []),
+      ...(c?.renamed ?? []).map((r) => `${r.name} is called otherwise in the file`),
+    ]
+    return words.length > 0 && !putAway.value.has(s.id + s.revision)
+      ? [{ scene: s, words: words.join('; ') }]
+      : []
+  }),
+)
 const misnamed = computed(() => {
   const by = reply.value?.found ?? {}
   return Math.max(by['names/pattern'] ?? 0, by['names/characters'] ?? 0)
@@ -79,7 +110,23 @@ const mend = (s: SharedFinding): Promise<void> => bulk.applyRule(s.rule, s.act.r
 </script>
 
 <template>
-  <div v-if="offersFit || shared.length > 0 || safe" class="came">
+  <div v-if="offersFit || shared.length > 0 || safe || several.length > 0 || changed.length > 0" class="came">
+    <section v-for="s in several" :key="s.asset" role="status" :data-several="s.name">
+      <p>
+        <b class="mono">{{ s.name }}</b> holds {{ s.things }} things that stand apart.
+      </p>
+      <button class="btn go" @click="apart.open(s.asset)">Take it apart …</button>
+      <button class="btn" aria-label="Not now" @click="leave(s.asset)">×</button>
+    </section>
+    <section v-for="c in changed" :key="c.scene.id" role="status" :data-changed="c.scene.name">
+      <p>
+        <b class="mono">{{ c.scene.name }}</b> was taken apart as before; {{ c.words }}.
+      </p>
+      <RouterLink class="btn" :to="{ name: 'scene', params: { project: project.openId, scene: c.scene.id } }"
+        >Look at its parts</RouterLink
+      >
+      <button class="btn" aria-label="Not now" @click="leave(c.scene.id + c.scene.revision)">×</button>
+    </section>
     <section v-if="offersFit" role="status" data-first-look>
       <p>
         <b>{{ misnamed }} of {{ assets }} assets</b> have names that do not fit the pattern that every project

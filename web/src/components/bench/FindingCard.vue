@@ -23,6 +23,7 @@ const emit = defineEmits<{
 const RuleHelp = defineAsyncComponent(() => import('./RuleHelp.vue'))
 const asking = ref(false)
 const apart = useApart()
+const severalThings = computed(() => props.finding.rule === 'files/several-things')
 const ownStep = computed(() => stepByHand(props.finding))
 const place = computed(() => {
   const p = props.finding.place
@@ -89,13 +90,7 @@ const place = computed(() => {
       >
         {{ offer.label }}
       </button>
-      <button
-        v-if="finding.rule === 'files/several-things'"
-        class="btn go"
-        data-take-apart
-        :disabled="locked"
-        @click="apart.open()"
-      >
+      <button v-if="severalThings" class="btn go" data-take-apart :disabled="locked" @click="apart.open()">
         Take it apart …
       </button>
       <button v-if="ownStep" class="btn" :disabled="busy || locked" @click="emit('byHand', ownStep)">
@@ -103,7 +98,7 @@ const place = computed(() => {
       </button>
 
       <span
-        v-if="!ownStep && finding.remedies.length === 0 && wordsByHand(finding.rule)"
+        v-if="!ownStep && !severalThings && finding.remedies.length === 0 && wordsByHand(finding.rule)"
         class="soft narrow none"
         >{{ wordsByHand(finding.rule) }}</span
       >

@@ -42,9 +42,10 @@ function done(keep: boolean): void {
   if (!naming.value) return
   naming.value = false
   const name = field.value?.value ?? ''
-  if (keep && name !== props.part.name) scene.rename(props.part.key, name)
+  if (keep && field.value?.checkValidity() && name !== props.part.name) scene.rename(props.part.key, name)
 }
-const BAD = '[^/\\\\:*?&quot;<>|]+'
+/** What a file's name does not hold. */
+const NAME = '[^\\\\\\/:*?"<>\\|]+'
 </script>
 
 <template>
@@ -71,7 +72,7 @@ const BAD = '[^/\\\\:*?&quot;<>|]+'
         ref="field"
         class="mono"
         :value="part.name"
-        :pattern="BAD"
+        :pattern="NAME"
         maxlength="120"
         :aria-label="`Name of ${part.name}`"
         @keydown.enter.stop="done(true)"
