@@ -28,6 +28,7 @@ function report(findings: Finding[]): Report {
     verdict: 'clear',
     shared: [],
     refused: [],
+    setAside: [],
     notRead: [],
     totals: { assets: 1, held: 0, stops: 0, cautions: findings.length, notes: 0, refused: 0, waived: 0 },
     assets: [

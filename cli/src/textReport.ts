@@ -29,6 +29,7 @@ export function textReport(report: Report): string {
     }
   }
   for (const fault of report.refused) lines.push(`refused  ${faultText(fault).trimEnd()}`)
+  for (const { path, why } of report.setAside) lines.push(`set aside  ${path}  ${why}`)
   const { notRead } = report
   if (notRead.length > 0)
     lines.push(

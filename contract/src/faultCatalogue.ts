@@ -2,6 +2,8 @@
 export const faultCatalogue = {
   'file/empty': 422,
   'file/unsupported': 415,
+  'file/working-file': 415,
+  'file/same-model': 422,
   'file/disguised': 422,
   'file/pointer': 422,
   'file/web-page': 422,

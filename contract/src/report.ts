@@ -43,6 +43,10 @@ export const reportSchema = z.strictObject({
     .default([])
     .describe('what is the same for most of them; its assets are named by their main files'),
   refused: z.array(faultSchema).describe('files that could not be read'),
+  setAside: z
+    .array(z.strictObject({ path: z.string(), chosen: z.string(), why: z.string() }))
+    .default([])
+    .describe('files that hold a model once more, in another format or as a working file'),
   notRead: z
     .array(z.string())
     .describe('files of kinds that are not looked at, such as texts and working files'),

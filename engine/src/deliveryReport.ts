@@ -17,6 +17,7 @@ import {
   rules,
   sharedFindings,
   type MeasuredFile,
+  workingFilesBeside,
 } from '@stern-gate/core'
 
 export interface ReportOptions {
@@ -70,6 +71,14 @@ export function report(measured: readonly MeasuredFile[], options: ReportOptions
       findings,
     }
   })
+  const notRead = [...(options.notRead ?? [])].sort()
+  const setAside = [
+    ...drafts.flatMap((d) => d.aside ?? []),
+    ...workingFilesBeside(
+      notRead,
+      drafts.filter((d) => d.kind === 'mesh'),
+    ),
+  ].sort((a, b) => (a.path < b.path ? -1 : 1))
   const refused: Fault[] = [...(options.refused ?? []), ...refusedFiles(measured)]
   const all = assets.flatMap((a) => a.findings)
   const count = (level: string) => all.filter((f) => f.level === level && counts(f)).length
@@ -93,6 +102,7 @@ export function report(measured: readonly MeasuredFile[], options: ReportOptions
     assets,
     shared: sharedFindings(assets.map((a) => ({ id: a.files[0]!, kind: a.kind, findings: a.findings }))),
     refused,
-    notRead: [...(options.notRead ?? [])].sort(),
+    setAside,
+    notRead: notRead.filter((path) => !setAside.some((s) => s.path === path)),
   }
 }

@@ -11,6 +11,7 @@ import {
   openMeshFile,
   readTextureHeader,
   shrinkPicture,
+  workingFileFault,
   type CountTopology,
   type FileKind,
   type MeasuredFile,
@@ -84,6 +85,8 @@ function checkEntrance(path: string, bytes: Uint8Array, kind: FileKind): Outcome
       `The name says ${extension}, but the bytes do not begin like one.`,
       'Export it again; it may be damaged or something else.',
     )
+  const working = workingFileFault(path)
+  if (working && kind === 'unknown') return { ok: false, fault: working }
   if (kind === 'unknown' || kind === 'zip')
     return bad(
       'file/unsupported',

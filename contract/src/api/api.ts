@@ -66,6 +66,9 @@ export const deliverySchema = z.strictObject({
   done: z.int(),
   bytesDone: z.number(),
   refused: z.array(deliveryFileSchema),
+  setAside: z
+    .array(deliveryFileSchema)
+    .describe('of a model that came in another format, too; each with why'),
   intake: intakeSchema.nullable().describe('null: as it came'),
   suggested: z
     .strictObject({ id, name: z.string() })

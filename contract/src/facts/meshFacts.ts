@@ -312,6 +312,20 @@ export const meshFactsSchema = z.strictObject({
   shape: shapeFactsSchema.nullable(),
   fit: fitFactsSchema.nullable().describe('null without collision in the same file'),
   nodes: z.array(nodeFactsSchema).nullable().describe('null when it could not be measured; see notMeasured'),
+  overview: z
+    .strictObject({
+      triangles: z.int().min(0).describe('of the finest level'),
+      area: z.number().describe('of the finest level, square metres'),
+      size: vec3.describe('sides of its box, metres'),
+      levels: z.int().min(0),
+      collision: z.boolean(),
+      uvChannels: z.int().min(0),
+      colours: z.boolean(),
+      normals: z.boolean(),
+      skinned: z.boolean(),
+    })
+    .nullable()
+    .describe('in a few figures, by which it is known in another format; null when it could not be measured'),
   slots: z.array(slotFactsSchema).nullable(),
   evidence: z.array(evidenceEntrySchema),
   notMeasured: z.array(faultSchema),

@@ -6,6 +6,7 @@ import { baseName, meshPart } from '../scene/meshParts'
 import { nameWords } from '../rulebook/nameWords'
 import { roleOfName } from '../rulebook/textureRole'
 import type { Rulebook } from '@stern-gate/contract'
+import { chooseModel, isSameModel, type MeshOverview, type ModelFile, type SetAside } from './sameModel'
 
 /** One measured file of a delivery. */
 export interface MeasuredFile {
@@ -26,7 +27,13 @@ export interface AssemblyFile {
   path: string
   kind: FileKind
   facts:
-    | { kind: 'mesh'; file: Pick<MeshFacts['file'], 'buffers' | 'companions' | 'images' | 'generator'> }
+    | {
+        kind: 'mesh'
+        file: Pick<MeshFacts['file'], 'buffers' | 'companions' | 'images' | 'generator' | 'declared'> & {
+          clips: { readonly length: number }
+        }
+        overview: MeshFacts['overview']
+      }
     | { kind: 'texture' }
     | null
 }
@@ -42,6 +49,8 @@ export interface AssetDraft {
   /** Path that the main file came by, where a recipe put it elsewhere: its folders tell the class. */
   cameAs?: string
   files: { path: string; part: FilePart }[]
+  /** Files of the same model in another format. */
+  aside?: SetAside[]
 }
 
 /**
@@ -54,9 +63,13 @@ export function assembleAssets(files: readonly AssemblyFile[], rulebook: Ruleboo
   const meshes = files.filter((f) => isMeshKind(f.kind) && f.facts?.kind === 'mesh')
   const used = new Set<string>()
   const drafts: AssetDraft[] = []
-  for (const group of groupMeshes(meshes)) {
+  const names = new Set<string>()
+  for (const { files: group, aside } of groupMeshes(meshes)) {
     const draft = meshDraft(group, paths)
-    for (const file of draft.files) used.add(file.path)
+    draft.name = ownName(draft, names)
+    names.add(draft.name.toLowerCase())
+    if (aside.length > 0) draft.aside = aside
+    for (const file of [...draft.files, ...aside]) used.add(file.path)
     drafts.push(draft)
   }
   const owners = ownersOf(drafts, rulebook)
@@ -67,24 +80,71 @@ export function assembleAssets(files: readonly AssemblyFile[], rulebook: Ruleboo
   return drafts
 }
 
+/** Mesh files of one asset, and files of the same model that are set aside for the main one. */
+interface MeshGroup {
+  files: AssemblyFile[]
+  aside: SetAside[]
+}
+
 /**
  * Mesh files of one asset: the main one first, then its levels and collision meshes that came as files of
- * their own.
+ * their own. Of one model in several formats one file is chosen. Other models of the same name are assets of
+ * their own, and the marked files go with the first.
  */
-function groupMeshes(meshes: readonly AssemblyFile[]): AssemblyFile[][] {
+function groupMeshes(meshes: readonly AssemblyFile[]): MeshGroup[] {
   const groups = new Map<string, AssemblyFile[]>()
   for (const mesh of meshes) {
     const key = baseName(fileStem(mesh.path)).toLowerCase()
     groups.set(key, [...(groups.get(key) ?? []), mesh])
   }
   return [...groups.values()].flatMap((group) => {
-    const plain = group.filter((m) => rankOf(m) === 0)
-    // Two plain files of one name in different folders are two assets; marked ones go with the first
-    if (plain.length > 1)
-      return [[plain[0]!, ...group.filter((m) => rankOf(m) > 0)], ...plain.slice(1).map((m) => [m])]
-    return [[...group].sort((a, b) => rankOf(a) - rankOf(b))]
+    const byRank = new Map<number, AssemblyFile[]>()
+    for (const mesh of group) byRank.set(rankOf(mesh), [...(byRank.get(rankOf(mesh)) ?? []), mesh])
+    const [main = [], ...others] = [...byRank].sort(([a], [b]) => a - b).map(([, files]) => modelsOf(files))
+    const [first, ...more] = main
+    if (!first) return []
+    const marked = others.flat()
+    return [
+      {
+        files: [first.file, ...marked.map((m) => m.file)],
+        aside: [...first.aside, ...marked.flatMap((m) => m.aside)],
+      },
+      ...more.map((m) => ({ files: [m.file], aside: m.aside })),
+    ]
   })
 }
+
+/** Files of one name and rank as models, each with the files that hold it once more. */
+function modelsOf(files: readonly AssemblyFile[]): { file: AssemblyFile; aside: SetAside[] }[] {
+  const models: AssemblyFile[][] = []
+  for (const file of files) {
+    // Two files of one format may wear different surfaces: they are two things, however alike they are
+    const same = models.find(
+      (m) =>
+        isSameModel(overviewOf(m[0]!), overviewOf(file)) &&
+        m.every((other) => formatOf(other) !== formatOf(file)),
+    )
+    if (same) same.push(file)
+    else models.push([file])
+  }
+  return models.map((model) => {
+    if (model.length === 1) return { file: model[0]!, aside: [] }
+    const { chosen, aside } = chooseModel(model.map((file) => ({ ...modelFile(file), file })))
+    return { file: chosen.file, aside }
+  })
+}
+
+const formatOf = ({ path }: AssemblyFile): string => path.slice(path.lastIndexOf('.')).toLowerCase()
+
+const overviewOf = ({ facts }: AssemblyFile): MeshOverview | null =>
+  facts?.kind === 'mesh' ? facts.overview : null
+
+const modelFile = ({ path, facts }: AssemblyFile): ModelFile => ({
+  path,
+  overview: facts?.kind === 'mesh' ? facts.overview : null,
+  clips: facts?.kind === 'mesh' ? facts.file.clips.length : 0,
+  unit: facts?.kind === 'mesh' ? facts.file.declared.unitMetres : null,
+})
 
 /** 0 without a mark, then the levels in their order, collision last. */
 function rankOf(mesh: AssemblyFile): number {
@@ -92,6 +152,19 @@ function rankOf(mesh: AssemblyFile): number {
     part = meshPart(stem)
   if (part.kind === 'collision') return 1000
   return baseName(stem) === stem ? 0 : part.level + 1
+}
+
+/** A name that no other mesh of the delivery has: with its folder before it, then with its format behind. */
+function ownName({ name, main }: AssetDraft, taken: ReadonlySet<string>): string {
+  if (!taken.has(name.toLowerCase())) return name
+  const folder = main.split('/').at(-2),
+    format = main.split('.').at(-1)!
+  const tried = [...(folder ? [`${folder}_${name}`] : []), `${name}_${format}`]
+  const free = tried.find((t) => !taken.has(t.toLowerCase()))
+  if (free !== undefined) return free
+  let n = 2
+  while (taken.has(`${name}_${n}`.toLowerCase())) n++
+  return `${name}_${n}`
 }
 
 function meshDraft(group: readonly AssemblyFile[], paths: readonly string[]): AssetDraft {

@@ -3,6 +3,7 @@ import type { GltfReference } from '../read/gltfReferences'
 import type { GltfContainer } from '../read/gltfContainer'
 import type { LoadDraco } from '../read/gltfIo'
 import { readMesh, type MeshSource } from '../read/readMesh'
+import { meshOverview } from './meshOverview'
 import { measureMeshFile } from './measureMeshFile'
 import { measureNodes, type MeasureSwitches } from './measureNodes'
 import { collectEvidence } from './evidence'
@@ -40,12 +41,12 @@ export async function measureMesh(
   const evidence = collectEvidence()
   const notMeasured: Fault[] = read.ok ? [] : [faultAt(read.fault, { measure: 'geometry' })]
   const source = read.ok ? read.value : null
+  const measured = source ? await measureNodes(source.document, evidence.add, switches) : null
   const facts: MeshFacts = {
     kind: 'mesh',
     file: measureMeshFile(container, references, source, sizeBytes, ports.hash),
-    ...(source
-      ? await measureNodes(source.document, evidence.add, switches)
-      : { nodes: null, shape: null, fit: null }),
+    ...(measured ?? { nodes: null, shape: null, fit: null }),
+    overview: measured && meshOverview(measured.nodes),
     slots: source ? measureSlots(source.document) : null,
     evidence: evidence.entries,
     notMeasured,

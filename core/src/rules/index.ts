@@ -25,6 +25,7 @@ import { duplicateMaterial as filesDuplicateMaterial } from './files/duplicateMa
 import { embeddedTexture as filesEmbeddedTexture } from './files/embeddedTexture'
 import { folder as filesFolder } from './files/folder'
 import { kindMatchesExtension as filesKindMatchesExtension } from './files/kindMatchesExtension'
+import { lessThanBefore as filesLessThanBefore } from './files/lessThanBefore'
 import { missingReference as filesMissingReference } from './files/missingReference'
 import { readable as filesReadable } from './files/readable'
 import { standard as filesStandard } from './files/standard'
@@ -114,6 +115,7 @@ const list = [
   filesMissingReference,
   filesReadable,
   filesStandard,
+  filesLessThanBefore,
   filesSeveralThings,
   filesReferenceFigure,
   filesStrays,

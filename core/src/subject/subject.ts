@@ -68,6 +68,15 @@ export interface NamedThing {
   words: NameWords
 }
 
+/** Parts of an asset that an export may come without. */
+export interface CarriedParts {
+  clips: string[]
+  /** Nodes of collision. */
+  collision: number
+  levels: number
+  skinned: boolean
+}
+
 /** What rules see: an asset with its files' facts, class, target. A rule never reads a file. */
 export interface Subject {
   name: string
@@ -98,13 +107,21 @@ export interface Subject {
   /** Files of the asset that were refused. */
   refused: Fault[]
   /**
-   * Where the version before stood: the box of its finest level. Null for a first version, and where no
+   * Where the version before stood: the box of its finest level, and what it carried besides. Null for a first version, and where no
    * versions are kept.
    */
-  previous: { version: number; bounds: Bounds } | null
+  previous: { version: number; bounds: Bounds; carried?: CarriedParts } | null
   /**
    * For proposals and collisions: names of the other assets of the project, too, and the names that were offered
    * to some of them already.
    */
   naming: { family: string; taken: ReadonlySet<string>; offered: { has: (name: string) => boolean } }
 }
+
+/** What an asset carries besides its finest level. */
+export const carriedParts = ({ mesh, parts }: Pick<Subject, 'mesh' | 'parts'>): CarriedParts => ({
+  clips: (mesh?.file.clips ?? []).map((c) => c.name),
+  collision: parts.collision.length,
+  levels: parts.levels.size,
+  skinned: parts.drawn.some((n) => n.skinned),
+})

@@ -1,5 +1,5 @@
-import { stations, type Tally } from '@stern-gate/contract'
-import { assembleAssets, type AssemblyFile, type AssetDraft } from '@stern-gate/core'
+import { bad, stations, type Fault, type Tally } from '@stern-gate/contract'
+import { assembleAssets, workingFilesBeside, type AssemblyFile, type AssetDraft } from '@stern-gate/core'
 import { assetContext } from '../judging/assetContext'
 import { intakeOf, takeInBy } from '../judging/intakeOfDelivery'
 import { judgeAssets } from '../judging/judgeAsset'
@@ -11,6 +11,7 @@ import {
   findDelivery,
   listFiles,
   moveDelivery,
+  setFilesAside,
   suggestIntake,
   type DeliveryFileRow,
   type DeliveryRow,
@@ -40,7 +41,9 @@ export const assembleDeliveryJob =
     const rows = all.filter((f) => f.state !== 'apart')
     const files = await filesToAssemble(db, rows)
     const byPath = new Map(rows.map((r) => [r.path, r]))
-    const arriving = assembleAssets(files, rulebook).map((draft) => arrivingOf(delivery, draft, byPath))
+    const drafts = assembleAssets(files, rulebook)
+    const arriving = drafts.map((draft) => arrivingOf(delivery, draft, byPath))
+    await db.transaction((tx) => setFilesAside(tx, delivery.id, asideOf(drafts, rows)))
     const ids: string[] = []
     for (let k = 0; k < arriving.length; k += AT_ONCE)
       ids.push(
@@ -74,6 +77,22 @@ export const assembleDeliveryJob =
       await addEvent(tx, delivery.projectId, { kind: 'delivery', delivery: delivery.id, state: 'done' })
     })
   }
+
+/** Files that hold a model once more, and working files of one that was read, each with why. */
+const asideOf = (
+  drafts: readonly AssetDraft[],
+  rows: readonly DeliveryFileRow[],
+): { path: string; fault: Fault }[] =>
+  [
+    ...drafts.flatMap((d) => d.aside ?? []),
+    ...workingFilesBeside(
+      rows.filter((r) => r.state === 'refused').map((r) => r.path),
+      drafts.filter((d) => d.kind === 'mesh'),
+    ),
+  ].map(({ path, chosen, why }) => ({
+    path,
+    fault: bad('file/same-model', why, `Nothing is lost: ${chosen} stands for it.`, { file: path }).fault,
+  }))
 
 /** Notes a preset that fits, for a person to take. */
 async function suggest(db: Queryable, delivery: DeliveryRow, files: readonly AssemblyFile[]): Promise<void> {

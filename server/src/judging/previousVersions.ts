@@ -1,4 +1,4 @@
-import type { Subject } from '@stern-gate/core'
+import { carriedParts, type Subject } from '@stern-gate/core'
 import type { Queryable } from '../store/database'
 import { findVersion, listVersionFiles, type AssetRecord } from '../store/assets'
 import { findOutput } from '../store/outputs'
@@ -6,7 +6,7 @@ import { subjectOf, type AssetContext } from './assetContext'
 import { loadState } from './loadState'
 
 /**
- * Where the version before this one stood, as it was handed on: its output, or its source where it had no
+ * Where the version before this one stood and what it carried, as it was handed on: its output, or its source where it had no
  * recipe. Null for the first version and for what has no mesh.
  */
 export async function previousVersion(
@@ -21,6 +21,6 @@ export async function previousVersion(
   const output = version.outputKey === null ? null : await findOutput(db, version.outputKey)
   const files = output ? [] : await listVersionFiles(db, version.id)
   const state = await loadState(db, { asset, version, files }, output),
-    { bounds } = subjectOf(context, asset, state.draft, state.files)
-  return bounds && { version: version.number, bounds }
+    subject = subjectOf(context, asset, state.draft, state.files)
+  return subject.bounds && { version: version.number, bounds: subject.bounds, carried: carriedParts(subject) }
 }

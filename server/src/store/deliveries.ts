@@ -1,4 +1,4 @@
-import { and, desc, eq, inArray, isNotNull, sql } from 'drizzle-orm'
+import { and, desc, eq, inArray, isNotNull, or, sql } from 'drizzle-orm'
 import {
   deliverySchema,
   faultSchema,
@@ -208,6 +208,19 @@ export async function addDerivedFiles(
   return ids
 }
 
+/** Sets files of a delivery aside, each with why. */
+export async function setFilesAside(
+  db: Queryable,
+  deliveryId: string,
+  aside: readonly { path: string; fault: Fault }[],
+): Promise<void> {
+  for (const { path, fault } of aside)
+    await db
+      .update(deliveryFiles)
+      .set({ state: 'set-aside', fault })
+      .where(and(eq(deliveryFiles.deliveryId, deliveryId), eq(deliveryFiles.path, path)))
+}
+
 export const listFiles = (db: Queryable, deliveryId: string): Promise<DeliveryFileRow[]> =>
   db.select().from(deliveryFiles).where(eq(deliveryFiles.deliveryId, deliveryId)).orderBy(deliveryFiles.path)
 
@@ -282,12 +295,20 @@ export async function withProgress(db: Queryable, row: DeliveryRow): Promise<Del
     })
     .from(deliveryFiles)
     .where(eq(deliveryFiles.deliveryId, row.id))
-  const refused = await db
+  const told = await db
     .select()
     .from(deliveryFiles)
-    .where(and(eq(deliveryFiles.deliveryId, row.id), eq(deliveryFiles.state, 'refused')))
+    .where(
+      and(
+        eq(deliveryFiles.deliveryId, row.id),
+        or(
+          eq(deliveryFiles.state, 'refused'),
+          and(eq(deliveryFiles.state, 'set-aside'), isNotNull(deliveryFiles.fault)),
+        ),
+      ),
+    )
     .orderBy(deliveryFiles.path)
-    .limit(200)
+    .limit(400)
   const [suggested] =
     row.suggested === null
       ? []
@@ -303,7 +324,8 @@ export async function withProgress(db: Queryable, row: DeliveryRow): Promise<Del
     state: row.state,
     created: new Date(row.created).toISOString(),
     ...(sum ?? { files: 0, bytes: 0, done: 0, bytesDone: 0 }),
-    refused: refused.map(fileReply),
+    refused: told.filter((f) => f.state === 'refused').map(fileReply),
+    setAside: told.filter((f) => f.state === 'set-aside').map(fileReply),
     intake: row.intake,
     suggested: suggested ?? null,
   })

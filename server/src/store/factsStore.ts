@@ -136,7 +136,10 @@ const assemblyFactsSchema = z
         companions: true,
         images: true,
         generator: true,
+        declared: true,
+        clips: true,
       }),
+      overview: meshFactsSchema.shape.overview,
     }),
     z.strictObject({ kind: z.literal('texture') }),
   ])
@@ -155,7 +158,7 @@ export async function findAssemblyFacts(
 ): Promise<Map<string, AssemblyFacts>> {
   if (keys.length === 0) return new Map()
   const own = sql`${facts.body}->'facts'`
-  const few = sql<unknown>`case ${own}->>'kind' when 'mesh' then jsonb_build_object('kind', 'mesh', 'file', jsonb_build_object('buffers', ${own}#>'{file,buffers}', 'companions', ${own}#>'{file,companions}', 'images', ${own}#>'{file,images}', 'generator', ${own}#>'{file,generator}')) when 'texture' then '{"kind":"texture"}'::jsonb end`
+  const few = sql<unknown>`case ${own}->>'kind' when 'mesh' then jsonb_build_object('kind', 'mesh', 'file', jsonb_build_object('buffers', ${own}#>'{file,buffers}', 'companions', ${own}#>'{file,companions}', 'images', ${own}#>'{file,images}', 'generator', ${own}#>'{file,generator}', 'declared', ${own}#>'{file,declared}', 'clips', ${own}#>'{file,clips}'), 'overview', ${own}->'overview') when 'texture' then '{"kind":"texture"}'::jsonb end`
   const rows = await db
     .select({ key: facts.key, kind: sql<string>`${facts.body}->>'kind'`, few })
     .from(facts)

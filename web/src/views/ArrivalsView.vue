@@ -69,7 +69,9 @@ const underWay = computed(() =>
   ),
 )
 const refusing = computed(() =>
-  arrivals.deliveries.slice(0, 3).filter((d) => d.refused.length > 0 && !putAway.value.has(d.id)),
+  arrivals.deliveries
+    .slice(0, 3)
+    .filter((d) => d.refused.length + d.setAside.length > 0 && !putAway.value.has(d.id)),
 )
 /** What was taken in by a preset can be taken back as long as one remembers it. */
 const FRESH_MS = 3_600_000

@@ -15,6 +15,8 @@ const words: Record<string, string> = {
     'A few texels are right where paint meets bare metal, whole surfaces are not: correct the map.',
   'compression/asset-memory': 'Resize its largest textures: add a step.',
   'compression/mips': 'Write the file again with its whole mip chain. Making mips here is still to come.',
+  'files/less-than-before':
+    'Send what is missing to this asset, or accept the finding for the asset: then it is declared gone. Taking it over from the version before is still to come.',
   'files/several-things':
     'Take it apart: each thing becomes an asset of its own, and where it stood is kept.',
   'files/standard':

@@ -6,14 +6,19 @@ import LevelShape from '../../marks/LevelShape.vue'
 const props = defineProps<{ deliveries: readonly Delivery[] }>()
 const emit = defineEmits<{ close: [delivery: string] }>()
 const lines = computed(() =>
-  props.deliveries.flatMap((d) => d.refused.map((file) => ({ ...file, number: d.number, delivery: d.id }))),
+  props.deliveries.flatMap((d) =>
+    [...d.refused, ...d.setAside].map((file) => ({ ...file, number: d.number, delivery: d.id })),
+  ),
 )
 </script>
 
 <template>
   <section v-if="lines.length > 0" class="refused" aria-label="Refused files">
     <p v-for="line in lines" :key="line.id">
-      <LevelShape state="stop" /><span class="narrow no">refused</span
+      <LevelShape :state="line.state === 'refused' ? 'stop' : 'note'" /><span
+        class="narrow no"
+        :class="{ aside: line.state !== 'refused' }"
+        >{{ line.state === 'refused' ? 'refused' : 'set aside' }}</span
       ><span class="mono path">{{ line.path }}</span>
       <span class="why"
         >{{ line.fault?.why }} <span class="soft">{{ line.fault?.hint }}</span></span
@@ -51,6 +56,9 @@ p:last-child {
 .no {
   color: var(--stop);
   font-weight: 600;
+}
+.no.aside {
+  color: var(--note);
 }
 .path {
   flex: none;

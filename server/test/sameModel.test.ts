@@ -1,0 +1,75 @@
+import { rm } from 'node:fs/promises'
+import { afterAll, beforeAll, expect, it } from 'vitest'
+import type { Delivery } from '@stern-gate/contract'
+import { boxOf, crateFiles } from '@stern-gate/core/fixtures'
+import { createClient, startTestServer, type TestServer } from './testServer'
+
+let server: TestServer, api: ReturnType<typeof createClient>, project: string
+beforeAll(async () => {
+  server = await startTestServer()
+  api = createClient(server.running.url)
+  project = await api.project()
+})
+afterAll(async () => {
+  await server.running.stop()
+  await rm(server.data, { recursive: true, force: true })
+})
+
+/** The crate of a metre as an STL, which knows triangles and nothing else. */
+function stl(): Uint8Array {
+  const box = boxOf(1, [0, 0, 0], 1)
+  const lines = ['solid crate']
+  for (let t = 0; t < box.indices.length; t += 3) {
+    lines.push('facet normal 0 0 0', 'outer loop')
+    for (const v of box.indices.slice(t, t + 3))
+      lines.push(`vertex ${box.positions.slice(v * 3, v * 3 + 3).join(' ')}`)
+    lines.push('endloop', 'endfacet')
+  }
+  return new TextEncoder().encode([...lines, 'endsolid crate'].join('\n'))
+}
+
+it('files of one name: the same model is set aside with why, another one is an asset of its own', async () => {
+  const delivery: Delivery = await api.deliver(project, {
+    ...(await crateFiles({ folder: 'a', name: 'crate', textureName: 'crate' })),
+    ...(await crateFiles({ folder: 'b', name: 'crate', textureName: 'crate' })),
+    ...(await crateFiles({ folder: 'c', name: 'crate', textureName: 'crate', grid: 3 })),
+    'd/crate.stl': stl(),
+    'a/crate.blend': new TextEncoder().encode('what no one opens'),
+    'a/other.blend': new TextEncoder().encode('what no one opens'),
+  })
+  expect(
+    (await api.assets(project))
+      .filter((a) => a.kind === 'mesh')
+      .map((a) => [a.name, a.state])
+      .sort(),
+  ).toEqual([
+    ['b_crate', 'judged'],
+    ['c_crate', 'judged'],
+    ['crate', 'judged'],
+  ])
+  expect(delivery.setAside.map((f) => [f.path, f.fault!.why])).toEqual([
+    ['a/crate.blend', 'It is the working file of crate.glb, by its name.'],
+    [
+      'd/crate.stl',
+      'It is the same model as crate.glb, which also carries collision, a UV channel, normals, its unit.',
+    ],
+  ])
+  expect(delivery.refused.map((f) => [f.path, f.fault!.code])).toEqual([
+    ['a/other.blend', 'file/working-file'],
+  ])
+})
+
+it('an export without the clip and the collision of the one before says so, until that is accepted', async () => {
+  const names = { folder: 'a', name: 'harbour_hatch_a', textureName: 'harbour_hatch_a' }
+  await api.deliver(project, await crateFiles({ ...names, clip: 'hatch@open' }))
+  await api.deliver(project, await crateFiles({ ...names, hull: false }))
+  const { id } = (await api.assets(project)).find((a) => a.name === 'harbour_hatch_a')!
+  const less = async () =>
+    (await api.asset(id)).output.findings
+      .filter((f) => f.rule === 'files/less-than-before')
+      .map((f) => f.text)
+  expect(await less()).toEqual([
+    'Version 1 had 1 clip (hatch@open); this one has none of it. Deliver it, or accept that it is gone.',
+    'Version 1 had 1 collision mesh; this one has none of it. Deliver it, or accept that it is gone.',
+  ])
+})
