@@ -84,7 +84,21 @@ export const meshFilePartSchema = z.strictObject({
     .array(z.strictObject({ kind: z.enum(['light', 'camera', 'empty']), node: z.string() }))
     .describe('nodes that draw nothing, by path'),
   skins: z.int().min(0),
+  bones: z.int().min(0).describe('joints of all skins'),
+  idleBones: z
+    .array(z.string())
+    .describe('paths of bones that no vertex follows, no clip moves and on which nothing hangs'),
   clips: z.array(clipFactsSchema),
+  origin: z
+    .strictObject({
+      copyright: z.string(),
+      author: z.string(),
+      terms: z.string(),
+      source: z.string(),
+      link: z.string(),
+    })
+    .nullable()
+    .describe('what the file says of where it came from; null: nothing'),
 })
 export type MeshFilePart = z.infer<typeof meshFilePartSchema>
 

@@ -4,6 +4,9 @@ import { mimeTypeByName, type MeshSource } from '../read/readMesh'
 import type { GltfContainer } from '../read/gltfContainer'
 import { fileName } from '../read/deliveryPath'
 import { strays } from '../scene/strays'
+import { idleBones } from '../scene/idleBones'
+import { nodePaths } from '../scene/nodePaths'
+import { measureOrigin } from './measureOrigin'
 import { measureClips } from './measureClips'
 
 /** Some exporters write their whole licence here. */
@@ -50,8 +53,22 @@ export function measureMeshFile(
     emptyNodes: emptyNodes(container),
     strays: source ? strays(source.document) : [],
     skins: json.skins.length,
+    ...measureBones(source),
     clips: source ? measureClips(source.document) : [],
+    origin: origin ? null : measureOrigin(json),
   }
+}
+
+function measureBones(source: MeshSource | null): Pick<MeshFilePart, 'bones' | 'idleBones'> {
+  if (!source) return { bones: 0, idleBones: [] }
+  const paths = nodePaths(source.document)
+  const joints = new Set(
+    source.document
+      .getRoot()
+      .listSkins()
+      .flatMap((s) => s.listJoints()),
+  )
+  return { bones: joints.size, idleBones: idleBones(source.document).map((bone) => paths.get(bone)!) }
 }
 
 function imageFacts(

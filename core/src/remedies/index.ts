@@ -5,6 +5,7 @@ import { copyUvs } from './uvs/copyUvs'
 import { dropAlpha } from './colour/dropAlpha'
 import { dropColours } from './mesh/dropColours'
 import { dropDegenerate } from './mesh/dropDegenerate'
+import { dropIdleBones } from './mesh/dropIdleBones'
 import { dropNode } from './files/dropNode'
 import { dropStrays } from './files/dropStrays'
 import { dropCrumbs, dropDuplicates } from './mesh/dropTriangles'
@@ -52,6 +53,7 @@ const list = [
   dropDegenerate,
   dropStrays,
   dropNode,
+  dropIdleBones,
   dropCrumbs,
   dropDuplicates,
   dropUnusedSlots,

@@ -45,6 +45,7 @@ import { doubledPoints as meshDoubledPoints } from './mesh/doubledPoints'
 import { drawOrder as meshDrawOrder } from './mesh/drawOrder'
 import { halfModel as meshHalfModel } from './mesh/halfModel'
 import { holes as meshHoles } from './mesh/holes'
+import { idleBones as meshIdleBones } from './mesh/idleBones'
 import { influences as meshInfluences } from './mesh/influences'
 import { insideOut as meshInsideOut } from './mesh/insideOut'
 import { loosePieces as meshLoosePieces } from './mesh/loosePieces'
@@ -132,6 +133,7 @@ const list = [
   meshDrawOrder,
   meshHalfModel,
   meshHoles,
+  meshIdleBones,
   meshInfluences,
   meshInsideOut,
   meshLoosePieces,

@@ -46,6 +46,8 @@ function addMesh(sum: MeshFacts, { path, facts }: OtherMesh): MeshFacts {
       emptyNodes: sum.file.emptyNodes + facts.file.emptyNodes,
       strays: [...sum.file.strays, ...facts.file.strays.map((s) => ({ ...s, node: at(s.node) }))],
       skins: sum.file.skins + facts.file.skins,
+      bones: sum.file.bones + facts.file.bones,
+      idleBones: [...sum.file.idleBones, ...facts.file.idleBones.map(at)],
       clips: [...sum.file.clips, ...facts.file.clips],
     },
     nodes:
