@@ -1,6 +1,6 @@
 import { writeFile } from 'node:fs/promises'
 import { resolve } from 'node:path'
-import { bad, type Report } from '@stern-gate/contract'
+import { bad, type Report, type Rulebook } from '@stern-gate/contract'
 import { report, type Engine, type FoundFile } from '@stern-gate/engine'
 import { askedWay, takeScenesApart, type ApartArguments } from './apart'
 import { junitReport } from './junitReport'
@@ -73,6 +73,7 @@ export async function check(
 /** What was checked: the report, where its files lie, and an end for what was unpacked. */
 export interface Checked {
   report: Report
+  rulebook: Rulebook
   files: FoundFile[]
   close: () => Promise<void>
 }
@@ -87,7 +88,12 @@ export async function checkAll(
   const all = await takeScenesApart(engine, around, await measureAll(engine, around, paths, options), {
     way: null,
   })
-  return { report: judgeAll(all, options.class ?? null), files: all.files, close: all.close }
+  return {
+    report: judgeAll(all, options.class ?? null),
+    rulebook: all.rules.rulebook,
+    files: all.files,
+    close: all.close,
+  }
 }
 
 /** Judges what was measured. */

@@ -2,8 +2,15 @@ import { createWriteStream } from 'node:fs'
 import { rm } from 'node:fs/promises'
 import { resolve } from 'node:path'
 import { pipeline } from 'node:stream/promises'
-import { bad, type AssetReport, type Manifest, type PackagedAsset, type Report } from '@stern-gate/contract'
-import { isMeshKind, isTextureKind, kindByExtension, packagedAsset } from '@stern-gate/core'
+import {
+  bad,
+  type AssetReport,
+  type Manifest,
+  type PackagedAsset,
+  type Report,
+  type Rulebook,
+} from '@stern-gate/contract'
+import { isMeshKind, isTextureKind, kindByExtension, originOf, packagedAsset } from '@stern-gate/core'
 import { hashFile, writePackage, type Engine, type FoundFile, type PackageEntry } from '@stern-gate/engine'
 import { checkAll, type CheckArguments } from './check'
 import { CannotRun, type ExitCode, type Surroundings } from './surroundings'
@@ -20,7 +27,8 @@ export async function dispatch(
   paths: string[],
   options: DispatchArguments,
 ): Promise<ExitCode> {
-  const checked = await checkAll(engine, around, paths, options)
+  const checked = await checkAll(engine, around, paths, options),
+    { rulebook } = checked
   try {
     const { report } = checked,
       clear = report.assets.filter((a) => a.verdict === 'clear')
@@ -32,9 +40,9 @@ export async function dispatch(
           'See what holds them by stern-gate check.',
         ).fault,
       )
-    const { entries, assets } = await packed(clear, report.target, checked.files)
+    const { entries, assets } = await packed(clear, report.target, checked.files, rulebook)
     const out = resolve(around.cwd, options.out)
-    await writeOut(out, entries, manifestOf(report, assets))
+    await writeOut(out, entries, manifestOf(report, assets, rulebook))
     around.out(words(report, assets, options.out))
     return report.verdict === 'clear' ? 0 : 1
   } finally {
@@ -46,6 +54,7 @@ async function packed(
   clear: readonly AssetReport[],
   target: string,
   files: readonly FoundFile[],
+  rulebook: Rulebook,
 ): Promise<{ entries: PackageEntry[]; assets: PackagedAsset[] }> {
   const byPath = new Map(files.map((f) => [f.path, f])),
     taken = new Set<string>(),
@@ -70,6 +79,7 @@ async function packed(
         recipe: [],
         main: (came.find((f) => f.part === 'mesh') ?? came[0]!).path,
         files: came,
+        origin: originOf(rulebook, came[0]!.path, null).given,
         findings,
       },
       taken,
@@ -85,13 +95,14 @@ const partOf = (path: string): PackagedAsset['files'][number]['part'] => {
   return isMeshKind(kind) ? 'mesh' : isTextureKind(kind) ? 'texture' : 'buffer'
 }
 
-const manifestOf = (report: Report, assets: PackagedAsset[]): Manifest => ({
+const manifestOf = (report: Report, assets: PackagedAsset[], { terms }: Rulebook): Manifest => ({
   format: 'stern-gate-manifest/1',
   version,
   project: null,
   dispatch: null,
   target: report.target,
   rulebook: { name: report.rulebook, revision: null },
+  terms,
   assets,
 })
 

@@ -1,6 +1,7 @@
 import * as z from 'zod'
 import { faultSchema } from './fault'
 import { remedyOptionsSchema } from './finding'
+import { originSchema, termsSchema } from './origin'
 import { assetKindSchema } from './report'
 
 /** A file of a package. */
@@ -26,6 +27,7 @@ export const packagedAssetSchema = z.strictObject({
     .array(z.strictObject({ remedy: z.string(), version: z.int(), options: remedyOptionsSchema }))
     .describe('steps that made these files of what was delivered; none: they are as they came'),
   files: z.array(packagedFileSchema).min(1),
+  origin: originSchema.nullable().default(null).describe('where it came from; null: nobody said'),
 })
 export type PackagedAsset = z.infer<typeof packagedAssetSchema>
 
@@ -37,6 +39,10 @@ export const manifestSchema = z.strictObject({
   dispatch: z.int().nullable().describe('number of the dispatch in its project'),
   target: z.string(),
   rulebook: z.strictObject({ name: z.string(), revision: z.int().nullable() }),
+  terms: z
+    .record(z.string(), termsSchema)
+    .default({})
+    .describe('terms of the rulebook that their origins name'),
   assets: z.array(packagedAssetSchema).describe('by kind and name'),
 })
 export type Manifest = z.infer<typeof manifestSchema>

@@ -21,6 +21,7 @@ const manifest: Manifest = {
   dispatch: null,
   target: 'desk',
   rulebook: { name: 'default', revision: null },
+  terms: {},
   assets: [],
 }
 async function entries(count: number): Promise<PackageEntry[]> {

@@ -5,6 +5,7 @@ import { standardFactsSchema } from '../facts/standardFacts'
 import { textureFactsSchema } from '../facts/textureFacts'
 import { faultSchema } from '../fault'
 import { findingSchema, placeSchema, remedyOptionsSchema } from '../finding'
+import { knownOriginSchema } from '../origin'
 import { intakeSchema, recipeSchema, stepResultSchema } from '../recipe'
 import { assetKindSchema, classFromSchema } from '../report'
 import { textureRoleSchema } from '../rulebook/rulebook'
@@ -32,6 +33,7 @@ export const projectSchema = z.strictObject({
   created: time,
   targets: z.array(z.strictObject({ id: z.string(), title: z.string() })),
   classes: z.array(z.strictObject({ id: z.string(), title: z.string() })),
+  terms: z.array(z.strictObject({ id: z.string(), title: z.string() })),
   personHeight: z.number(),
   gridStep: z.number().nullable(),
   patterns: z.record(z.string(), z.string()),
@@ -208,6 +210,7 @@ export const assetDetailSchema = z.strictObject({
   fault: faultSchema.nullable().describe('why judging failed'),
   versions: z.array(z.strictObject({ number: z.int(), created: time, by: z.string() })),
   main: z.string(),
+  origin: knownOriginSchema,
   recipe: recipeSchema,
   recipeRevision: z.int(),
   canUndo: z.boolean(),

@@ -101,6 +101,7 @@ export const meshFilePartSchema = z.strictObject({
     .describe('what the file says of where it came from; null: nothing'),
 })
 export type MeshFilePart = z.infer<typeof meshFilePartSchema>
+export type FileOrigin = NonNullable<MeshFilePart['origin']>
 
 /** How a UV channel of one primitive lies on its sheet. UV areas are in sheets, v points down. */
 export const uvChannelFactsSchema = z.strictObject({

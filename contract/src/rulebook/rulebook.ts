@@ -1,4 +1,5 @@
 import * as z from 'zod'
+import { defaultTerms, originSchema, termsSchema } from '../origin'
 import { scenePlanSchema } from '../scene'
 import { levelSchema } from '../station'
 
@@ -156,6 +157,19 @@ export const rulebookSchema = z
       )
       .default([])
       .describe('files of many objects that are taken apart as they arrive, and how; later ones win'),
+    terms: z
+      .record(z.string().min(1).max(60), termsSchema)
+      .default(() => ({ ...defaultTerms }))
+      .describe('terms by which assets may be used, and what each allows'),
+    origins: z
+      .array(
+        z.strictObject({
+          files: z.string().min(1).max(300).describe('glob of paths, such as bought/**'),
+          origin: originSchema,
+        }),
+      )
+      .default([])
+      .describe('where what lies in a folder came from; later ones win, and what is said of an asset itself'),
     rules: z.record(z.string(), ruleSettingSchema),
     overrides: z
       .array(

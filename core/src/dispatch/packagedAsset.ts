@@ -2,7 +2,10 @@ import type { AssetKind, Finding, PackagedAsset, PackagedFile } from '@stern-gat
 import { packagePaths } from './packagePaths'
 
 /** An asset that is clear for the target, with its files where they stood. */
-export interface ClearAsset extends Pick<PackagedAsset, 'id' | 'name' | 'class' | 'version' | 'recipe'> {
+export interface ClearAsset extends Pick<
+  PackagedAsset,
+  'id' | 'name' | 'class' | 'version' | 'recipe' | 'origin'
+> {
   kind: AssetKind
   /** Path of its mesh, or of the first texture of a set. */
   main: string

@@ -1,5 +1,6 @@
 import {
   defaultFigures,
+  defaultTerms,
   rulebookSchema,
   type AssetClass,
   type BlockFormatName,
@@ -241,6 +242,8 @@ export const defaultRulebook: Rulebook = rulebookSchema.parse({
   colourTags: 'count',
   rules: {},
   figures: [...defaultFigures],
+  terms: { ...defaultTerms },
+  origins: [],
   scenes: [],
   overrides: [],
 } satisfies Rulebook)

@@ -27,6 +27,7 @@ import { folder as filesFolder } from './files/folder'
 import { kindMatchesExtension as filesKindMatchesExtension } from './files/kindMatchesExtension'
 import { lessThanBefore as filesLessThanBefore } from './files/lessThanBefore'
 import { missingReference as filesMissingReference } from './files/missingReference'
+import { origin as filesOrigin } from './files/origin'
 import { readable as filesReadable } from './files/readable'
 import { standard as filesStandard } from './files/standard'
 import { referenceFigure as filesReferenceFigure } from './files/referenceFigure'
@@ -117,6 +118,7 @@ const list = [
   filesReadable,
   filesStandard,
   filesLessThanBefore,
+  filesOrigin,
   filesSeveralThings,
   filesReferenceFigure,
   filesStrays,

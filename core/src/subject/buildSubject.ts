@@ -3,6 +3,7 @@ import {
   textureRoles,
   type Fault,
   type MeshFacts,
+  type Origin,
   type Rulebook,
   type SlotInput,
   type TextureFacts,
@@ -10,6 +11,7 @@ import {
 } from '@stern-gate/contract'
 import { fileName, fileStem, resolveReference } from '../read/deliveryPath'
 import { classOfAsset } from '../rulebook/classOfAsset'
+import { originOf } from '../rulebook/originOf'
 import { rulebookFor } from '../rulebook/rulebookFor'
 import { partsOfMesh } from '../scene/meshParts'
 import { wordsOfName } from '../rulebook/nameWords'
@@ -39,6 +41,8 @@ export interface SubjectSettings {
   family: string | null
   /** Where the version before stood. */
   previous?: Subject['previous']
+  /** Where it came from, as a person said of it. */
+  origin?: Origin | null
 }
 
 /** Puts together what the rules see of one asset, from the facts of its files. */
@@ -88,6 +92,7 @@ export function buildSubject(
     files: own.files,
     standard: standardOf(own),
     references: mesh ? references(mesh, uses, own.paths) : [],
+    origin: originOf(rulebook, draft.cameAs ?? draft.main, settings.origin ?? null),
     refused: own.refused,
     previous: settings.previous ?? null,
     naming: {

@@ -1,4 +1,5 @@
 import type {
+  KnownOrigin,
   AssetClass,
   AssetKind,
   Bounds,
@@ -104,6 +105,8 @@ export interface Subject {
   files: { path: string; kind: FileKind; sha256: string; part: 'mesh' | 'buffer' | 'texture' }[]
   /** Mesh files that the open standard's validator has looked at, with what it found. */
   standard: { file: string; facts: StandardFacts }[]
+  /** Where it came from, as far as anybody said. */
+  origin: KnownOrigin
   /** Files of the asset that were refused. */
   refused: Fault[]
   /**

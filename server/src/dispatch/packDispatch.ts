@@ -7,6 +7,7 @@ import {
   type Finding,
   type LeftBehind,
   type Manifest,
+  type Origin,
   type PackagedAsset,
   type PackagedFile,
 } from '@stern-gate/contract'
@@ -99,7 +100,13 @@ async function packAsset(
     services,
     target,
     judgeable,
-    { output, name: subject.name, className: subject.className, findings },
+    {
+      output,
+      name: subject.name,
+      className: subject.className,
+      origin: subject.origin.given,
+      findings,
+    },
     into,
   )
 }
@@ -115,7 +122,13 @@ function take(
   services: JobServices,
   target: string,
   { asset: of, version, files, recipe }: Judgeable,
-  clear: { output: OutputRecord | null; name: string; className: string; findings: readonly Finding[] },
+  clear: {
+    output: OutputRecord | null
+    name: string
+    className: string
+    origin: Origin | null
+    findings: readonly Finding[]
+  },
   into: Package,
 ): void {
   const kind = of.kind as AssetKind,
@@ -140,6 +153,7 @@ function take(
         sha256,
         sizeBytes,
       })),
+      origin: clear.origin,
       findings: clear.findings,
     },
     into.taken,
@@ -180,6 +194,7 @@ async function finish(
     dispatch: row.number,
     target: row.target,
     rulebook: { name: rulebook.name, revision: project.rulebookRevision },
+    terms: rulebook.terms,
     assets,
   })
   const zip = writePackage(entries, manifest),

@@ -3,6 +3,7 @@ import * as z from 'zod'
 import { sentTimeSchema, bad, cutText, type AssetChoice, type Recipe, routes } from '@stern-gate/contract'
 import { findRemedy } from '@stern-gate/core'
 import { localPerson } from '../auth/localPerson'
+import { giveOrigin } from '../judging/giveOrigin'
 import { assetDetail, previewOf } from '../judging/assetDetail'
 import type { Services } from '../services/services'
 import {
@@ -109,6 +110,11 @@ export function assetRoutes(services: Services): Router {
     const row = await createDelivery(db, asset.projectId, note, localPerson.name, { files })
     return withProgress(db, row)
   })
+  on(routes.setOrigin, async ({ parts, body }) => {
+    const project = await projectOf(db, parts.project)
+    await checkTerms(services, project.id, body.origin?.terms ?? '')
+    return { assets: await giveOrigin(services, project.id, body) }
+  })
   on(routes.saveRecipe, async ({ parts, body }) => {
     const asset = await assetOf(parts)
     const { revision, recipe } = body
@@ -171,6 +177,20 @@ async function checkChoice(
         ).fault,
       )
   }
+}
+
+/** Refuses terms that the project's rulebook does not have; empty ones are not known. */
+async function checkTerms({ connection: { db } }: Services, projectId: string, terms: string): Promise<void> {
+  const rulebook = await currentRulebook(db, await projectOf(db, projectId))
+  if (terms !== '' && !Object.hasOwn(rulebook.terms, terms))
+    throw new FaultReply(
+      bad(
+        'request/invalid',
+        'The rulebook has no terms of that name.',
+        `Choose one of: ${Object.keys(rulebook.terms).join(', ')}.`,
+        { part: 'origin.terms' },
+      ).fault,
+    )
 }
 
 /** Options are checked at the door, so that no recipe is kept that cannot be applied. */

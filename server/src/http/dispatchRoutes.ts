@@ -1,5 +1,6 @@
 import type { Router } from 'express'
-import { bad, type DispatchDetail, routes } from '@stern-gate/contract'
+import { bad, manifestSchema, type DispatchDetail, routes } from '@stern-gate/contract'
+import { creditsCsv, creditsMarkdown } from '@stern-gate/core'
 import { localPerson } from '../auth/localPerson'
 import { planDispatch } from '../dispatch/planDispatch'
 import type { Services } from '../services/services'
@@ -75,6 +76,21 @@ export function dispatchRoutes(services: Services): Router {
     if (!row?.sha256) throw notFound('package')
     response.attachment(`dispatch-${row.number}-${row.target}.zip`)
     await sendBlob(services, response, row.sha256)
+  })
+  on(routes.getCredits, async ({ parts, query, response }) => {
+    const row = await findDispatch(db, uuid(parts.dispatch))
+    if (!row?.manifest) throw notFound('package')
+    const { assets, terms, project } = manifestSchema.parse(row.manifest)
+    const credited = assets.map(({ name, origin }) => ({
+      name,
+      origin,
+      terms: origin && Object.hasOwn(terms, origin.terms) ? terms[origin.terms]! : null,
+    }))
+    const isCsv = query.format === 'csv'
+    response
+      .attachment(`dispatch-${row.number}-credits.${query.format}`)
+      .type(isCsv ? 'text/csv' : 'text/markdown')
+      .send(isCsv ? creditsCsv(credited) : creditsMarkdown(`${project ?? ''} ${row.number}`.trim(), credited))
   })
   return router
 }

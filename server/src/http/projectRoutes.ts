@@ -70,6 +70,7 @@ export async function projectReply(db: Queryable, row: ProjectRow): Promise<Proj
     created: new Date(row.created).toISOString(),
     targets: titles(rulebook.targets),
     classes: titles(rulebook.classes),
+    terms: titles(rulebook.terms),
     personHeight: rulebook.personHeight,
     gridStep: rulebook.gridStep,
     patterns: rulebook.patterns,

@@ -1,4 +1,4 @@
-import type { Rulebook, Waiver } from '@stern-gate/contract'
+import { originSchema, type Origin, type Rulebook, type Waiver } from '@stern-gate/contract'
 import {
   buildSubject,
   commonFamily,
@@ -68,10 +68,13 @@ export const judgeIn = (
   return judge(subject, rules, { asset, today, waivers: [...own, ...waivers.further] })
 }
 
+/** An origin as it was stored; null: nobody said one. */
+export const readOrigin = (stored: unknown): Origin | null => originSchema.nullable().parse(stored ?? null)
+
 /** What the rules see of one asset in its project. */
 export function subjectOf(
   context: AssetContext,
-  asset: Pick<AssetRecord, 'id' | 'classChoice' | 'targetChoice'>,
+  asset: Pick<AssetRecord, 'id' | 'classChoice' | 'targetChoice' | 'origin'>,
   draft: AssetDraft,
   files: readonly MeasuredFile[],
   previous: Subject['previous'] = null,
@@ -84,5 +87,6 @@ export function subjectOf(
     offered: { has: (name) => (context.offered.get(name) ?? asset.id) !== asset.id },
     family: context.family,
     previous,
+    origin: readOrigin(asset.origin),
   })
 }

@@ -19,14 +19,14 @@ import {
   type VersionRecord,
 } from '../store/assets'
 import { findOutput, type OutputRecord } from '../store/outputs'
-import { assetContext, judgeIn, subjectOf, type AssetContext } from './assetContext'
+import { assetContext, judgeIn, readOrigin, subjectOf, type AssetContext } from './assetContext'
 import { describeState } from './describeState'
 import { draftOf } from './drafts'
 import { loadState } from './loadState'
 import { makeOutput, outputKey } from './makeOutput'
 import { measuredFiles } from './measuredFiles'
 import { previousVersion } from './previousVersions'
-import { activeSteps, stepWords, type Subject } from '@stern-gate/core'
+import { activeSteps, originOf, rulebookFor, stepWords, type Subject } from '@stern-gate/core'
 
 /**
  * Everything that the bench shows of an asset; `number` asks for an earlier version. Throws a not-found reply
@@ -65,6 +65,7 @@ export async function assetDetail(
     fault: version.fault === null ? null : faultSchema.parse(version.fault),
     versions: all.map((v) => ({ number: v.number, created: new Date(v.created).toISOString(), by: v.by })),
     main: version.main,
+    origin: originOf(rulebookFor(context.rulebook, version.main), version.main, readOrigin(asset.origin)),
     recipe,
     recipeRevision: revision,
     canUndo: history.length > 0,

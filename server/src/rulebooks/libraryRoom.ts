@@ -96,7 +96,7 @@ function withKnownRulebook(context: AssetContext, before: Library | undefined): 
 /** What an asset's judgement depends on besides the rulebook, as a text; without those that could not be judged. */
 async function listStamps(db: Queryable, projectId: string): Promise<Map<string, string>> {
   const { rows } = await db.execute<{ id: string; stamp: string }>(sql`
-    select a.id, concat_ws(' ', v.id, v.output_key, a.class_choice, a.target_choice, r.revision,
+    select a.id, concat_ws(' ', v.id, v.output_key, a.class_choice, a.target_choice, a.origin::text, r.revision,
       (select string_agg(coalesce(f.facts_key, f.sha256, ''), ',' order by f.position) from version_files f
         where f.version_id = v.id)) as stamp
     from assets a join versions v on v.asset_id = a.id and v.number = a.current_version

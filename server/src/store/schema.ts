@@ -167,6 +167,8 @@ export const assets = pgTable(
     currentVersion: integer('current_version').notNull(),
     /** The scene that it was taken out of. */
     sceneId: uuid('scene_id').references(() => scenes.id, { onDelete: 'set null' }),
+    /** Where it came from, as a person said; null: nobody did. */
+    origin: jsonb('origin'),
     /** To the millisecond, as pages know it: it is the place in the list that the next page starts after. */
     updated: timestamp('updated', { withTimezone: true, mode: 'string', precision: 3 })
       .notNull()

@@ -25,6 +25,7 @@ import {
   type SaveIntakePreset,
   type SaveSizes,
   type ScenePlan,
+  type SetOrigin,
   type TakeApart,
   type WholeDetail,
 } from '@stern-gate/contract'
@@ -206,6 +207,10 @@ export const planMending = (project: string, body: MendRequest) =>
   call(routes.planMending, { parts: { project }, body })
 export const mendSafely = (project: string, body: MendRequest) =>
   call(routes.mendSafely, { parts: { project }, body })
+export const setOrigin = (project: string, body: SetOrigin) =>
+  call(routes.setOrigin, { parts: { project }, body })
+export const creditsAddress = (dispatch: string, format: 'md' | 'csv'): string =>
+  `/api/dispatches/${dispatch}/credits?format=${format}`
 export const openScene = (asset: string) => call(routes.openScene, { parts: { asset } })
 export const getScene = (scene: string) => call(routes.getScene, { parts: { scene } })
 export const listScenes = (project: string) => call(routes.listScenes, { parts: { project } })

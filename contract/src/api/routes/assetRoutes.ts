@@ -19,6 +19,7 @@ import {
   libraryPageSchema,
   libraryQuerySchema,
 } from '../library'
+import { setOriginSchema } from '../../origin'
 import { defineRoute } from '../route'
 
 const page = z.object({
@@ -116,5 +117,13 @@ export const assetRoutes = {
     does: 'Names of the project that hold what was typed: of assets, textures, slots, nodes, clips and files; the best 60.',
     query: findRequestSchema,
     gives: foundSchema.array(),
+  }),
+  setOrigin: defineRoute({
+    method: 'put',
+    path: '/projects/{project}/origins',
+    group: 'Assets',
+    does: 'Says where assets, or all that a delivery brought, came from; they are judged anew.',
+    takes: setOriginSchema,
+    gives: z.strictObject({ assets: z.int() }),
   }),
 }

@@ -1,3 +1,4 @@
+import * as z from 'zod'
 import {
   dispatchChoiceSchema,
   dispatchDetailSchema,
@@ -45,6 +46,14 @@ export const dispatchRoutes = {
     path: '/dispatches/{dispatch}/package',
     group: 'Dispatches',
     does: 'The package as a zip, with manifest.json.',
+    gives: 'bytes',
+  }),
+  getCredits: defineRoute({
+    method: 'get',
+    path: '/dispatches/{dispatch}/credits',
+    group: 'Dispatches',
+    does: 'Whom to name for what is in a package, as Markdown or CSV.',
+    query: z.object({ format: z.enum(['md', 'csv']).default('md') }),
     gives: 'bytes',
   }),
 }

@@ -3,6 +3,7 @@ import { computed, ref } from 'vue'
 import { glossary, type AssetState, type BenchTexture, type Station } from '@stern-gate/contract'
 import { stationFacts } from '../../bench/stationFacts'
 import LongName from '../../marks/LongName.vue'
+import OriginLine from '../origin/OriginLine.vue'
 import ChannelHistogram from './ChannelHistogram.vue'
 
 /** What was measured of an asset and belongs to a station, in plain figures; `texture` is the one on the desk. */
@@ -49,6 +50,7 @@ const sampledPart = computed(() => {
         </div>
       </dl>
     </section>
+    <OriginLine v-if="station === 'files'" />
     <ChannelHistogram v-for="c in histograms" :key="c.name" :channel="c" />
     <p v-if="sampledPart" class="soft sampled">
       The curves count one texel in {{ sampledPart }}; mean and deviation count all.

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import type { Dispatch } from '@stern-gate/contract'
 import { formatCount } from '@stern-gate/core/numbers'
-import { packageAddress } from '../../api/client'
+import { creditsAddress, packageAddress } from '../../api/client'
 import { bytesText, whenText } from '../../words/formats'
 
 // One package that left, is being packed, or could not be made
@@ -43,6 +43,10 @@ const plural = (n: number, word: string): string => `${formatCount(n)} ${word}${
         :aria-valuenow="dispatch.packed"
         ><b :style="{ width: `${(dispatch.packed / Math.max(1, dispatch.total)) * 100}%` }" /></i
     ></span>
+    <span v-if="dispatch.state === 'done'" class="credits narrow"
+      >Credits <a :href="creditsAddress(dispatch.id, 'md')" data-credits>Markdown</a>
+      <a :href="creditsAddress(dispatch.id, 'csv')">CSV</a></span
+    >
     <a
       v-if="dispatch.state === 'done'"
       class="btn"
@@ -56,7 +60,7 @@ const plural = (n: number, word: string): string => `${formatCount(n)} ${word}${
 <style scoped>
 .line {
   display: grid;
-  grid-template-columns: minmax(0, 1fr) auto auto;
+  grid-template-columns: minmax(0, 1fr) auto auto auto;
   gap: 12px;
   align-items: center;
   padding: 6px 18px;
@@ -111,5 +115,9 @@ const plural = (n: number, word: string): string => `${formatCount(n)} ${word}${
 }
 a.btn {
   text-decoration: none;
+}
+.credits {
+  font-size: 12px;
+  color: var(--soft);
 }
 </style>

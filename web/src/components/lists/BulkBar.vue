@@ -17,6 +17,8 @@ const renaming = ref(false)
 const WaiveMany = defineAsyncComponent(() => import('../waivers/WaiveMany.vue'))
 const mending = ref(false)
 const accepting = ref(false)
+const OriginDialog = defineAsyncComponent(() => import('../origin/OriginDialog.vue'))
+const origin = ref(false)
 const dispatch = useDispatch()
 const project = useProject()
 const router = useRouter()
@@ -79,7 +81,17 @@ const more = computed(() =>
       <span class="gap" />
       <button class="btn" data-mend-chosen @click="mending = true">Mend what is safe …</button>
       <button class="btn" data-accept-chosen @click="accepting = true">Accept …</button>
-      <button class="btn" @click="toFit">Fit to these …</button>
+      <NDropdown
+        trigger="click"
+        size="small"
+        placement="top"
+        :options="[
+          { key: 'origin', label: 'Origin …' },
+          { key: 'fit', label: 'Fit the rulebook to these …' },
+        ]"
+        @select="(key: string) => (key === 'fit' ? toFit() : (origin = true))"
+        ><button class="btn" data-more>More ▴</button></NDropdown
+      >
       <button class="btn" @click="toDispatch">Dispatch these …</button>
       <button class="btn" @click="bulk.clear()">Choose none <kbd>Esc</kbd></button>
     </template>
@@ -130,6 +142,13 @@ const more = computed(() =>
       :assets="[...bulk.chosen]"
       :of="plural(bulk.chosen.size, 'asset')"
       @close="mending = false"
+    />
+    <OriginDialog
+      v-if="origin"
+      :assets="[...bulk.chosen]"
+      :given="null"
+      :said="null"
+      @close="origin = false"
     />
     <RenameMany v-if="renaming" @close="renaming = false" />
   </div>
