@@ -95,6 +95,7 @@ describe('blocks', () => {
         ddsFile({ width: 4, height: 4, dxgi: 84 }, Uint8Array.from(block)),
         { find: () => null, progress: () => undefined, thumbnail: false },
       )
+    expect((facts.measured.facts as TextureFacts).channels!.map((c) => c.name)).toEqual(['R', 'G'])
     expect((facts.measured.facts as TextureFacts).normal).toMatchObject({
       shareUnitLength: 1,
       meanDirection: [

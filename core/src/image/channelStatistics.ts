@@ -22,10 +22,14 @@ const SEED = 104_729
  * For each channel least, greatest, mean, deviation (0 to 1), exact over all texels, and a histogram of 256
  * equal bins. The histogram of a picture of 8 bits with more than 2048² texels is that of a sixteenth of
  * them: a share p of it deviates from the true one by at most √(p (1 − p) / n) with n runs, 0.5 % for 4096²,
- * and by less where the texels of a run differ.
+ * and by less where the texels of a run differ. Two channels are grey with alpha, unless they are said to be a pair.
  */
-export function channelStatistics(pixels: Pixels): ChannelFacts[] {
-  const names = namesByCount[pixels.channels] ?? []
+export function channelStatistics(
+  pixels: Pixels,
+  two: 'grey and alpha' | 'pair' = 'grey and alpha',
+): ChannelFacts[] {
+  const names: readonly ChannelFacts['name'][] =
+    two === 'pair' && pixels.channels === 2 ? ['R', 'G'] : (namesByCount[pixels.channels] ?? [])
   const full = fullValue(pixels)
   const texels = pixels.data.length / pixels.channels
   const { data } = pixels

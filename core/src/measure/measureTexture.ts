@@ -33,7 +33,7 @@ export function measureTexture(header: TextureHeader, pixels: Outcome<Pixels>): 
   return {
     kind: 'texture',
     header,
-    channels: channelStatistics(pixels.value),
+    channels: channelStatistics(pixels.value, isPairOfSlopes(header) ? 'pair' : 'grey and alpha'),
     normal,
     range: colourRange(pixels.value, sample),
     ground: ground?.facts ?? null,

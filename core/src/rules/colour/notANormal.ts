@@ -1,4 +1,5 @@
 import * as z from 'zod'
+import type { NormalFacts } from '@stern-gate/contract'
 import { defineRule, type RawFinding } from '../defineRule'
 
 export const notANormal = defineRule({
@@ -43,11 +44,13 @@ export const notANormal = defineRule({
       level: 'caution',
       text: 'The pixels may be a normal map or not ({isNormal|%} sure): it leans, or hardly a vector is whole.',
     },
+    object:
+      'Its vectors are whole and point in all directions: it is a normal map in object space. An input reads tangent space, where all of them point out of the surface.',
     single: 'It has one channel only; a normal map has three.',
   },
   labels: { make: 'Make a normal map of it' },
   judge(subject, { least, doubt, grey, strength }) {
-    const findings: RawFinding<'bump' | 'other' | 'unsure' | 'single', 'make'>[] = []
+    const findings: RawFinding<'bump' | 'object' | 'other' | 'unsure' | 'single', 'make'>[] = []
     for (const texture of subject.textures) {
       if (
         !(texture.role === 'normal' || texture.uses.some((use) => use.input === 'normal')) ||
@@ -60,16 +63,18 @@ export const notANormal = defineRule({
         ? 'single'
         : normal.shareGrey >= grey
           ? 'bump'
-          : normal.isNormalMap >= doubt
-            ? 'unsure'
-            : 'other'
+          : isObjectSpace(normal)
+            ? 'object'
+            : normal.isNormalMap >= doubt
+              ? 'unsure'
+              : 'other'
       findings.push({
         message,
         data: { isNormal: normal?.isNormalMap ?? 0 },
         place: { kind: 'texture', texture: texture.name },
         gauge: { value: normal?.isNormalMap ?? 0, unit: 'share', min: least, scale: 'linear' },
         remedies:
-          message === 'other' || message === 'unsure'
+          message === 'other' || message === 'unsure' || message === 'object'
             ? []
             : [
                 {
@@ -83,3 +88,13 @@ export const notANormal = defineRule({
     return findings
   },
 })
+
+/**
+ * Vectors of a map in object space have full length like those of a tangent-space one, but as many point into the
+ * sheet as the model has surface that faces back: they lean to no side much. Colours do not have full length.
+ */
+const isObjectSpace = ({ shareUnitLength, shareFacingAway, meanDirection }: NormalFacts): boolean =>
+  shareUnitLength >= 0.85 &&
+  shareFacingAway >= 0.15 &&
+  shareFacingAway <= 0.85 &&
+  Math.hypot(...meanDirection) <= 0.65
