@@ -133,7 +133,7 @@ export const plantedFaults: readonly PlantedFault[] = [
     place: 'scene_light_1',
     count: 1,
     from: 'now',
-    words: 'two lights and a camera left in the file',
+    words: 'two lights left in the file; its camera is a view',
   },
   {
     asset: 'harbour_navbuoy_a',

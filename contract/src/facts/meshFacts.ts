@@ -81,7 +81,7 @@ export const meshFilePartSchema = z.strictObject({
   lights: z.int().min(0),
   emptyNodes: z.int().min(0),
   strays: z
-    .array(z.strictObject({ kind: z.enum(['light', 'camera', 'empty']), node: z.string() }))
+    .array(z.strictObject({ kind: z.enum(['light', 'empty']), node: z.string() }))
     .describe('nodes that draw nothing, by path'),
   skins: z.int().min(0),
   bones: z.int().min(0).describe('joints of all skins'),

@@ -181,7 +181,7 @@ describe('taking in', () => {
       unusedSlot: 'crate-old',
       lightmap: 'atlas',
     })
-    await mend(work, 'files/intake', { clips: false, colours: false, lightmap: 'none' })
+    await mend(work, 'files/intake', { clips: false, colours: false, lightmap: 'none', cameras: false })
     const root = work.document!.getRoot()
     expect([
       root.listAnimations().length,
@@ -193,6 +193,26 @@ describe('taking in', () => {
       'POSITION',
       'TEXCOORD_0',
     ])
+  })
+  it('keeps cameras as views, and takes levels in or leaves them out', async () => {
+    const work = await openedCrate({ strays: ['light', 'camera'], levels: 3, grid: 4 })
+    await mend(work, 'files/intake', {})
+    const names = () =>
+      work
+        .document!.getRoot()
+        .listNodes()
+        .map((n) => n.getName())
+    expect(work.document!.getRoot().listCameras()).toHaveLength(1)
+    expect(names()).toEqual([
+      'harbour_crate_a_lod0',
+      'harbour_crate_a_lod1',
+      'harbour_crate_a_lod2',
+      'harbour_crate_a_hull',
+      'scene_camera',
+    ])
+    await mend(work, 'files/intake', { levels: 'finest' })
+    expect(names()).toEqual(['harbour_crate_a_lod0', 'harbour_crate_a_hull', 'scene_camera'])
+    expect(work.document!.getRoot().listMeshes()).toHaveLength(2)
   })
   it('takes textures out as files where that is wanted', async () => {
     const inside = await openedCrate({ embed: true }),

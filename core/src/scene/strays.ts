@@ -2,13 +2,13 @@ import type { Document, Node } from '@gltf-transform/core'
 import { nodePaths } from './nodePaths'
 
 export interface Stray {
-  kind: 'light' | 'camera' | 'empty'
+  kind: 'light' | 'empty'
   node: string
 }
 
 /**
- * Nodes of the shown scene that draw nothing: with a light, with a camera, or with nothing at all and nothing
- * below. Joints, animated nodes and what an extension says something of are no strays, and neither is an empty
+ * Nodes of the shown scene that draw nothing: with a light, or with nothing at all and nothing below. Cameras are
+ * views of the asset and no strays. Joints, animated nodes and what an extension says something of are no strays, and neither is an empty
  * node with a name of its own: things are hung on such.
  */
 export function strays(document: Document): Stray[] {
@@ -20,7 +20,6 @@ export function strays(document: Document): Stray[] {
   return [...nodePaths(document)].flatMap(([node, path]): Stray[] => {
     const found: Stray[] = []
     if (node.getExtension('KHR_lights_punctual')) found.push({ kind: 'light', node: path })
-    if (node.getCamera()) found.push({ kind: 'camera', node: path })
     if (found.length === 0 && isEmpty(node) && !someBelow(node, (n) => needed.has(n) || hasOwnName(n)))
       found.push({ kind: 'empty', node: path })
     return found

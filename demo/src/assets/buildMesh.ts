@@ -170,10 +170,14 @@ function makeSlot(
 }
 
 function addStray(document: Document, kind: 'light' | 'camera', number: number): void {
-  const node = document.createNode(`scene_${kind}_${number + 1}`).setTranslation([2, 3, 2])
+  const node = document.createNode(kind === 'camera' ? 'from_the_quay' : `scene_${kind}_${number + 1}`)
   if (kind === 'camera')
-    node.setCamera(document.createCamera(node.getName()).setType('perspective').setYFov(0.7).setZNear(0.1))
-  else
+    node
+      .setCamera(document.createCamera(node.getName()).setType('perspective').setYFov(0.7).setZNear(0.1))
+      .setTranslation([3.6, 2.4, 3.6])
+      .setRotation(lookingAround(45, -13))
+  else node.setTranslation([2, 3, 2])
+  if (kind === 'light')
     node.setExtension(
       'KHR_lights_punctual',
       document
@@ -183,6 +187,17 @@ function addStray(document: Document, kind: 'light' | 'camera', number: number):
         .setIntensity(60),
     )
   document.getRoot().listScenes()[0]!.addChild(node)
+}
+
+/** Turned about the upright axis, then up or down, in degrees. */
+function lookingAround(heading: number, pitch: number): [number, number, number, number] {
+  const [h, p] = [(heading * Math.PI) / 360, (pitch * Math.PI) / 360]
+  return [
+    Math.cos(h) * Math.sin(p),
+    Math.sin(h) * Math.cos(p),
+    -Math.sin(h) * Math.sin(p),
+    Math.cos(h) * Math.cos(p),
+  ]
 }
 
 function addClip(

@@ -108,6 +108,10 @@ const frame = computed<ModelFrame | null>(() => {
   }
 })
 
+/** Cameras that came with the model; a scene with dozens of them fills no bar. */
+const ownViews = shallowRef<string[]>([])
+const MOST_VIEWS = 4
+
 /** Labels stay below the two rows of tools. */
 const UNDER_BAR = 80
 
@@ -126,6 +130,7 @@ async function redraw(): Promise<void> {
     trouble.value = ''
     await stage.draw(frame.value)
     drawn.value = model
+    ownViews.value = (stage.model()?.views ?? []).slice(0, MOST_VIEWS).map((v) => v.name)
     stage.pose(posed.clip, posed.seconds)
   } catch (error) {
     if ((error as Error).name !== 'AbortError') trouble.value = troubleWords(error)
@@ -190,6 +195,15 @@ onBeforeUnmount(() => {
           LOD {{ n }}
         </button>
         <button @click="stage?.frameAll()">Whole</button>
+        <button
+          v-for="(name, i) in ownViews"
+          :key="`v${i}`"
+          :title="`Look through the camera ${name} that came with the file`"
+          :data-view="name"
+          @click="stage?.lookThrough(i)"
+        >
+          {{ name.slice(0, 18) }}
+        </button>
         <button
           v-if="other"
           class="first"

@@ -1,5 +1,13 @@
 import { SaidError } from '../words/troubleWords'
-import { Box3, Mesh, Object3D, type AnimationClip, type MeshStandardMaterial, type Texture } from 'three'
+import {
+  Box3,
+  type Camera,
+  Mesh,
+  Object3D,
+  type AnimationClip,
+  type MeshStandardMaterial,
+  type Texture,
+} from 'three'
 import { GLTFLoader, type GLTF } from 'three/examples/jsm/loaders/GLTFLoader.js'
 import { MeshoptDecoder } from 'three/examples/jsm/libs/meshopt_decoder.module.js'
 
@@ -8,6 +16,8 @@ export interface StageModel {
   root: Object3D
   /** In the order of the file. */
   clips: readonly AnimationClip[]
+  /** Cameras that came with it, by the names of their nodes. */
+  views: readonly { name: string; camera: Camera }[]
   meshes: {
     path: string
     primitive: number
@@ -38,7 +48,19 @@ export async function loadModel(address: string, signal: AbortSignal): Promise<S
   if (!response.ok) throw new SaidError('The model cannot be shown: the server has none.')
   const bytes = await response.arrayBuffer()
   const gltf = await new GLTFLoader().setMeshoptDecoder(MeshoptDecoder).parseAsync(bytes, '')
-  return { root: gltf.scene, clips: gltf.animations, meshes: namedMeshes(gltf) }
+  return { root: gltf.scene, clips: gltf.animations, views: viewsOf(gltf), meshes: namedMeshes(gltf) }
+}
+
+function viewsOf(gltf: GLTF): StageModel['views'] {
+  const views: { name: string; camera: Camera }[] = []
+  gltf.scene.traverse((object) => {
+    if ((object as Camera).isCamera)
+      views.push({
+        name: object.name || object.parent?.name || `view ${views.length + 1}`,
+        camera: object as Camera,
+      })
+  })
+  return views
 }
 
 function namedMeshes(gltf: GLTF): StageModel['meshes'] {

@@ -43,6 +43,8 @@ export interface ModelStage {
   pose: (clip: number | null, seconds: number) => void
   /** Looks at everything that is shown. */
   frameAll: () => void
+  /** Looks through a camera that came with the model, by its number. */
+  lookThrough: (view: number) => void
   /** What lies under a point of the canvas, in pixels. */
   pick: (x: number, y: number) => PickedTriangle | null
   /** The model that is on the stage, for what is drawn beside it. */
@@ -139,7 +141,7 @@ export function createModelStage(canvas: HTMLCanvasElement): ModelStage {
     const { clientWidth: w, clientHeight: h } = canvas
     const forward = camera.getWorldDirection(new Vector3())
     const depth = Math.max(1e-6, forward.dot(new Vector3().sub(camera.position)))
-    const pxPerMetre = h / (2 * depth * Math.tan((FIELD_OF_VIEW * Math.PI) / 360))
+    const pxPerMetre = h / (2 * depth * Math.tan((camera.fov * Math.PI) / 360))
     const pivot = new Vector3().project(camera)
     return { pxPerMetre, zeroX: (pivot.x / 2 + 0.5) * w, zeroY: (-pivot.y / 2 + 0.5) * h }
   }
@@ -186,11 +188,31 @@ export function createModelStage(canvas: HTMLCanvasElement): ModelStage {
     const radius = Math.max(size.length() / 2, 1e-3)
     const distance =
       (radius / Math.sin((FIELD_OF_VIEW * Math.PI) / 360)) * Math.max(1, 0.98 / camera.aspect) * 1.04
+    camera.fov = FIELD_OF_VIEW
     camera.position.copy(target).addScaledVector(new Vector3(0.34, 0.3, 1).normalize(), distance)
     camera.near = distance / 500
     camera.far = distance * 40
     camera.updateProjectionMatrix()
     controls.target.copy(target)
+    controls.update()
+    paintSoon()
+  }
+  const lookThrough = (view: number): void => {
+    const through = staged.model()?.views[view]?.camera
+    const box = shownBox()
+    if (!through || !box) return
+    through.updateWorldMatrix(true, false)
+    const eye = new Vector3().setFromMatrixPosition(through.matrixWorld)
+    const ahead = new Vector3(0, 0, -1).transformDirection(through.matrixWorld)
+    const centre = box.getCenter(new Vector3())
+    // Turned about what lies ahead at the depth of the model; a view without a lens keeps that of the stage
+    const depth = Math.max(0.01, centre.sub(eye).dot(ahead))
+    if (through instanceof PerspectiveCamera) camera.fov = through.fov
+    camera.position.copy(eye)
+    camera.near = depth / 500
+    camera.far = depth * 40
+    camera.updateProjectionMatrix()
+    controls.target.copy(eye).addScaledVector(ahead, depth)
     controls.update()
     paintSoon()
   }
@@ -287,6 +309,7 @@ export function createModelStage(canvas: HTMLCanvasElement): ModelStage {
   return {
     draw,
     frameAll,
+    lookThrough,
     resize,
     pick,
     pose,

@@ -7,13 +7,13 @@ import { defineRemedy } from '../defineRemedy'
 
 export const dropStrays = defineRemedy({
   id: 'files/drop-strays',
-  version: 1,
+  version: 2,
   station: 'files',
   needs: 'mesh',
   title: 'Drop strays',
   words: () => 'Drop strays',
   about:
-    'Takes lights, cameras and empty nodes out. Nodes that hold a mesh, are joints or are moved by a clip stay; they only lose their light or camera.',
+    'Takes lights and empty nodes out. Nodes that hold a mesh, are joints or are moved by a clip stay; they only lose their light. Cameras stay: they are views of the asset.',
   options: z.strictObject({ empties: z.boolean().default(true).describe('empty nodes go too') }),
   async apply(work, { empties }) {
     if (!work.document) return good({ changed: false, said: 'a texture set has no nodes' })
@@ -24,8 +24,6 @@ export const dropStrays = defineRemedy({
     if (found.length > 0 && empties)
       for (const { node: path } of strays(work.document))
         dropTree([...nodePaths(work.document)].find(([, p]) => p === path)?.[0] ?? null)
-    for (const camera of work.document.getRoot().listCameras())
-      if (camera.listParents().length < 2) camera.dispose()
     return good({
       changed: found.length > 0,
       said:
@@ -36,9 +34,8 @@ export const dropStrays = defineRemedy({
   },
 })
 
-function strip(node: Node, kind: 'light' | 'camera' | 'empty'): void {
+function strip(node: Node, kind: 'light' | 'empty'): void {
   if (kind === 'light') node.setExtension('KHR_lights_punctual', null)
-  else if (kind === 'camera') node.setCamera(null)
   if (isEmpty(node)) dropTree(node)
 }
 

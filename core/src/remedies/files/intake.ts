@@ -1,5 +1,7 @@
 import * as z from 'zod'
 import { good, type Outcome } from '@stern-gate/contract'
+import { partsOfDocument } from '../../measure/partsOfDocument'
+import { isEmpty } from '../../scene/strays'
 import { defineRemedy, type RemedyPorts, type RemedyResult } from '../defineRemedy'
 import { dropStrays } from './dropStrays'
 import { dropUnusedSlots } from '../slots/dropUnusedSlots'
@@ -30,7 +32,9 @@ const options = z.strictObject({
     .default('+Y')
     .describe('axis that points up in the file as it was read'),
   front: z.enum(['+Z', '-Z', '+X', '-X']).default('+Z').describe('axis that is the front once it stands'),
-  strays: z.boolean().default(true).describe('lights, cameras and empty nodes are left out'),
+  strays: z.boolean().default(true).describe('lights and empty nodes are left out'),
+  cameras: z.boolean().default(true).describe('cameras come along, as views of the asset'),
+  levels: z.enum(['all', 'finest']).default('all').describe('which levels of detail come along'),
   clips: z.boolean().default(true).describe('clips come along'),
   colours: z.boolean().default(true).describe('vertex colours come along'),
   slots: z.enum(['all', 'used']).default('used').describe('which slots come along'),
@@ -49,7 +53,7 @@ type IntakeOptions = z.infer<typeof options>
 
 export const intake = defineRemedy({
   id: 'files/intake',
-  version: 1,
+  version: 2,
   station: 'files',
   needs: 'mesh',
   title: 'Take in',
@@ -79,6 +83,9 @@ const parts: readonly Part[] = [
   async (work, { up, front }, ports) => turnAxes.apply(work, { up, front, base: false }, ports),
   async (work, { strays }, ports) =>
     strays ? dropStrays.apply(work, { empties: true }, ports) : good(nothing),
+  async (work, { cameras }) => (cameras ? good(nothing) : did(dropCameras(work) > 0, 'cameras left out')),
+  async (work, { levels }) =>
+    levels === 'finest' ? did(dropLevels(work) > 0, 'levels below the finest left out') : good(nothing),
   async (work, { clips }) => (clips ? good(nothing) : did(dropClips(work) > 0, 'clips left out')),
   async (work, { colours }) =>
     colours ? good(nothing) : did(dropAttributes(work, /^COLOR_\d+$/) > 0, 'vertex colours left out'),
@@ -96,6 +103,31 @@ const parts: readonly Part[] = [
     lightmap === 'none' ? did(dropLightmaps(work) > 0, 'the second UV channel left out') : good(nothing),
   async (work, { textures }, ports) => (textures === 'as files' ? takeAllOut(work, ports) : good(nothing)),
 ]
+
+function dropCameras(work: Work): number {
+  const root = work.document!.getRoot(),
+    cameras = root.listCameras()
+  const held = new Set(root.listNodes().filter((n) => n.getCamera()))
+  for (const camera of cameras) camera.dispose()
+  for (const node of root.listNodes()) if (held.has(node) && isEmpty(node)) node.dispose()
+  return cameras.length
+}
+
+/** Takes every level but the finest out, with its mesh where nothing else shows it. */
+function dropLevels(work: Work): number {
+  const { levels } = partsOfDocument(work.document!)
+  const coarser = [...levels.values()].slice(1).flat()
+  for (const { node } of coarser) {
+    const mesh = node.getMesh()
+    node.setMesh(null)
+    if (mesh && !mesh.listParents().some((p) => p.propertyType === 'Node')) {
+      for (const primitive of mesh.listPrimitives()) primitive.dispose()
+      mesh.dispose()
+    }
+    if (isEmpty(node)) node.dispose()
+  }
+  return coarser.length
+}
 
 function dropClips(work: Work): number {
   const clips = work.document!.getRoot().listAnimations()

@@ -6,7 +6,7 @@ export const strays = defineRule({
   station: 'files',
   meta: {
     title: 'The file holds the asset and nothing else',
-    why: 'Lights, cameras and empty nodes of the modelling scene come into the game with it, and light or clutter every copy.',
+    why: 'Lights and empty nodes of the modelling scene come into the game with it, and light or clutter every copy.',
     level: 'caution',
     kinds: ['mesh'],
     reads: ['nodes of the scene'],
@@ -19,7 +19,7 @@ export const strays = defineRule({
   judge(subject, { empties }) {
     const found = (subject.mesh?.file.strays ?? []).filter((s) => empties || s.kind !== 'empty')
     if (found.length === 0) return []
-    const words = (['light', 'camera', 'empty'] as const)
+    const words = (['light', 'empty'] as const)
       .flatMap((kind) => countWords(found.filter((s) => s.kind === kind).length, kind))
       .join(', ')
     return [
@@ -40,8 +40,8 @@ export const strays = defineRule({
   },
 })
 
-const plural = { light: 'lights', camera: 'cameras', empty: 'empty nodes' } as const
-const single = { light: 'light', camera: 'camera', empty: 'empty node' } as const
+const plural = { light: 'lights', empty: 'empty nodes' } as const
+const single = { light: 'light', empty: 'empty node' } as const
 
 const countWords = (count: number, kind: keyof typeof plural): string[] =>
   count === 0 ? [] : [`${count} ${count === 1 ? single[kind] : plural[kind]}`]
