@@ -8,6 +8,7 @@ import { judgingFigures } from './judgingFigures'
 import { checkWholeMesh, meshFigures } from './meshFigures'
 import { libraryFigures } from './libraryFigures'
 import { readingFigures } from './readingFigures'
+import { sceneFigures } from './sceneFigures'
 import { takingInFigures } from './takingInFigures'
 import { textureFigures } from './textureFigures'
 import { checkFolderOnCall } from './warmThreads'
@@ -20,6 +21,7 @@ const parts = {
   reading: readingFigures,
   deliveries: deliveryFigures,
   'taking-in': takingInFigures,
+  scenes: sceneFigures,
   library: libraryFigures,
 }
 const page = new URL('../docs/measurements.md', import.meta.url)

@@ -7,6 +7,7 @@ import { chartTable, crabpot, oar } from './assets/gear'
 import { navbuoy, tidegauge } from './assets/afloat'
 import { quaystone, ropecoil, seawall, stainRust } from './assets/quay'
 import { pennant } from './assets/pennant'
+import { berthNumber, divingBell, fender } from './assets/harbourside'
 import { shedSet } from './assets/shed'
 import { skiff } from './assets/skiff'
 import { winch } from './assets/winch'
@@ -34,6 +35,9 @@ export const demoAssets: readonly AssetPlan[] = [
   crabpot,
   chartTable,
   shedSet,
+  fender,
+  divingBell,
+  berthNumber,
 ]
 
 /**

@@ -15,6 +15,7 @@ import { fileRoutes } from '../src/http/fileRoutes'
 import { intakeRoutes } from '../src/http/intakeRoutes'
 import { liveRoutes } from '../src/http/liveRoutes'
 import { projectRoutes } from '../src/http/projectRoutes'
+import { sceneRoutes } from '../src/http/sceneRoutes'
 import { rulebookRoutes } from '../src/http/rulebookRoutes'
 import { createClient, startTestServer, type TestServer } from './testServer'
 
@@ -255,6 +256,7 @@ describe('the API description', () => {
       dispatchRoutes(services),
       rulebookRoutes(services),
       intakeRoutes(services),
+      sceneRoutes(services),
       fileRoutes(services),
       liveRoutes(services),
       documentRoutes(''),

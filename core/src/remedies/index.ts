@@ -1,5 +1,6 @@
 import type { RemedyOptions } from '@stern-gate/contract'
 import type { Remedy } from './defineRemedy'
+import { alignLevel } from './lods/align'
 import { bakeTransform } from './scale/bakeTransform'
 import { copyUvs } from './uvs/copyUvs'
 import { dropAlpha } from './colour/dropAlpha'
@@ -53,6 +54,7 @@ const list = [
   dropDegenerate,
   dropStrays,
   dropNode,
+  alignLevel,
   dropIdleBones,
   dropCrumbs,
   dropDuplicates,

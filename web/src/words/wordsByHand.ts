@@ -17,6 +17,7 @@ const words: Record<string, string> = {
   'compression/mips': 'Write the file again with its whole mip chain. Making mips here is still to come.',
   'files/less-than-before':
     'Send what is missing to this asset, or accept the finding for the asset: then it is declared gone. Taking it over from the version before is still to come.',
+  'files/origin': 'Say where it came from: beside the facts of Files.',
   'files/several-things':
     'Take it apart: each thing becomes an asset of its own, and where it stood is kept.',
   'files/standard':

@@ -1,5 +1,6 @@
 import * as z from 'zod'
-import { joinBounds, longestSide } from '../../geometry/pointBounds'
+import type { Bounds } from '@stern-gate/contract'
+import { boundsSize, joinBounds, longestSide } from '../../geometry/pointBounds'
 import { defineRule } from '../defineRule'
 
 export const bounds = defineRule({
@@ -23,7 +24,7 @@ export const bounds = defineRule({
   messages: {
     moved: 'The bounds of level {level} differ by up to {distance|m} from those of level {finest}.',
   },
-  labels: {},
+  labels: { align: 'Move level {level} onto it' },
   judge(subject, { share }) {
     const wanted = subject.bounds
     if (subject.parts.levels.size < 2 || !wanted) return []
@@ -46,8 +47,15 @@ export const bounds = defineRule({
           place: { kind: 'node' as const, node: nodes[0]!.path },
           gauge: { value: distance, unit: 'm' as const, max: limit, scale: 'linear' as const },
           measure: distance,
+          ...(isElsewhere(own, wanted, limit) && nodes.every((n) => !n.skinned && !n.animated)
+            ? { remedies: [{ remedy: 'lods/align', options: { level }, label: 'align' as const }] }
+            : {}),
         },
       ]
     })
   },
 })
+
+/** Whether a level is as large as it should be and only lies elsewhere. */
+const isElsewhere = (own: Bounds, wanted: Bounds, limit: number): boolean =>
+  boundsSize(own).every((side, k) => Math.abs(side - boundsSize(wanted)[k]!) <= limit)
