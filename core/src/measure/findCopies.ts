@@ -1,4 +1,4 @@
-import type { Mesh, Node, Primitive } from '@gltf-transform/core'
+import type { Material, Mesh, Node, Primitive } from '@gltf-transform/core'
 import type { NodeFacts } from '@stern-gate/contract'
 import { pointBounds } from '../geometry/pointBounds'
 import { primitiveView } from '../scene/primitiveView'
@@ -78,8 +78,12 @@ function shiftBetween(a: Mesh, b: Mesh): [number, number, number] | null {
   return exact ? [0, 0, 0] : shift
 }
 
+/** Readers of some formats write a slot once for each thing that wears it. */
+const sameSlot = (a: Material | null, b: Material | null): boolean =>
+  a === b || (a !== null && b !== null && a.equals(b))
+
 function samePrimitive(a: Primitive, b: Primitive, shift: readonly number[]): boolean {
-  if (a.getMaterial() !== b.getMaterial() || a.listTargets().length > 0) return false
+  if (!sameSlot(a.getMaterial(), b.getMaterial()) || a.listTargets().length > 0) return false
   if (!sameNumbers(a.getIndices()?.getArray() ?? null, b.getIndices()?.getArray() ?? null, 0)) return false
   if (!samePoints(primitiveView(a).positions, primitiveView(b).positions, shift)) return false
   return a

@@ -2,7 +2,7 @@ import { bevelBox } from '../shape/bevelBox'
 import { lathe, type Profile } from '../shape/lathe'
 import { addVertex, emptyPiece, joinPieces, placed, type Piece, type Vec3 } from '../shape/piece'
 import { tube } from '../shape/sweep'
-import { castStone } from '../surface/surfaces'
+import { planks } from '../surface/surfaces'
 import { cloudNoise, step } from '../surface/noise'
 import { mix, type Surface } from '../surface/paint'
 import type { AssetPlan } from './assetPlan'
@@ -252,17 +252,17 @@ export const berthNumber: AssetPlan = {
   delivery: 2,
   leaveOut: { harbour_berth_number: ['normal', 'orm'] },
   surfaces: {
-    harbour_berth_stone: { surface: castStone(301), size: 256 },
+    harbour_berth_planks: { surface: planks(301, 5, [86, 104, 106], [128, 100, 70]), size: 256 },
     harbour_berth_number: { surface: seven, size: 256, options: { alpha: true } },
   },
   mesh: () => ({
     slots: [
-      { name: 'berth-stone', textures: { stem: 'harbour_berth_stone' }, metallic: 0, sheetsPerMetre: 2 },
+      { name: 'berth-planks', textures: { stem: 'harbour_berth_planks' }, metallic: 0, sheetsPerMetre: 2 },
       {
         name: 'berth-number',
         textures: {
           stem: 'harbour_berth_number',
-          files: { normal: 'harbour_berth_stone_normal', orm: 'harbour_berth_stone_orm' },
+          files: { normal: 'harbour_berth_planks_normal', orm: 'harbour_berth_planks_orm' },
         },
         metallic: 0,
         alpha: 'MASK',
@@ -272,7 +272,7 @@ export const berthNumber: AssetPlan = {
       {
         name: 'harbour_berth_number_a',
         surface: {
-          'berth-stone': placed(bevelBox([0.7, 0.9, 0.25], 0.02, 1), [0, 0.45, 0]),
+          'berth-planks': placed(bevelBox([0.7, 0.9, 0.25], 0.02, 1), [0, 0.45, 0]),
           'berth-number': square(0.5, 0.125, 0.46),
         },
         uvChannels: 1,
