@@ -92,6 +92,7 @@ describe('a scene of many objects', () => {
       'shed_door_lod1',
       'shed_door_hull',
     ])
+    expect(asset.scene).toEqual({ id: scene.id, name: 'shed' })
     expect(asset.output.textures.map((t) => t.path)).toEqual(['sets/shed/textures/paint_basecolor.png'])
   })
   it('a plan over an older one is refused; a new one replaces parts that are no longer', async () => {

@@ -211,6 +211,10 @@ export const assetDetailSchema = z.strictObject({
   versions: z.array(z.strictObject({ number: z.int(), created: time, by: z.string() })),
   main: z.string(),
   origin: knownOriginSchema,
+  scene: z
+    .strictObject({ id, name: z.string() })
+    .nullable()
+    .describe('the scene of several objects that it was taken out of'),
   recipe: recipeSchema,
   recipeRevision: z.int(),
   canUndo: z.boolean(),

@@ -63,6 +63,11 @@ export const meshFilePartSchema = z.strictObject({
       'what the file says of its numbers; null: nothing. Facts are in metres, Y up; undeclared numbers are taken as that',
     ),
   lost: z.array(z.string()).describe('what the file holds and reading it does not give'),
+  polygons: z
+    .int()
+    .min(0)
+    .nullable()
+    .describe('faces as they were delivered; null: the format knows triangles only, or its reader cuts them'),
   generator: z.string(),
   sizeBytes: z.int().min(0),
   extensionsUsed: z.array(z.string()),

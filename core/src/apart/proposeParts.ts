@@ -157,11 +157,19 @@ function exceptOne(boxes: readonly (Bounds | null)[], box: Bounds | null): (Boun
 export const firstWay = (proposals: readonly SceneProposal[]): ApartWay =>
   proposals.find((p) => p.way !== 'whole' && p.parts.length > 1)?.way ?? 'whole'
 
+/** Whether two nodes or more have a mesh: most assets have one, and need not be looked at further. */
+export function drawsTwice(nodes: readonly SceneNodeFacts[]): boolean {
+  let drawn = 0
+  for (const node of nodes) if (node.primitives.length > 0 && ++drawn > 1) return true
+  return false
+}
+
 /**
  * Whether a file looks like several things rather than one: at the top it has several with names of their own that
  * stand apart from one another.
  */
 export function holdsSeveral(nodes: readonly SceneNodeFacts[], rulebook: FigureList): boolean {
+  if (!drawsTwice(nodes)) return false
   const tree = sceneTree(nodes)
   const top = groupBy(tree, 'top', { words: null, distance: null })
   if (top.length < 2) return false

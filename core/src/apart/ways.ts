@@ -107,11 +107,13 @@ function nearGroups(meshes: readonly SceneNode[], distance: number): NodeGroup[]
   const leader = meshes.map((_, i) => i)
   const find = (i: number): number => (leader[i] === i ? i : (leader[i] = find(leader[i]!)))
   const order = meshes.map((_, i) => i).filter((i) => boxes[i])
-  order.sort((a, b) => boxes[a]!.min[0] - boxes[b]!.min[0])
+  // Swept along the axis on which they spread most: then few stand beside one another
+  const axis = widestAxis(order.map((i) => boxes[i]!))
+  order.sort((a, b) => boxes[a]!.min[axis]! - boxes[b]!.min[axis]!)
   for (const [at, i] of order.entries())
     for (let k = at + 1; k < order.length; k++) {
       const j = order[k]!
-      if (boxes[j]!.min[0] - boxes[i]!.max[0] > distance) break
+      if (boxes[j]!.min[axis]! - boxes[i]!.max[axis]! > distance) break
       if (boxGap(boxes[i]!, boxes[j]!) <= distance)
         leader[Math.max(find(i), find(j))] = Math.min(find(i), find(j))
     }
@@ -123,6 +125,22 @@ function nearGroups(meshes: readonly SceneNode[], distance: number): NodeGroup[]
   }
   // The largest thing gives the name: a table, not the cup on it
   return [...groups.values()].map(({ nodes }) => ({ nodes, label: largest(nodes) }))
+}
+
+/** Axis on which the lower faces of boxes lie furthest apart, against the boxes' own sides. */
+function widestAxis(boxes: readonly Bounds[]): 0 | 1 | 2 {
+  const spread = ([0, 1, 2] as const).map((k) => {
+    let least = Infinity,
+      most = -Infinity,
+      sides = 0
+    for (const { min, max } of boxes) {
+      least = Math.min(least, min[k])
+      most = Math.max(most, min[k])
+      sides += max[k] - min[k]
+    }
+    return (most - least) / (sides / boxes.length || 1)
+  })
+  return spread.indexOf(Math.max(...spread)) as 0 | 1 | 2
 }
 
 /** Metres between two boxes; 0 where they touch or overlap. */

@@ -30,6 +30,7 @@ export function measureMeshFile(
     format,
     declared: { unitMetres: origin ? origin.unitMetres : 1, upAxis: origin ? origin.upAxis : 'y' },
     lost: [...(origin?.lost ?? [])],
+    polygons: origin?.polygons ?? null,
     generator: cutText(json.asset.generator ?? '', LONGEST_GENERATOR),
     sizeBytes,
     extensionsUsed: json.extensionsUsed,

@@ -5,6 +5,8 @@ import type { GltfJson } from './gltfSchema'
 export interface MeshOrigin {
   unitMetres: number | null
   upAxis: UpAxis | null
+  /** Faces as the file has them; null: not kept. */
+  polygons: number | null
   lost: readonly string[]
   companions: readonly { uri: string; sizeBytes: number | null }[]
 }

@@ -26,7 +26,9 @@ import { loadState } from './loadState'
 import { makeOutput, outputKey } from './makeOutput'
 import { measuredFiles } from './measuredFiles'
 import { previousVersion } from './previousVersions'
-import { activeSteps, originOf, rulebookFor, stepWords, type Subject } from '@stern-gate/core'
+import type { Queryable } from '../store/database'
+import { findScene } from '../store/scenes'
+import { activeSteps, fileStem, originOf, rulebookFor, stepWords, type Subject } from '@stern-gate/core'
 
 /**
  * Everything that the bench shows of an asset; `number` asks for an earlier version. Throws a not-found reply
@@ -65,6 +67,7 @@ export async function assetDetail(
     fault: version.fault === null ? null : faultSchema.parse(version.fault),
     versions: all.map((v) => ({ number: v.number, created: new Date(v.created).toISOString(), by: v.by })),
     main: version.main,
+    scene: await sceneOf(db, asset),
     origin: originOf(rulebookFor(context.rulebook, version.main), version.main, readOrigin(asset.origin)),
     recipe,
     recipeRevision: revision,
@@ -76,6 +79,11 @@ export async function assetDetail(
     source,
     output: output ? await outputState(services, { ...context, previous }, asset, version, output) : null,
   }
+}
+
+async function sceneOf(db: Queryable, { sceneId }: AssetRecord): Promise<AssetDetail['scene']> {
+  const scene = sceneId === null ? null : await findScene(db, sceneId)
+  return scene && { id: scene.id, name: scene.path === null ? scene.key : fileStem(scene.path) }
 }
 
 /** What states of one version are judged with. */

@@ -1,4 +1,5 @@
 import type {
+  MeshFilePart,
   AssetState,
   BenchTexture,
   MeshFacts,
@@ -164,6 +165,7 @@ const writers: Record<Station, (state: AssetState, texture: BenchTexture | null)
             'Triangles',
             sum((x) => x.triangles),
           ),
+          row('Polygons as delivered', polygonsText(s.mesh?.file)),
           row(
             'Vertices',
             sum((x) => x.vertices),
@@ -342,4 +344,11 @@ const writers: Record<Station, (state: AssetState, texture: BenchTexture | null)
               ),
     },
   ],
+}
+
+/** Faces of the file before they were cut into triangles, or why they are not known. */
+function polygonsText(file: MeshFilePart | undefined): string {
+  if (!file) return 'not known'
+  if (file.polygons !== null) return formatCount(file.polygons)
+  return file.format === 'fbx' || file.format === 'dae' ? 'not kept by the reader' : 'triangles only'
 }

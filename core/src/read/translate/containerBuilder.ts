@@ -71,6 +71,8 @@ export interface Translated {
    */
   unitMetres: number | null
   upAxis: UpAxis | null
+  /** Faces as the file has them, before they were cut into triangles; absent: the reader does not keep them. */
+  polygons?: number
   /** What the file holds and the translation does not. */
   lost: readonly string[]
   /** Files it belongs to besides textures: material libraries. Bytes null: it did not come. */
@@ -138,7 +140,7 @@ export function buildContainer(mesh: Translated): GltfContainer {
     format,
     json: gltfSchema.parse(json) as GltfJson,
     binary: data.bytes(),
-    origin: { unitMetres, upAxis, lost, companions },
+    origin: { unitMetres, upAxis, lost, companions, polygons: mesh.polygons ?? null },
   }
 }
 

@@ -85,6 +85,7 @@ export function readObj(
       generator: state.generator,
       unitMetres: null,
       upAxis: null,
+      polygons: state.faces - state.leftOut.length,
       lost: [
         ...facesLeftOut(state),
         ...[...state.other].map(([word, n]) => `${n} × ${word}`),

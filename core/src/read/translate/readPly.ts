@@ -32,6 +32,7 @@ export function readPly(bytes: Uint8Array, path: string): Outcome<GltfContainer>
       generator: header.value.comment,
       unitMetres: null,
       upAxis: null,
+      polygons: header.value.elements.find((e) => e.name === 'face')?.count ?? 0,
       lost: header.value.unknown > 0 ? [`${header.value.unknown} × unknown line in the head`, ...lost] : lost,
       companions: [],
       slots: texture ? [{ ...plainSlot(fileStem(texture)), textures: { basecolor: texture } }] : [],

@@ -90,6 +90,8 @@ describe('OBJ', () => {
       ['box', { min: [-1, 0, -2], max: [1, 1, 2] }],
     ])
     const [primitive] = facts.nodes![0]!.primitives
+    // Six quads, as the file has them
+    expect(facts.file.polygons).toBe(6)
     // 24 corners, of which (1, 1) comes three times and (7, 3) three times
     expect([primitive!.triangles, primitive!.vertices, primitive!.area, primitive!.slot]).toEqual([
       12,
@@ -301,6 +303,7 @@ describe('PLY', () => {
     expect(facts.file).toMatchObject({
       generator: 'made by hand',
       lost: ['of each vertex: quality'],
+      polygons: 6,
       images: [{ uri: 'p/box.png' }],
     })
   })

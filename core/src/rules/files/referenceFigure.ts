@@ -1,5 +1,5 @@
 import * as z from 'zod'
-import { partsByPlan } from '../../apart/proposeParts'
+import { drawsTwice, partsByPlan } from '../../apart/proposeParts'
 import { planOf } from '../../apart/planFor'
 import { defineRule } from '../defineRule'
 
@@ -29,7 +29,7 @@ export const referenceFigure = defineRule({
   labels: { drop: 'Drop {node}' },
   judge(subject, { bySize }) {
     const { mesh, rulebook } = subject
-    if (!mesh?.nodes || subject.className === 'figure') return []
+    if (!mesh?.nodes || subject.className === 'figure' || !drawsTwice(mesh.nodes)) return []
     const { parts } = partsByPlan(mesh.nodes, planOf('top'), subject.name, rulebook)
     return parts
       .filter((p) => p.left === 'figure' || (bySize && p.humanSize))

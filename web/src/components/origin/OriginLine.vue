@@ -1,10 +1,12 @@
 <script setup lang="ts">
 import { computed, defineAsyncComponent, ref } from 'vue'
 import { useBench } from '../../stores/bench'
+import { useProject } from '../../stores/project'
 
 // Where the asset on the bench came from, with a way to say it
 const OriginDialog = defineAsyncComponent(() => import('./OriginDialog.vue'))
 const bench = useBench()
+const project = useProject()
 const open = ref(false)
 const origin = computed(() => bench.detail?.origin ?? null)
 const said = computed(() => bench.detail?.source.mesh?.file.origin ?? null)
@@ -24,6 +26,12 @@ const rows = computed(() => {
 <template>
   <section v-if="origin" class="origin" data-origin>
     <h3>Origin</h3>
+    <p v-if="bench.detail?.scene" data-scene>
+      Taken out of
+      <RouterLink
+        :to="{ name: 'scene', params: { project: project.openId, scene: bench.detail.scene.id } }"
+        >{{ bench.detail.scene.name }}</RouterLink>.
+    </p>
     <dl v-if="rows.length > 0">
       <div v-for="[name, value] in rows" :key="name" class="row">
         <dt>{{ name }}</dt>
