@@ -13,6 +13,7 @@ const [project] = await (await fetch(`${url}/api/projects`)).json()
 const assets = await (await fetch(`${url}/api/projects/${project.id}/assets`)).json()
 const idOf = (word) => assets.find((a) => a.name.includes(word)).id
 const bench = (word, station) => `/p/${project.id}/assets/${idOf(word)}/${station}`
+const scene = await (await fetch(`${url}/api/assets/${idOf('shed_set')}/scene`, { method: 'POST' })).json()
 const pictures = [
   ['arrivals-day', `/p/${project.id}/arrivals`],
   ['arrivals-night', `/p/${project.id}/arrivals`],
@@ -26,7 +27,7 @@ const pictures = [
   ['bench-collision-night', bench('bollard', 'collision')],
   ['bench-mesh-day', bench('winch', 'mesh'), null, 'n'],
   ['bench-clips-day', `${bench('tidegauge', 'mesh')}?clip=0`],
-  ['bench-step-day', bench('winch', 'mesh'), null, 'a'],
+  ['scene-day', `/p/${project.id}/scenes/${scene.id}`, null, 'ArrowDown'],
   ['bench-files-day', bench('pennant', 'files')],
   ['bench-names-day', bench('bollard', 'names')],
   ['dispatch-day', `/p/${project.id}/dispatch`],
@@ -57,7 +58,9 @@ for (const [name, path, hover, key] of pictures) {
           ? '[data-limit], .names li'
           : path.endsWith('ledger')
             ? '[data-waiver]'
-            : '.facts',
+            : /scenes/.test(path)
+              ? '[data-part]'
+              : '.facts',
   )
   await new Promise((resolve) => setTimeout(resolve, 4500))
   if (key === 'limit') {

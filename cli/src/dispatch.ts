@@ -104,6 +104,7 @@ const manifestOf = (report: Report, assets: PackagedAsset[], { terms }: Rulebook
   rulebook: { name: report.rulebook, revision: null },
   terms,
   assets,
+  scenes: [],
 })
 
 /** A package that could not be written to its end is taken away again. */

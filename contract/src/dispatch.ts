@@ -31,6 +31,15 @@ export const packagedAssetSchema = z.strictObject({
 })
 export type PackagedAsset = z.infer<typeof packagedAssetSchema>
 
+/** A scene of which parts are in a package: where they stand. */
+export const packagedSceneSchema = z.strictObject({
+  name: z.string(),
+  path: z.string().describe('of a glTF without meshes: a node for each place, the asset in its extras'),
+  assets: z.int().min(1),
+  placements: z.int().min(0),
+})
+export type PackagedScene = z.infer<typeof packagedSceneSchema>
+
 /** What `manifest.json` in a package says: every file with its hash, and how it came about. */
 export const manifestSchema = z.strictObject({
   format: z.literal('stern-gate-manifest/1'),
@@ -44,6 +53,7 @@ export const manifestSchema = z.strictObject({
     .default({})
     .describe('terms of the rulebook that their origins name'),
   assets: z.array(packagedAssetSchema).describe('by kind and name'),
+  scenes: z.array(packagedSceneSchema).default([]).describe('placements of what was taken out of scenes'),
 })
 export type Manifest = z.infer<typeof manifestSchema>
 

@@ -23,6 +23,7 @@ const manifest: Manifest = {
   rulebook: { name: 'default', revision: null },
   terms: {},
   assets: [],
+  scenes: [],
 }
 async function entries(count: number): Promise<PackageEntry[]> {
   return Promise.all(

@@ -4,11 +4,8 @@ import { PassThrough, type Readable } from 'node:stream'
 import { ZipArchive } from 'archiver'
 import type { Manifest } from '@stern-gate/contract'
 
-/** A file that goes into a package: where it stands in it, and where it lies on this machine. */
-export interface PackageEntry {
-  path: string
-  file: string
-}
+/** A file that goes into a package: where it stands in it, and where it lies on this machine, or its text. */
+export type PackageEntry = { path: string } & ({ file: string } | { text: string })
 
 /** The same for every file, so that a package has the same bytes whenever it is made. */
 const DATE = new Date(Date.UTC(2000, 0, 1))
@@ -43,8 +40,13 @@ async function fill(
   }
   await add(`${JSON.stringify(manifest, null, 2)}\n`, 'manifest.json')
   const sorted = [...entries].sort((a, b) => (a.path < b.path ? -1 : 1))
-  for (const { path, file } of sorted) {
-    const source = createReadStream(file)
+  for (const entry of sorted) {
+    const { path } = entry
+    if ('text' in entry) {
+      await add(entry.text, path)
+      continue
+    }
+    const source = createReadStream(entry.file)
     // An error before the archive reads it would be nobody's
     await Promise.race([
       once(source, 'ready'),

@@ -1,8 +1,11 @@
 import { rm } from 'node:fs/promises'
+import { unzipSync } from 'fflate'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import {
+  manifestSchema,
   scenePlanSchema,
   type Delivery,
+  type DispatchDetail,
   type Fault,
   type IntakePreset,
   type SceneDetail,
@@ -94,6 +97,30 @@ describe('a scene of many objects', () => {
     ])
     expect(asset.scene).toEqual({ id: scene.id, name: 'shed' })
     expect(asset.output.textures.map((t) => t.path)).toEqual(['sets/shed/textures/paint_basecolor.png'])
+  })
+  it('a dispatch of its parts holds their placements, by paths that lead to them', async () => {
+    const chosen = (await api.assets(project)).filter((a) => a.name.startsWith('shed')).map((a) => a.id)
+    const made = (
+      await api.call<DispatchDetail>('POST', `/projects/${project}/dispatches`, {
+        target: 'desk',
+        assets: chosen,
+      })
+    ).body
+    const done = await api.waitFor(
+      async () => (await api.call<DispatchDetail>('GET', `/dispatches/${made.id}`)).body,
+      (d) => d.state === 'done' || d.state === 'failed',
+    )
+    expect(done.fault).toBeNull()
+    const zip = await (await fetch(`${server.running.url}/api/dispatches/${made.id}/package`)).arrayBuffer()
+    const files = unzipSync(new Uint8Array(zip))
+    const { scenes } = manifestSchema.parse(JSON.parse(new TextDecoder().decode(files['manifest.json'])))
+    expect(scenes.map((s) => s.path)).toEqual(['desk/scenes/shed.gltf'])
+    const placed = JSON.parse(new TextDecoder().decode(files['desk/scenes/shed.gltf'])) as {
+      nodes: { extras: { asset: { file: string } } }[]
+    }
+    expect(placed.nodes).toHaveLength(scenes[0]!.placements)
+    for (const { extras } of placed.nodes)
+      expect(files[`desk/${extras.asset.file.replace('../', '')}`]).toBeDefined()
   })
   it('a plan over an older one is refused; a new one replaces parts that are no longer', async () => {
     expect((await apart(scene, { way: 'nodes' })).status).toBe(409)

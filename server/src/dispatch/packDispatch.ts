@@ -10,8 +10,9 @@ import {
   type Origin,
   type PackagedAsset,
   type PackagedFile,
+  type PackagedScene,
 } from '@stern-gate/contract'
-import { activeSteps, findRemedy, packagedAsset } from '@stern-gate/core'
+import { activeSteps, fileStem, findRemedy, packagedAsset, packagedScene } from '@stern-gate/core'
 import { writePackage, type PackageEntry } from '@stern-gate/engine'
 import { assetContext, judgeIn, subjectOf, type AssetContext } from '../judging/assetContext'
 import { loadState } from '../judging/loadState'
@@ -26,7 +27,9 @@ import {
 } from '../store/dispatches'
 import { addEvent } from '../store/eventLog'
 import { findJudgeables, type Judgeable } from '../store/judgements'
+import type { Queryable } from '../store/database'
 import { findOutput, type OutputRecord } from '../store/outputs'
+import { listSceneAssets, listScenes } from '../store/scenes'
 
 /** So many assets are looked at before progress is told. */
 const AT_ONCE = 40
@@ -163,6 +166,27 @@ function take(
   into.assets.push(asset)
 }
 
+/** Placements of the scenes of which parts are packed. */
+async function scenesOf(
+  db: Queryable,
+  { projectId, target }: DispatchRow,
+  assets: readonly PackagedAsset[],
+): Promise<{ scene: PackagedScene; text: string }[]> {
+  const byId = new Map(assets.map((a) => [a.id, a]))
+  const found: { scene: PackagedScene; text: string }[] = []
+  for (const scene of await listScenes(db, projectId)) {
+    if (scene.parts.length === 0) continue
+    const named = (await listSceneAssets(db, scene.id)).flatMap(({ id, name }) => {
+      const asset = byId.get(id)
+      return asset ? [[name, asset] as const] : []
+    })
+    const name = scene.path === null ? scene.key : fileStem(scene.path)
+    const packed = packagedScene(target, name, scene.parts, new Map(named))
+    if (packed) found.push(packed)
+  }
+  return found
+}
+
 /** Writes the zip into the store and notes what came of it. */
 async function finish(
   { connection: { db }, store }: JobServices,
@@ -187,6 +211,7 @@ async function finish(
         'See below what holds each of them.',
       ).fault,
     })
+  const scenes = await scenesOf(db, row, assets)
   const manifest: Manifest = manifestSchema.parse({
     format: 'stern-gate-manifest/1',
     version: applicationVersion,
@@ -196,8 +221,10 @@ async function finish(
     rulebook: { name: rulebook.name, revision: project.rulebookRevision },
     terms: rulebook.terms,
     assets,
+    scenes: scenes.map((s) => s.scene),
   })
-  const zip = writePackage(entries, manifest),
+  const placed = scenes.map(({ scene: { path }, text }) => ({ path, text }))
+  const zip = writePackage([...entries, ...placed], manifest),
     stop = (): void => void zip.destroy(new Error('packing was stopped'))
   signal.addEventListener('abort', stop)
   try {
