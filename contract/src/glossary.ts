@@ -45,6 +45,8 @@ export const glossary: Readonly<Record<string, string>> = {
   'Normals facing away': 'Triangles whose vertex normals point away from the side that the triangle faces.',
   'Open edges': 'Edges that belong to one triangle only: the rim of a hole or of an open sheet.',
   Overlap: 'Share of the covered part of the UV sheet that more than one triangle covers.',
+  'Polygons as delivered':
+    'Faces of the file before they were cut into triangles; some formats know triangles only, and some readers do not keep them.',
   Primitives: 'Parts of a mesh that are drawn on their own, one for each material slot.',
   'Powers of two': 'Whether both sides are powers of two (256, 512, 1024 …), as some targets need for mips.',
   Role: 'What the texture carries, as its input, its file or its name says.',

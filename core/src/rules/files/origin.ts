@@ -22,7 +22,7 @@ export const origin = defineRule({
     unknown: 'Nobody said where it came from; unknown origin may not be handed over.',
     asked: { text: 'Nobody said where it came from.', level: 'note' },
     said: {
-      text: 'The file says of itself: {said}. Nobody noted that as its origin.',
+      text: 'The file says of itself “{said}”; nobody noted that as its origin.',
       level: 'note',
     },
   },
