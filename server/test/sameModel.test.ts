@@ -72,4 +72,17 @@ it('an export without the clip and the collision of the one before says so, unti
     'Version 1 had 1 clip (hatch@open); this one has none of it. Deliver it, or accept that it is gone.',
     'Version 1 had 1 collision mesh; this one has none of it. Deliver it, or accept that it is gone.',
   ])
+  // What belongs to no other mesh is taken over, and stands where it stood
+  const kept = await api.call<Delivery>('POST', `/assets/${id}/keep`)
+  expect(kept.status).toBe(201)
+  await api.waitDone(kept.body.id)
+  await api.waitFor(
+    () => api.asset(id),
+    (a) => a.version === 3 && a.state === 'judged',
+  )
+  expect(await less()).toEqual([])
+  const { output } = await api.asset(id)
+  expect(output.collision).toHaveLength(1)
+  expect(output.files.map((f) => f.path)).toContain('a/harbour_hatch_a/harbour_hatch_a_hull.glb')
+  expect((await api.call('POST', `/assets/${id}/keep`)).status).toBe(409)
 })

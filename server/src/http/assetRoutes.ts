@@ -3,6 +3,8 @@ import * as z from 'zod'
 import { sentTimeSchema, bad, cutText, type AssetChoice, type Recipe, routes } from '@stern-gate/contract'
 import { findRemedy } from '@stern-gate/core'
 import { localPerson } from '../auth/localPerson'
+import { closeDelivery } from '../jobs/closeDelivery'
+import { keepFromBefore } from '../judging/keepFromBefore'
 import { giveOrigin } from '../judging/giveOrigin'
 import { assetDetail, previewOf } from '../judging/assetDetail'
 import type { Services } from '../services/services'
@@ -109,6 +111,22 @@ export function assetRoutes(services: Services): Router {
     const files = await listVersionFiles(db, version.id)
     const row = await createDelivery(db, asset.projectId, note, localPerson.name, { files })
     return withProgress(db, row)
+  })
+  on(routes.keepFromBefore, async ({ parts }) => {
+    const asset = await assetOf(parts)
+    const files = await keepFromBefore(services, asset)
+    if (!files.ok) throw new FaultReply(files.fault)
+    const row = await createDelivery(
+      db,
+      asset.projectId,
+      `${asset.name}: kept from the version before`,
+      localPerson.name,
+      {
+        files: files.value,
+      },
+    )
+    await closeDelivery(db, row)
+    return withProgress(db, { ...row, state: 'measuring' })
   })
   on(routes.setOrigin, async ({ parts, body }) => {
     const project = await projectOf(db, parts.project)

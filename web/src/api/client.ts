@@ -211,6 +211,7 @@ export const setOrigin = (project: string, body: SetOrigin) =>
   call(routes.setOrigin, { parts: { project }, body })
 export const creditsAddress = (dispatch: string, format: 'md' | 'csv'): string =>
   `/api/dispatches/${dispatch}/credits?format=${format}`
+export const keepFromBefore = (asset: string) => call(routes.keepFromBefore, { parts: { asset } })
 export const openScene = (asset: string) => call(routes.openScene, { parts: { asset } })
 export const getScene = (scene: string) => call(routes.getScene, { parts: { scene } })
 export const listScenes = (project: string) => call(routes.listScenes, { parts: { project } })

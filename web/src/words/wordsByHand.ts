@@ -16,7 +16,7 @@ const words: Record<string, string> = {
   'compression/asset-memory': 'Resize its largest textures: add a step.',
   'compression/mips': 'Write the file again with its whole mip chain. Making mips here is still to come.',
   'files/less-than-before':
-    'Send what is missing to this asset, or accept the finding for the asset: then it is declared gone. Taking it over from the version before is still to come.',
+    'Levels and collision can be kept from the version before; clips and a skin come with their mesh. Accepted for the asset it is declared gone.',
   'files/origin': 'Say where it came from: beside the facts of Files.',
   'files/several-things':
     'Take it apart: each thing becomes an asset of its own, and where it stood is kept.',

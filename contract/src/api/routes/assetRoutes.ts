@@ -126,4 +126,12 @@ export const assetRoutes = {
     takes: setOriginSchema,
     gives: z.strictObject({ assets: z.int() }),
   }),
+  keepFromBefore: defineRoute({
+    method: 'post',
+    path: '/assets/{asset}/keep',
+    group: 'Assets',
+    does: 'Takes levels and collision that the newest version lacks over from the version before, as a delivery of its own.',
+    gives: deliverySchema,
+    status: 201,
+  }),
 }

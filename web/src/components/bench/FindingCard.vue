@@ -23,6 +23,12 @@ const emit = defineEmits<{
 const RuleHelp = defineAsyncComponent(() => import('./RuleHelp.vue'))
 const asking = ref(false)
 const apart = useApart()
+/** Levels and collision can be taken over; clips and a skin belong to the mesh that they move. */
+const canKeep = computed(
+  () =>
+    props.finding.rule === 'files/less-than-before' &&
+    /level|collision/.test(String(props.finding.data['had'])),
+)
 const severalThings = computed(() => props.finding.rule === 'files/several-things')
 const ownStep = computed(() => stepByHand(props.finding))
 const place = computed(() => {
@@ -92,6 +98,9 @@ const place = computed(() => {
       </button>
       <button v-if="severalThings" class="btn go" data-take-apart :disabled="locked" @click="apart.open()">
         Take it apart …
+      </button>
+      <button v-if="canKeep" class="btn go" data-keep :disabled="busy || locked" @click="apart.keep()">
+        Keep it from version {{ finding.data['version'] }}
       </button>
       <button v-if="ownStep" class="btn" :disabled="busy || locked" @click="emit('byHand', ownStep)">
         {{ ownStep.label }} …
