@@ -190,6 +190,20 @@ it('an intake preset takes files of several things apart, and leaves others whol
   )
 })
 
+it('looking at a scene decides nothing: a preset takes its next export apart; kept as one it stays one', async () => {
+  const [preset] = (await api.call<IntakePreset[]>('GET', `/projects/${project}/intake-presets`)).body
+  const loft = structuredClone(shedNodes) as SceneFixtureNode[]
+  for (const n of loft[0]!.children!) n.name = n.name.replace('shed', 'loft')
+  await deliver({ 'sets/loft.glb': await sceneFile(loft) })
+  let looked = (await api.call<SceneDetail>('POST', `/assets/${(await row('loft')).id}/scene`)).body
+  await deliver({ 'sets/loft.glb': await sceneFile(loft) }, { preset: preset!.id })
+  expect(await names('loft')).toEqual(['loft_door', 'loft_shelf', 'loft_stool', 'loft_table'])
+  looked = await sceneOf(looked.id)
+  expect((await apart(looked, { way: 'whole' })).status).toBe(201)
+  await deliver({ 'sets/loft.glb': await sceneFile(loft) }, { preset: preset!.id })
+  expect(await names('loft')).toEqual(['loft'])
+})
+
 it('a rulebook takes files apart that its glob names', async () => {
   const { body } = await api.call<{ rulebook: object; revision: number }>(
     'GET',

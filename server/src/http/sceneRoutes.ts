@@ -174,7 +174,10 @@ async function detailOf({ connection: { db } }: Services, scene: SceneRecord): P
       : (await findFacts(db, [scene.factsKey])).get(scene.factsKey)?.kept.facts
   const nodes = facts?.kind === 'mesh' ? (facts.nodes ?? []).map(forApart) : []
   const own = await listSceneAssets(db, scene.id)
-  const whole = scene.sha256 === null ? [] : await listWholeAssets(db, scene.projectId, scene.sha256)
+  const whole =
+    scene.sha256 === null
+      ? []
+      : await listWholeAssets(db, scene.projectId, { sha256: scene.sha256, key: scene.key })
   return {
     ...summaryOf(scene),
     nodes,

@@ -60,13 +60,19 @@ export async function takeScenesApart(
     if (!scene && !ofRulebook && way === null) continue
     if (triedBefore(scene, row, delivery)) continue
     const nodes = await nodesOf(services, row)
-    const plan = scene?.plan ?? ofRulebook ?? planOfWay(way!, nodes, rulebook)
+    const plan =
+      (scene && isDecided(scene) ? scene.plan : null) ??
+      ofRulebook ??
+      (way === null ? null : planOfWay(way, nodes, rulebook))
     if (!plan || plan.way === 'whole' || !takesApart(nodes, plan, fileStem(row.path), rulebook)) continue
     beside ??= (await createDeliveryFiles(services).get(delivery.id)).beside
     made = (await takeOne(services, delivery, row, { scene, nodes, plan, rulebook, beside, signal })) || made
   }
   return made
 }
+
+/** A scene that was only looked at is kept as one by nobody's decision. */
+const isDecided = ({ plan, revision }: SceneRecord): boolean => plan.way !== 'whole' || revision > 1
 
 const isMesh = ({ kind }: DeliveryFileRow): boolean => MESHES.has(kind)
 const MESHES = new Set(['glb', 'gltf', 'obj', 'stl', 'ply', 'fbx', 'dae'])
@@ -185,7 +191,9 @@ export async function settleScenes(
     await remove(
       tx,
       delivery,
-      (await listWholeAssets(tx, delivery.projectId, row.sha256!)).filter((id) => !here.has(id)),
+      (
+        await listWholeAssets(tx, delivery.projectId, { sha256: row.sha256!, key: sceneKey(row.path) })
+      ).filter((id) => !here.has(id)),
     )
   const whole = rows.filter((r) => r.state === 'measured' && r.sceneId === null && isMesh(r))
   const scenes = await findScenes(

@@ -132,10 +132,14 @@ export async function setSceneOfAssets(db: Queryable, scene: string, ids: readon
 export const listSceneAssets = (db: Queryable, scene: string): Promise<{ id: string; name: string }[]> =>
   db.select({ id: assets.id, name: assets.name }).from(assets).where(eq(assets.sceneId, scene))
 
-/** Assets whose newest version is a file as a whole. */
-export async function listWholeAssets(db: Queryable, projectId: string, sha256: string): Promise<string[]> {
+/** Assets whose newest version is a file as a whole, under the name of the scene. */
+export async function listWholeAssets(
+  db: Queryable,
+  projectId: string,
+  { sha256, key }: { sha256: string; key: string },
+): Promise<string[]> {
   const rows = await db
-    .select({ id: assets.id })
+    .select({ id: assets.id, main: versions.main })
     .from(assets)
     .innerJoin(versions, and(eq(versions.assetId, assets.id), eq(versions.number, assets.currentVersion)))
     .innerJoin(versionFiles, eq(versionFiles.versionId, versions.id))
@@ -147,7 +151,8 @@ export async function listWholeAssets(db: Queryable, projectId: string, sha256: 
         sql`${versionFiles.path} = ${versions.main}`,
       ),
     )
-  return rows.map((r) => r.id)
+  // The same bytes under another name are another asset
+  return rows.filter((r) => sceneKey(r.main) === key).map((r) => r.id)
 }
 
 /** Takes assets out of the project, with all that was said of them. */
@@ -158,11 +163,14 @@ export async function removeAssets(db: Queryable, ids: readonly string[]): Promi
 /** Which of these names mesh assets have that are no part of the scene, and not the scene as a whole. */
 export async function findNamesTaken(
   db: Queryable,
-  scene: Pick<SceneRecord, 'id' | 'projectId' | 'sha256'>,
+  scene: Pick<SceneRecord, 'id' | 'projectId' | 'sha256' | 'key'>,
   names: readonly string[],
 ): Promise<string[]> {
   if (names.length === 0) return []
-  const whole = scene.sha256 === null ? [] : await listWholeAssets(db, scene.projectId, scene.sha256)
+  const whole =
+    scene.sha256 === null
+      ? []
+      : await listWholeAssets(db, scene.projectId, { sha256: scene.sha256, key: scene.key })
   const rows = await db
     .select({ id: assets.id, name: assets.name })
     .from(assets)

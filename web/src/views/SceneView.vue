@@ -52,6 +52,18 @@ const does = computed(() =>
     ? 'The file is one asset.'
     : `${count(kept.value.length, 'asset')}, ${count(places.value, 'placement')}${out.value > 0 ? `; ${out.value} left out` : ''}`,
 )
+/** What goes when it is done: nobody shall be surprised by it. */
+const goes = computed(() =>
+  scene.plan.way === 'whole'
+    ? isApart.value
+      ? 'Its parts go, with their steps.'
+      : ''
+    : isApart.value
+      ? 'Parts that are no more go, with their steps.'
+      : scene.detail?.whole
+        ? 'As one asset it goes.'
+        : '',
+)
 const changes = computed(() => {
   const c = scene.detail?.changes
   if (!c) return []
@@ -166,7 +178,9 @@ useWindowKey((event) => {
             <button class="btn" @click="send(true)">Make them new versions</button>
           </div>
           <div class="end">
-            <span>{{ does }}</span>
+            <span
+              >{{ does }} <span class="soft">{{ goes }}</span></span
+            >
             <button class="btn go" data-apart :disabled="scene.busy || !scene.detail" @click="send()">
               {{ scene.plan.way === 'whole' ? 'Keep as one' : isApart ? 'Take apart anew' : 'Take apart' }}
             </button>

@@ -26,7 +26,7 @@ export const halfModel = defineRule({
       .describe('so far the plane may lie from the origin of the node, as a share of the largest side'),
   }),
   messages: {
-    half: 'All of {node} lies on one side of {axis} = {at|m}, and its {edges} open edges lie in that plane: half of it is missing.',
+    half: 'All of {node} lies on one side of {axis} = {at|m}, and its {edges} open edges lie in that plane: it looks like half of a model.',
   },
   labels: { mirror: 'Mirror and weld it' },
   judge(subject, { axes, off }) {
