@@ -99,6 +99,9 @@ export function sceneRoutes(services: Services): Router {
     const { nodes, figures } = await detailOf(services, scene)
     const drawn = partsByPlan(nodes, body.plan, nameOf(scene), { figures })
     const { beside } = await createDeliveryFiles(services).get(scene.deliveryId!)
+    // A plan that was changed meanwhile needs no pictures any more
+    const gone = new AbortController()
+    response.on('close', () => gone.abort())
     const png = await services.engine.drawParts(
       {
         path: scene.path!,
@@ -107,6 +110,7 @@ export function sceneRoutes(services: Services): Router {
         parts: drawn.parts,
       },
       beside,
+      { signal: gone.signal },
     )
     if (!png.ok) throw new FaultReply(png.fault)
     response.type('image/png').send(Buffer.from(png.value))
