@@ -50,7 +50,7 @@ const count = (n: number, one: string, many = `${one}s`): string => `${n} ${n ==
 const does = computed(() =>
   scene.plan.way === 'whole'
     ? 'The file is one asset.'
-    : `${count(kept.value.length, 'asset')}, ${count(places.value, 'placement')}${out.value > 0 ? `; ${out.value} left out` : ''}`,
+    : `${count(kept.value.length, 'asset')}, ${count(places.value, 'placement')}${out.value > 0 ? `; ${out.value} left out` : ''}.`,
 )
 /** What goes when it is done: nobody shall be surprised by it. */
 const goes = computed(() =>
