@@ -3,11 +3,9 @@ import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { reportSchema } from '@stern-gate/contract'
-import { createEngine } from '@stern-gate/engine'
 import { crateFiles, sceneFile, shedNodes, type SceneFixtureNode } from '@stern-gate/core/fixtures'
-import { createProgram } from './program'
+import { runIn } from './testProgram'
 
-const workerFile = join(import.meta.dirname, '../../dist/measure-worker.js')
 let folder = ''
 beforeAll(async () => {
   folder = await mkdtemp(join(tmpdir(), 'stern-apart-'))
@@ -19,25 +17,9 @@ beforeAll(async () => {
 afterAll(() => rm(folder, { recursive: true, force: true }))
 
 async function check(...args: string[]) {
-  let out = '',
-    err = ''
-  const exit = await createProgram({
-    openEngine: () => createEngine({ workerFile, threads: 1, secondsPerFile: 30, memoryMbPerThread: 512 }),
-    cwd: folder,
-    out: (t) => (out += t),
-    err: (t) => (err += t),
-    terminal: false,
-  }).run(['check', ...args, '--format', 'json', '--no-cache'])
-  return {
-    exit,
-    err,
-    names: out
-      ? reportSchema
-          .parse(JSON.parse(out))
-          .assets.map((a) => a.name)
-          .sort()
-      : [],
-  }
+  const { exit, out, err } = await runIn(folder, ['check', ...args, '--format', 'json', '--no-cache'])
+  const names = out ? reportSchema.parse(JSON.parse(out)).assets.map((a) => a.name) : []
+  return { exit, err, names: names.sort() }
 }
 
 describe('check --apart', () => {

@@ -4,29 +4,16 @@ import { tmpdir } from 'node:os'
 import { dirname, join } from 'node:path'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { reportSchema, type Report } from '@stern-gate/contract'
-import { createEngine } from '@stern-gate/engine'
 import { crateFiles, type CrateOptions } from '@stern-gate/core/fixtures'
-import { createProgram } from './program'
+import { runIn } from './testProgram'
 
-const workerFile = join(import.meta.dirname, '../../dist/measure-worker.js')
 let folder = ''
 beforeAll(async () => {
   folder = await mkdtemp(join(tmpdir(), 'stern-hour-'))
 })
 afterAll(() => rm(folder, { recursive: true, force: true }))
 
-async function stern(...args: string[]) {
-  let out = '',
-    err = ''
-  const exit = await createProgram({
-    openEngine: () => createEngine({ workerFile, threads: 1, secondsPerFile: 30, memoryMbPerThread: 512 }),
-    cwd: folder,
-    out: (t) => (out += t),
-    err: (t) => (err += t),
-    terminal: false,
-  }).run(args)
-  return { exit, out, err }
-}
+const stern = (...args: string[]) => runIn(folder, args)
 const report = async (...args: string[]): Promise<{ exit: number; report: Report; err: string }> => {
   const { exit, out, err } = await stern('check', ...args, '--format', 'json', '--no-cache')
   return { exit, report: reportSchema.parse(JSON.parse(out)), err }
@@ -125,15 +112,12 @@ describe('fit, mend and check', () => {
     git('-c', 'user.name=t', '-c', 'user.email=t@t', 'commit', '-qm', 'first')
     const file = join(folder, 'tree/props/harbour_crate_a.glb')
     const inTree = { out: '', err: '' }
-    const run = (...args: string[]) =>
-      createProgram({
-        openEngine: () =>
-          createEngine({ workerFile, threads: 1, secondsPerFile: 30, memoryMbPerThread: 512 }),
-        cwd: join(folder, 'tree'),
-        out: (t) => (inTree.out += t),
-        err: (t) => (inTree.err += t),
-        terminal: false,
-      }).run(args)
+    const run = async (...args: string[]) => {
+      const { exit, out, err } = await runIn(join(folder, 'tree'), args)
+      inTree.out += out
+      inTree.err += err
+      return exit
+    }
     const before = await stat(file)
     await writeFile(
       join(folder, 'tree/props/harbour_crate_a_normal.png'),

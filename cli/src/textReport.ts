@@ -24,7 +24,8 @@ export function textReport(report: Report): string {
         lines.push(`${beginning(finding)}${finding.text}`, `             ${placeText(finding)}`)
       if (alike.length > MOST_OF_A_RULE)
         lines.push(
-          `${beginning(alike[0]!)}… and ${formatCount(alike.length - MOST_OF_A_RULE)} more like these; --format json has them all.`,
+          `${beginning(alike[0]!)}… and ${formatCount(alike.length - MOST_OF_A_RULE)} more like these; ` +
+            '--format json has them all.',
         )
     }
   }
@@ -33,7 +34,9 @@ export function textReport(report: Report): string {
   const { notRead } = report
   if (notRead.length > 0)
     lines.push(
-      `not read  ${counted(notRead.length, 'file')} of kinds that are not looked at: ${notRead.slice(0, MOST_NAMED).join(', ')}${notRead.length > MOST_NAMED ? ' …' : ''}`,
+      `not read  ${counted(notRead.length, 'file')} of kinds that are not looked at: ` +
+        notRead.slice(0, MOST_NAMED).join(', ') +
+        (notRead.length > MOST_NAMED ? ' …' : ''),
     )
   if (report.shared.length > 0) {
     lines.push('', 'The same for most of them, and said once:')

@@ -3,8 +3,8 @@
  * by the “?” beside its term; `npm run docs` writes docs/glossary.md from them.
  */
 export const glossary: Readonly<Record<string, string>> = {
-  ACMR: 'Average cache miss ratio: vertices that are transformed for each triangle, with a cache of 16. 3 is the worst; a good order of triangles comes to between 0.6 and 0.8.',
-  ATVR: 'Average transformed vertex ratio: how often each vertex is transformed. 1 is the best; above 1.5 the triangles come in a scattered order.',
+  ACMR: 'Average cache miss ratio: vertices transformed a triangle, with a cache of 16. 3 is the worst, 0.6 to 0.8 good.',
+  ATVR: 'Average transformed vertex ratio: how often a vertex is transformed. 1 is the best, above 1.5 scattered.',
   'Base centre': 'How far the pivot (the origin) lies from the middle of the underside of the bounds.',
   'Block format':
     'The compressed format that the texels are stored in, by blocks of 4 × 4 and the like: BC1 to BC7, ETC2, ASTC.',
@@ -16,9 +16,9 @@ export const glossary: Readonly<Record<string, string>> = {
     'What the file itself says of its colours: sRGB, linear, another profile, or nothing (then what reads it decides).',
   Confidence: 'How sure the direction of green is. Below the limit of the rule nothing is claimed.',
   'Curl energy, green down':
-    'How much the slopes of the map contradict one another when green is read as pointing down. The true direction has the smaller figure: a height map cannot curl.',
+    'How much the slopes contradict one another with green read as down. The true direction has the smaller figure.',
   'Curl energy, green up':
-    'How much the slopes of the map contradict one another when green is read as pointing up. The true direction has the smaller figure: a height map cannot curl.',
+    'How much the slopes contradict one another with green read as up. The true direction has the smaller figure.',
   'Degenerate triangles':
     'Triangles without an area: two corners are the same, or all three lie on a line. On a UV sheet: the same, measured there.',
   'Distinct positions':

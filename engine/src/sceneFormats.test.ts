@@ -45,12 +45,34 @@ function obj(): Uint8Array {
 function dae(): Uint8Array {
   const geometry = (id: string, thing: Thing): string => {
     const p = cornersOf(thing, false)
-    return `<geometry id="${id}" name="${id}"><mesh><source id="${id}-p"><float_array id="${id}-a" count="${p.length}">${p.join(' ')}</float_array><technique_common><accessor source="#${id}-a" count="${p.length / 3}" stride="3"><param name="X" type="float"/><param name="Y" type="float"/><param name="Z" type="float"/></accessor></technique_common></source><vertices id="${id}-v"><input semantic="POSITION" source="#${id}-p"/></vertices><triangles count="${indices.length / 3}"><input semantic="VERTEX" source="#${id}-v" offset="0"/><p>${indices.join(' ')}</p></triangles></mesh></geometry>`
+    return [
+      `<geometry id="${id}" name="${id}"><mesh><source id="${id}-p">`,
+      `<float_array id="${id}-a" count="${p.length}">${p.join(' ')}</float_array><technique_common>`,
+      `<accessor source="#${id}-a" count="${p.length / 3}" stride="3">`,
+      ...['X', 'Y', 'Z'].map((axis) => `<param name="${axis}" type="float"/>`),
+      `</accessor></technique_common></source>`,
+      `<vertices id="${id}-v"><input semantic="POSITION" source="#${id}-p"/></vertices>`,
+      `<triangles count="${indices.length / 3}"><input semantic="VERTEX" source="#${id}-v" offset="0"/>`,
+      `<p>${indices.join(' ')}</p></triangles></mesh></geometry>`,
+    ].join('')
   }
   const node = ({ name, at: [x, y, z] }: Thing, of: string): string =>
-    `<node id="${name}" name="${name}" type="NODE"><matrix>1 0 0 ${x} 0 1 0 ${y} 0 0 1 ${z} 0 0 0 1</matrix><instance_geometry url="#${of}"/></node>`
+    [
+      `<node id="${name}" name="${name}" type="NODE">`,
+      `<matrix>1 0 0 ${x} 0 1 0 ${y} 0 0 1 ${z} 0 0 0 1</matrix>`,
+      `<instance_geometry url="#${of}"/></node>`,
+    ].join('')
   return text(
-    `<?xml version="1.0"?><COLLADA xmlns="http://www.collada.org/2005/11/COLLADASchema" version="1.4.1"><asset><unit meter="1" name="metre"/><up_axis>Y_UP</up_axis></asset><library_geometries>${geometry('crate', things[0])}${geometry('post', things[2])}</library_geometries><library_visual_scenes><visual_scene id="s" name="s">${node(things[0], 'crate')}${node(things[1], 'crate')}${node(things[2], 'post')}</visual_scene></library_visual_scenes><scene><instance_visual_scene url="#s"/></scene></COLLADA>`,
+    [
+      '<?xml version="1.0"?>',
+      '<COLLADA xmlns="http://www.collada.org/2005/11/COLLADASchema" version="1.4.1">',
+      '<asset><unit meter="1" name="metre"/><up_axis>Y_UP</up_axis></asset>',
+      `<library_geometries>${geometry('crate', things[0])}${geometry('post', things[2])}</library_geometries>`,
+      '<library_visual_scenes><visual_scene id="s" name="s">',
+      node(things[0], 'crate') + node(things[1], 'crate') + node(things[2], 'post'),
+      '</visual_scene></library_visual_scenes>',
+      '<scene><instance_visual_scene url="#s"/></scene></COLLADA>',
+    ].join('\n'),
   )
 }
 

@@ -86,3 +86,24 @@ it('an export without the clip and the collision of the one before says so, unti
   expect(output.files.map((f) => f.path)).toContain('a/harbour_hatch_a/harbour_hatch_a_hull.glb')
   expect((await api.call('POST', `/assets/${id}/keep`)).status).toBe(409)
 })
+
+it('levels and a hull that came as files of their own are kept as they were', async () => {
+  const names = { folder: 'b', name: 'harbour_lid_a', textureName: 'harbour_lid_a', grid: 4 }
+  await api.deliver(project, await crateFiles({ ...names, levels: 3, separate: true }))
+  const alone = await crateFiles({ ...names, hull: false })
+  await api.deliver(project, alone)
+  const { id } = (await api.assets(project)).find((a) => a.name === 'harbour_lid_a')!
+  const kept = await api.call<Delivery>('POST', `/assets/${id}/keep`)
+  expect(kept.status).toBe(201)
+  await api.waitDone(kept.body.id)
+  const { output, version } = await api.asset(id)
+  expect(version).toBe(3)
+  expect(output.levels.map((l) => l.level)).toEqual([0, 1, 2])
+  expect(output.collision).toHaveLength(1)
+  expect(output.files.map((f) => f.path).filter((f) => f.endsWith('.glb'))).toEqual([
+    'b/harbour_lid_a.glb',
+    'b/harbour_lid_a_lod1.glb',
+    'b/harbour_lid_a_lod2.glb',
+    'b/harbour_lid_a_hull.glb',
+  ])
+})

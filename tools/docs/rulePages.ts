@@ -26,14 +26,25 @@ function pageOf(rule: Rule): string {
   const options = Object.entries(json.properties ?? {})
   const cases = ruleCases[rule.id]!
   const line = (c: RuleCase) =>
-    `- ${c.words}${c.options ? ` (options ${JSON.stringify(c.options)})` : ''}${c.settings ? ` (${JSON.stringify(c.settings)})` : ''}${c.says.length > 0 ? ` → ${c.says.join(', ')}` : ''}${c.mends ? '; the remedy mends it' : ''}`
+    [
+      `- ${c.words}`,
+      c.options ? ` (options ${JSON.stringify(c.options)})` : '',
+      c.settings ? ` (${JSON.stringify(c.settings)})` : '',
+      c.says.length > 0 ? ` → ${c.says.join(', ')}` : '',
+      c.mends ? '; the remedy mends it' : '',
+    ].join('')
   return [
     '<!-- Made by `npm run docs` from the rule itself; do not edit. -->',
     `# ${rule.id}`,
     '',
     `**${rule.meta.title}.** ${rule.meta.why}`,
     '',
-    `Station ${stationTitles[rule.station]} · level ${rule.meta.level} · looks at ${rule.meta.kinds.join(' and ')} · reads ${rule.meta.reads.join(', ')}.`,
+    [
+      `Station ${stationTitles[rule.station]}`,
+      `level ${rule.meta.level}`,
+      `looks at ${rule.meta.kinds.join(' and ')}`,
+      `reads ${rule.meta.reads.join(', ')}.`,
+    ].join(' · '),
     '',
     '## Limits',
     '',

@@ -39,7 +39,8 @@ function describe({ name, origin, terms }: Credited): string {
     source && plain(source),
     terms && plain(terms.title),
   ].filter(Boolean)
-  return `**${plain(name)}**${parts.length > 0 ? `: ${parts.join(', ')}` : ''}${/^https?:\/\//i.test(link) ? `, <${link.replace(/[<>\s]/g, encodeURIComponent)}>` : ''}`
+  const web = /^https?:\/\//i.test(link) ? `, <${link.replace(/[<>\s]/g, encodeURIComponent)}>` : ''
+  return `**${plain(name)}**${parts.length > 0 ? `: ${parts.join(', ')}` : ''}${web}`
 }
 
 const sorted = (list: readonly Credited[]): Credited[] =>

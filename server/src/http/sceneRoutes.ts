@@ -224,11 +224,12 @@ async function refuseTaken(
 ): Promise<void> {
   const names = parts.filter((p) => p.left === null).map((p) => p.name)
   const taken = await findNamesTaken(db, scene, names)
+  const count = taken.length === 1 ? 'an asset' : `${taken.length} assets`
   if (taken.length > 0)
     throw new FaultReply(
       bad(
         'request/conflict',
-        `The project has ${taken.length === 1 ? 'an asset' : `${taken.length} assets`} of that name already: ${cutText(taken.join(', '), 200, '…')}.`,
+        `The project has ${count} of that name already: ${cutText(taken.join(', '), 200, '…')}.`,
         'Give those parts other names, or let them become new versions of these assets.',
         { part: 'names' },
       ).fault,

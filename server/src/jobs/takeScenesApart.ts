@@ -2,11 +2,13 @@ import { faultAt, scenePlanSchema, type KeptPart, type Rulebook, type ScenePlan 
 import {
   compareParts,
   fileStem,
+  isMeshKind,
   keptPart,
   partsByPlan,
   planOfRulebook,
   planOfWay,
   takesApart,
+  type FileKind,
   type SceneNodeFacts,
 } from '@stern-gate/core'
 import { forApart, type FindBeside } from '@stern-gate/engine'
@@ -74,8 +76,7 @@ export async function takeScenesApart(
 /** A scene that was only looked at is kept as one by nobody's decision. */
 const isDecided = ({ plan, revision }: SceneRecord): boolean => plan.way !== 'whole' || revision > 1
 
-const isMesh = ({ kind }: DeliveryFileRow): boolean => MESHES.has(kind)
-const MESHES = new Set(['glb', 'gltf', 'obj', 'stl', 'ply', 'fbx', 'dae'])
+const isMesh = ({ kind }: DeliveryFileRow): boolean => isMeshKind(kind as FileKind)
 
 /** It could not be taken apart in this delivery: it stays whole. */
 const triedBefore = (scene: SceneRecord | null, row: DeliveryFileRow, delivery: DeliveryRow): boolean =>

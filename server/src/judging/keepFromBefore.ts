@@ -1,5 +1,5 @@
 import { bad, type Outcome, type ScenePart } from '@stern-gate/contract'
-import { partsOfMesh, planOf, type MeasuredFile } from '@stern-gate/core'
+import { fileStem, meshPart, partsOfMesh, planOf, type MeasuredFile } from '@stern-gate/core'
 import { findAmong, forApart } from '@stern-gate/engine'
 import type { JobServices } from '../services/services'
 import { findVersion, listVersionFiles, type AssetRecord } from '../store/assets'
@@ -23,28 +23,29 @@ export async function keepFromBefore(
   const newest = await listVersionFiles(db, now.id)
   const here = await loadState(db, { asset, version: now, files: newest }, null)
   const output = before.outputKey === null ? null : await findOutput(db, before.outputKey)
-  const files = output?.files ?? (await listVersionFiles(db, before.id))
-  const there = await loadState(
-    db,
-    { asset, version: before, files: output ? [] : await listVersionFiles(db, before.id) },
-    output,
-  )
-  const placed = files.map((f) => ({ path: f.path, file: services.store.localFile(f.sha256) }))
-  const kept: GivenFile[] = newest.map(({ path, sha256, sizeBytes, kind }) => ({
-    path,
-    sha256,
-    sizeBytes,
-    kind,
-  }))
+  const came = await listVersionFiles(db, before.id)
+  const there = await loadState(db, { asset, version: before, files: came }, output)
+  const placed = (output?.files ?? came).map((f) => ({ ...f, file: services.store.localFile(f.sha256) }))
+  const kept = newest.map(givenFile)
+  const own = new Set(here.files.flatMap(marksOf))
   let added = 0
   for (const file of there.files) {
-    const nodes = file.facts?.kind === 'mesh' ? (file.facts.nodes ?? []) : []
-    const parts = missingParts(asset.name, nodes, nodesOf(here.files))
+    const stored = placed.find((f) => f.path === file.path)!
+    const [mark] = markOfFile(file)
+    if (mark !== undefined) {
+      // A level or a hull in a file of its own comes along as it is
+      if (own.has(mark)) continue
+      kept.push(givenFile(stored))
+      added++
+      continue
+    }
+    const nodes = nodesOf(file)
+    const parts = missingParts(asset.name, nodes, own)
     if (parts.length === 0) continue
     const taken = await services.engine.takeApart(
       {
         path: now.main,
-        file: placed.find((p) => p.path === file.path)!.file,
+        file: stored.file,
         nodes: nodes.map(forApart),
         parts,
         plan: { ...planOf('nodes'), pivot: 'scene' },
@@ -53,11 +54,11 @@ export async function keepFromBefore(
     )
     if (!taken.ok) return taken
     for (const piece of taken.value.files) {
-      const stored = await services.store.putBytes(piece.bytes)
+      const { sha256, sizeBytes } = await services.store.putBytes(piece.bytes)
       kept.push({
         path: piece.path,
-        sha256: stored.sha256,
-        sizeBytes: stored.sizeBytes,
+        sha256,
+        sizeBytes,
         kind: piece.part === 'mesh' ? 'glb' : 'unknown',
       })
       added++
@@ -72,20 +73,42 @@ const nothing = bad(
   'Clips and skins belong to the mesh that they move: deliver them with it.',
 )
 
-type Nodes = NonNullable<Extract<MeasuredFile['facts'], { kind: 'mesh' }>['nodes']>
-const nodesOf = (files: readonly MeasuredFile[]): Nodes =>
-  files.flatMap((f) => (f.facts?.kind === 'mesh' ? (f.facts.nodes ?? []) : []))
+const givenFile = ({ path, sha256, sizeBytes, kind }: GivenFile): GivenFile => ({
+  path,
+  sha256,
+  sizeBytes,
+  kind,
+})
 
-/** Collision and coarser levels that one has and the other has not, each as a part that keeps its place. */
-function missingParts(name: string, before: Nodes, now: Nodes): ScenePart[] {
-  const old = partsOfMesh(before),
-    own = partsOfMesh(now)
-  const levels = [...old.levels].slice(1).filter(([level]) => !own.levels.has(level))
+type Nodes = NonNullable<Extract<MeasuredFile['facts'], { kind: 'mesh' }>['nodes']>
+const nodesOf = ({ facts }: MeasuredFile): Nodes => (facts?.kind === 'mesh' ? (facts.nodes ?? []) : [])
+
+const COLLISION = 'collision'
+/** What the name of a mesh file says that it is: a level, or collision; nothing for the finest and for textures. */
+function markOfFile({ path, facts }: MeasuredFile): string[] {
+  const part = meshPart(fileStem(path))
+  if (facts?.kind !== 'mesh') return []
+  return part.kind === 'collision' ? [COLLISION] : part.level > 0 ? [`level ${part.level}`] : []
+}
+
+/** Levels below the finest, and collision, that a file holds: by its own name or by those of its nodes. */
+function marksOf(file: MeasuredFile): string[] {
+  const { levels, collision } = partsOfMesh(nodesOf(file))
   return [
-    ...levels.map(([level, nodes]) => partOf(`${name}_lod${level}`, nodes)),
-    ...(own.collision.length === 0 && old.collision.length > 0
-      ? [partOf(`${name}_hull`, old.collision)]
-      : []),
+    ...markOfFile(file),
+    ...[...levels.keys()].filter((level) => level > 0).map((level) => `level ${level}`),
+    ...(collision.length > 0 ? [COLLISION] : []),
+  ]
+}
+
+/** Collision and coarser levels inside a file that are not there now, each as a part that keeps its place. */
+function missingParts(name: string, nodes: Nodes, own: ReadonlySet<string>): ScenePart[] {
+  const { levels, collision } = partsOfMesh(nodes)
+  return [
+    ...[...levels]
+      .filter(([level]) => level > 0 && !own.has(`level ${level}`))
+      .map(([level, found]) => partOf(`${name}_lod${level}`, found)),
+    ...(collision.length > 0 && !own.has(COLLISION) ? [partOf(`${name}_hull`, collision)] : []),
   ]
 }
 

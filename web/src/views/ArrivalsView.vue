@@ -302,27 +302,13 @@ const cancel = (id: string): void => {
   </div>
 </template>
 
+<style scoped src="./viewHead.css"></style>
 <style scoped>
 .arrivals {
   display: flex;
   flex-direction: column;
   min-height: 0;
   --asset-columns: 38px minmax(190px, 1fr) 82px 46px repeat(10, 36px) 132px 90px;
-}
-header {
-  display: flex;
-  align-items: center;
-  gap: 12px;
-  height: 44px;
-  padding: 0 18px;
-  border-bottom: 1px solid var(--line);
-  flex: none;
-}
-h1 {
-  font: 600 16px/1 var(--text);
-}
-.gap {
-  flex: 1;
 }
 .find {
   width: 300px;

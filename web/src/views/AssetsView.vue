@@ -144,27 +144,13 @@ useWindowKey((event) => {
   </div>
 </template>
 
+<style scoped src="./viewHead.css"></style>
 <style scoped>
 .assets {
   display: flex;
   flex-direction: column;
   min-height: 0;
   --asset-columns: 38px minmax(150px, 1fr) 78px 40px repeat(10, 32px) 128px 84px;
-}
-header {
-  display: flex;
-  align-items: center;
-  gap: 12px;
-  height: 44px;
-  padding: 0 18px;
-  border-bottom: 1px solid var(--line);
-  flex: none;
-}
-h1 {
-  font: 600 16px/1 var(--text);
-}
-.gap {
-  flex: 1;
 }
 .find {
   width: 300px;

@@ -118,23 +118,12 @@ const others = computed(() => waivers.all.filter((w) => w.state === 'holds' || w
   </div>
 </template>
 
+<style scoped src="./viewHead.css"></style>
 <style scoped>
 .ledger {
   display: flex;
   flex-direction: column;
   min-height: 0;
-}
-header {
-  display: flex;
-  align-items: center;
-  gap: 12px;
-  height: 44px;
-  padding: 0 18px;
-  border-bottom: 1px solid var(--line);
-  flex: none;
-}
-h1 {
-  font: 600 16px/1 var(--text);
 }
 h2 {
   font: 600 12px/1 var(--narrow);

@@ -11,6 +11,7 @@ import { isTyping, useWindowKey } from '../keys/useWindowKey'
 import { useFaults } from '../stores/faults'
 import { useProject } from '../stores/project'
 import { useScene } from '../stores/scene'
+import { sceneChangeWords } from '../words/sceneChanges'
 
 // One file, many objects: what becomes an asset of its own, what belongs together, what is left out
 const LINE = 49
@@ -47,10 +48,11 @@ const marked = computed(() =>
   scene.meant.flatMap((p) => [...p.nodes, ...p.copies.flatMap((c) => c.nodes)]).slice(0, 400),
 )
 const count = (n: number, one: string, many = `${one}s`): string => `${n} ${n === 1 ? one : many}`
+const leftOut = computed(() => (out.value > 0 ? `; ${out.value} left out` : ''))
 const does = computed(() =>
   scene.plan.way === 'whole'
     ? 'The file is one asset.'
-    : `${count(kept.value.length, 'asset')}, ${count(places.value, 'placement')}${out.value > 0 ? `; ${out.value} left out` : ''}.`,
+    : `${count(kept.value.length, 'asset')}, ${count(places.value, 'placement')}${leftOut.value}.`,
 )
 /** What goes when it is done: nobody shall be surprised by it. */
 const goes = computed(() =>
@@ -64,15 +66,7 @@ const goes = computed(() =>
         ? 'As one asset it goes.'
         : '',
 )
-const changes = computed(() => {
-  const c = scene.detail?.changes
-  if (!c) return []
-  return [
-    ...(c.fresh.length ? [`new: ${c.fresh.join(', ')}`] : []),
-    ...(c.gone.length ? [`gone: ${c.gone.join(', ')}`] : []),
-    ...c.renamed.map((r) => `${r.from} is now ${r.to}, and stays ${r.name}`),
-  ]
-})
+const changes = computed(() => sceneChangeWords(scene.detail?.changes ?? null))
 async function send(meets = false): Promise<void> {
   taken.value = null
   try {
@@ -199,26 +193,15 @@ useWindowKey((event) => {
   </div>
 </template>
 
+<style scoped src="./viewHead.css"></style>
 <style scoped>
 .scene {
   display: flex;
   flex-direction: column;
   min-height: 0;
 }
-header {
-  display: flex;
-  align-items: center;
-  gap: 12px;
-  height: 44px;
-  padding: 0 18px;
-  border-bottom: 1px solid var(--line);
-  flex: none;
-}
 h1 {
   font: 600 15px/1 var(--mono);
-}
-.gap {
-  flex: 1;
 }
 .told {
   padding: 7px 18px;

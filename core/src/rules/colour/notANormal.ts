@@ -7,7 +7,7 @@ export const notANormal = defineRule({
   station: 'colour',
   meta: {
     title: 'A normal input is fed by a normal map',
-    why: 'A grey bump map or a colour picture in the normal input tilts every texel the same way; the surface looks wet or dented.',
+    why: 'A bump map or a colour picture in the normal input tilts every texel: the surface looks wet or dented.',
     level: 'stop',
     kinds: ['mesh', 'texture-set'],
     reads: ['normal-map test of the pixels', 'share of grey texels', 'role by input and by name'],
@@ -45,7 +45,7 @@ export const notANormal = defineRule({
       text: 'The pixels may be a normal map or not ({isNormal|%} sure): it leans, or hardly a vector is whole.',
     },
     object:
-      'Its vectors are whole and point in all directions: it is a normal map in object space. An input reads tangent space, where all of them point out of the surface.',
+      'Its vectors have full length and point in all directions: it is in object space. Inputs read tangent space.',
     single: 'It has one channel only; a normal map has three.',
   },
   labels: { make: 'Make a normal map of it' },

@@ -6,7 +6,7 @@ export const origin = defineRule({
   station: 'files',
   meta: {
     title: 'It is known where an asset came from, and its terms allow to hand it over',
-    why: 'What was taken along for practice is found in the shipped game by its author; afterwards nobody knows where it came from.',
+    why: 'What was taken for practice is found in the shipped game by its author, and nobody knows where it came from.',
     level: 'stop',
     kinds: ['mesh', 'texture-set'],
     reads: ['origin that was given', 'terms of the rulebook', 'what the file says of itself'],

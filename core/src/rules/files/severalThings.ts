@@ -8,7 +8,7 @@ export const severalThings = defineRule({
   station: 'files',
   meta: {
     title: 'A mesh file holds one thing',
-    why: 'A scene of several things that is taken in as one asset has one pivot, one size and one budget for all of them, and none of them can be placed or replaced by itself.',
+    why: 'Taken in as one asset they share a pivot and a budget, and none can be placed or replaced by itself.',
     level: 'note',
     kinds: ['mesh'],
     reads: ['nodes of the scene', 'their boxes', 'which meshes are the same'],

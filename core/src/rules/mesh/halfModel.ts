@@ -6,7 +6,7 @@ export const halfModel = defineRule({
   station: 'mesh',
   meta: {
     title: 'A model is delivered whole',
-    why: 'What is modelled as one half and mirrored where it is made comes as a half when the mirror is not exported: open along its middle.',
+    why: 'A model that is made as one half and its mirror comes as a half when the mirror is not exported.',
     level: 'caution',
     kinds: ['mesh'],
     reads: ['open edges', 'the plane in which they lie'],
@@ -26,7 +26,7 @@ export const halfModel = defineRule({
       .describe('so far the plane may lie from the origin of the node, as a share of the largest side'),
   }),
   messages: {
-    half: 'All of {node} lies on one side of {axis} = {at|m}, and its {edges} open edges lie in that plane: it looks like half of a model.',
+    half: '{node} lies on one side of {axis} = {at|m}, its {edges} open edges in that plane: it looks like a half.',
   },
   labels: { mirror: 'Mirror and weld it' },
   judge(subject, { axes, off }) {

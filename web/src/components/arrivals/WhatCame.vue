@@ -6,6 +6,7 @@ import { getRulebook, getShared, listScenes, planMending } from '../../api/clien
 import { useApart } from '../../bench/useApart'
 import { useBulk } from '../../stores/bulk'
 import { useProject } from '../../stores/project'
+import { sceneChangeWords } from '../../words/sceneChanges'
 
 // What most of what came has in common, said once: mended by one act; or the rulebook may be what does not fit
 const props = defineProps<{ deliveries: readonly Delivery[]; assets: number; stamp: string; busy: boolean }>()
@@ -71,12 +72,7 @@ const several = computed(() =>
 )
 const changed = computed(() =>
   (scenes.value?.scenes ?? []).flatMap((s) => {
-    const c = s.delivery === newest.value?.id ? s.changes : null
-    const words = [
-      ...(c?.fresh.length ? [`new: ${c.fresh.join(', ')}`] : []),
-      ...(c?.gone.length ? [`gone: ${c.gone.join(', ')}`] : []),
-      ...(c?.renamed ?? []).map((r) => `${r.name} is called otherwise in the file`),
-    ]
+    const words = sceneChangeWords(s.delivery === newest.value?.id ? s.changes : null)
     return words.length > 0 && !putAway.value.has(s.id + s.revision)
       ? [{ scene: s, words: words.join('; ') }]
       : []
