@@ -35,6 +35,7 @@ const floors = {
     'apart',
     'remedies',
     'matching',
+    'pairing',
     'rules',
     'judge',
     'soundings',

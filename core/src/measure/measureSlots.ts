@@ -1,5 +1,6 @@
 import type { Document, Material, Texture, TextureInfo } from '@gltf-transform/core'
 import type { SlotFacts, SlotInput } from '@stern-gate/contract'
+import { fileStem } from '../read/deliveryPath'
 import { slotNames } from '../scene/slotNames'
 
 const alphaModes = { OPAQUE: 'opaque', MASK: 'cutout', BLEND: 'blend' } as const
@@ -24,7 +25,11 @@ export function measureSlots(document: Document): SlotFacts[] {
     doubleSided: material.getDoubleSided(),
     extensions: material.listExtensions().map((e) => e.extensionName),
     sameAs: twins[index] === null ? null : slots[twins[index]!]![1],
-    textures: [...coreTextures(material, images), ...extensionTextures(material, images)],
+    textures: [
+      ...coreTextures(material, images),
+      ...extensionTextures(material, images),
+      ...notedTextures(material, images),
+    ],
   }))
 }
 
@@ -78,6 +83,16 @@ function coreTextures(material: Material, images: Texture[]): SlotTexture[] {
   return found.flatMap(([input, field, texture, info]) =>
     texture ? [{ input, field, image: images.indexOf(texture), channel: info?.getTexCoord() ?? 0 }] : [],
   )
+}
+
+/** Inputs that glTF has none for and an output of ours notes in the extras of the slot, by path or name. */
+function notedTextures(material: Material, images: Texture[]): SlotTexture[] {
+  const inputs = material.getExtras()['inputs']
+  if (typeof inputs !== 'object' || inputs === null) return []
+  return Object.entries(inputs).flatMap(([field, name]) => {
+    const image = images.findIndex((t) => t.getURI() === name || t.getName() === fileStem(String(name)))
+    return image < 0 ? [] : [{ input: 'other' as const, field, image, channel: 0 }]
+  })
 }
 
 /** Inputs of extensions that stand for one of the core's. */

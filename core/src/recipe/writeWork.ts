@@ -1,6 +1,7 @@
-import type { Texture } from '@gltf-transform/core'
+import type { Document, Texture } from '@gltf-transform/core'
 import { invariant } from '@stern-gate/contract'
-import type { Work } from '../remedies/work'
+import { isUsed } from '../remedies/madeTextures'
+import { findTexture, type Work } from '../remedies/work'
 import { giveDirections } from '../write/soundVectors'
 import { relativePath } from '../write/relativePath'
 import { writeGlb, type PictureTarget } from '../write/writeGlb'
@@ -13,6 +14,9 @@ export interface OutputFile {
 
 /** Writes what a recipe made: the mesh as GLB, the textures as files beside it or inside, as they arrived. */
 export async function writeWork(work: Work): Promise<OutputFile[]> {
+  for (const texture of work.textures)
+    if (texture.spent && !isUsed(texture)) texture.pictures.forEach((p) => p.dispose())
+  work.textures = work.textures.filter((t) => !t.spent || isUsed(t))
   const textures = work.textures.flatMap((t) =>
     t.path === null ? [] : [{ path: t.path, part: 'texture' as const, bytes: t.bytes }],
   )
@@ -21,6 +25,7 @@ export async function writeWork(work: Work): Promise<OutputFile[]> {
   const path = work.path
   giveDirections(work.document)
   const targets = new Map<Texture, PictureTarget>()
+  nameInputs(work, work.document, path)
   for (const { picture, asked } of work.missing) targets.set(picture, { uri: relativePath(path, asked) })
   for (const texture of work.textures)
     for (const picture of texture.pictures)
@@ -34,6 +39,20 @@ export async function writeWork(work: Work): Promise<OutputFile[]> {
     return target
   })
   return [{ path, part: 'mesh', bytes }, ...textures]
+}
+
+/** Inputs that glTF has not stand in the extras of slots by the name of their texture, as it is now. */
+function nameInputs(work: Work, document: Document, path: string): void {
+  for (const slot of document.getRoot().listMaterials()) {
+    const extras = slot.getExtras(),
+      inputs = extras['inputs']
+    if (typeof inputs !== 'object' || inputs === null) continue
+    const named = Object.entries(inputs).map(([role, name]) => {
+      const texture = typeof name === 'string' ? findTexture(work, name) : null
+      return [role, texture?.path ? relativePath(path, texture.path) : (texture?.name ?? name)]
+    })
+    slot.setExtras({ ...extras, inputs: Object.fromEntries(named) })
+  }
 }
 
 /**

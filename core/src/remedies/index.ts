@@ -10,6 +10,7 @@ import { dropIdleBones } from './mesh/dropIdleBones'
 import { dropNode } from './files/dropNode'
 import { dropStrays } from './files/dropStrays'
 import { dropCrumbs, dropDuplicates } from './mesh/dropTriangles'
+import { feed } from './slots/feed'
 import { dropUnusedSlots } from './slots/dropUnusedSlots'
 import { exchangeUvs } from './uvs/exchangeUvs'
 import { fillHoles } from './mesh/fillHoles'
@@ -60,6 +61,7 @@ const list = [
   dropDuplicates,
   dropUnusedSlots,
   exchangeUvs,
+  feed,
   fillHoles,
   flipGreen,
   generateTangents,

@@ -19,6 +19,8 @@ export interface WorkTexture {
   bytes: Uint8Array
   /** The pictures of the Document that this texture is. */
   pictures: Texture[]
+  /** What it carries is in another texture now: it is written only where a slot still uses it. */
+  spent?: boolean
 }
 
 /** An asset while a recipe works on it. Remedies change it in place; it was opened for them alone. */

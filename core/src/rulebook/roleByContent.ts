@@ -112,6 +112,9 @@ function ofGrey(c: ContentFacts): Likely {
   }
 }
 
+/** In words what speaks for a role, where pixels do. */
+export const reasonOfContent = (role: TextureRole): string => reasons[role]
+
 const reasons: Record<TextureRole, string> = {
   normal: 'its texels are unit vectors that point out of the sheet',
   basecolor: 'it is coloured, its channels go along with each other, and few values stand at an end',

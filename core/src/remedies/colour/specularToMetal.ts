@@ -5,10 +5,9 @@ import { bad, good, type Outcome } from '@stern-gate/contract'
 import type { Pixels } from '../../image/pixels'
 import { specularToMetal, type MetalMaps } from '../../image/specularToMetal'
 import { fileStem } from '../../read/deliveryPath'
-import { readTextureHeader } from '../../read/readTextureHeader'
 import { slotNames } from '../../scene/slotNames'
-import { withPngColourSpace } from '../../write/pngColourSpace'
 import { defineRemedy, type RemedyPorts } from '../defineRemedy'
+import { addMadeTexture, decodedTexture, isUsed } from '../madeTextures'
 import type { Work, WorkTexture } from '../work'
 
 const EXTENSION = 'KHR_materials_pbrSpecularGlossiness'
@@ -98,11 +97,8 @@ async function convert(
 
 const valueOf = (outcome: Outcome<Pixels | null>): Pixels | null => (outcome.ok ? outcome.value : null)
 
-async function decoded(texture: WorkTexture | null, ports: RemedyPorts): Promise<Outcome<Pixels | null>> {
-  if (!texture) return good(null)
-  const header = readTextureHeader(texture.bytes, texture.name)
-  return header.ok ? ports.decode(texture.bytes, header.value) : header
-}
+const decoded = async (texture: WorkTexture | null, ports: RemedyPorts): Promise<Outcome<Pixels | null>> =>
+  texture ? decodedTexture(texture, ports) : good(null)
 
 /** Puts the maps beside what they were made of, or into the mesh where that stood; values alone as 1 × 1. */
 async function keepMaps(
@@ -112,24 +108,8 @@ async function keepMaps(
   ports: RemedyPorts,
 ): Promise<Outcome<Maps>> {
   const stem = beside ? fileStem(beside.name).replace(ROLE_AT_END, '') : work.name
-  const keep = async (
-    pixels: Pixels,
-    role: string,
-    space: 'srgb' | 'linear',
-  ): Promise<Outcome<WorkTexture>> => {
-    const png = withPngColourSpace(await ports.encodePng(pixels), space)
-    if (!png.ok) return png
-    const name = freeName(work, `${stem}_${role}`)
-    const texture: WorkTexture = {
-      name,
-      aliases: [],
-      path: beside?.path ? beside.path.replace(/[^/]*$/, name) : null,
-      bytes: png.value,
-      pictures: [work.document!.createTexture(fileStem(name)).setMimeType('image/png')],
-    }
-    work.textures.push(texture)
-    return good(texture)
-  }
+  const keep = (pixels: Pixels, role: string, space: 'srgb' | 'linear'): Promise<Outcome<WorkTexture>> =>
+    addMadeTexture(work, { stem: `${stem}_${role}`, pixels, space, beside }, ports)
   const basecolor = await keep(maps.basecolor, 'basecolor', 'srgb')
   if (!basecolor.ok) return basecolor
   const metallicRoughness = await keep(maps.metallicRoughness, 'orm', 'linear')
@@ -140,13 +120,6 @@ async function keepMaps(
 
 /** What stands behind the subject in the names of such textures. */
 const ROLE_AT_END = /[_\- ]?(base_?colou?r|albedo|diffuse|diff|colou?r|col|spec\w*|gloss\w*|sg)$/i
-
-function freeName(work: Work, stem: string): string {
-  for (let n = 1; ; n++) {
-    const name = `${stem}${n > 1 ? `_${n}` : ''}.png`
-    if (!work.textures.some((t) => t.name.toLowerCase() === name.toLowerCase())) return name
-  }
-}
 
 /** A name that was taken by what is gone now. */
 function takePlainName(work: Work, texture: WorkTexture): void {
@@ -180,8 +153,6 @@ function dropUnused(work: Work): void {
   if (!root.listMaterials().some((m) => setOf(m)))
     for (const extension of root.listExtensionsUsed())
       if (extension.extensionName === EXTENSION) extension.dispose()
-  const isUsed = (texture: WorkTexture): boolean =>
-    texture.pictures.some((p) => p.listParents().some((parent) => parent.propertyType !== 'Root'))
   for (const texture of work.textures)
     if (texture.pictures.length > 0 && !isUsed(texture)) texture.pictures.forEach((p) => p.dispose())
   work.textures = work.textures.filter((t) => t.pictures.length === 0 || isUsed(t))

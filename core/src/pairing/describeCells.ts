@@ -1,0 +1,188 @@
+import type { PairingCell, PairingChoice, TextureRole } from '@stern-gate/contract'
+import { confidenceOf, type CellEvidence } from './confidence'
+import { OF_HOME, type Chosen, type Option } from './chooseTextures'
+import { sayOpen, sayOption, saySettled } from './pairingReasons'
+import { fileNameOf, type PairingRoom } from './pairingRoom'
+import type { ReadTexture } from './textureSets'
+
+/** So many of the next best are told. */
+const MOST_OTHERS = 3
+/** Below this a texture is not worth naming as the next best. */
+const LEAST_CHOICE = 0.05
+/** Slots whose names fit a texture so nearly as well want it, too. */
+const RIVAL_WITHIN = 0.06
+
+/** Gives every cell its confidence, its reason and the next best. */
+export function describeCells(room: PairingRoom, chosen: readonly Chosen[]): PairingCell[] {
+  const wanted = wantedBy(chosen)
+  const cells = chosen.map((cell) => chosenCell(room, cell, chosen, wanted))
+  room.settled.forEach((own, line) => {
+    for (const role of own.keys()) cells.push(settledCell(room, line, role))
+  })
+  return cells
+}
+
+/** What a texture is worth to the slots that could have it, by its id. */
+type Wanted = ReadonlyMap<string, readonly { line: number; role: TextureRole; score: number; has: boolean }[]>
+
+function wantedBy(chosen: readonly Chosen[]): Wanted {
+  const wanted = new Map<string, { line: number; role: TextureRole; score: number; has: boolean }[]>()
+  for (const { line, role, options, option } of chosen)
+    for (const o of options) {
+      const { id } = o.texture.texture
+      const list = wanted.get(id) ?? []
+      list.push({ line, role, score: o.candidate.score, has: option === o })
+      wanted.set(id, list)
+    }
+  return wanted
+}
+
+function chosenCell(room: PairingRoom, cell: Chosen, all: readonly Chosen[], wanted: Wanted): PairingCell {
+  const { line, role, option, options } = cell
+  const slot = room.slots[line]!
+  const weigh = (o: Option): number => confidenceOf(evidenceOf(cell, o, all, wanted))
+  const others: PairingChoice[] = options
+    .filter((o) => o !== option && !sameBytes(o.texture, option?.texture))
+    .slice(0, MOST_OTHERS + 2)
+    .map((o) => ({ texture: o.texture.texture.id, confidence: weigh(o), reason: sayOption(slot, o, role) }))
+    .filter((o) => o.confidence >= LEAST_CHOICE || !option)
+    .slice(0, MOST_OTHERS)
+  if (!option)
+    return {
+      ...emptyCell(slot.slot.id, role),
+      reason: sayOpen(slot, role, others.length),
+      others,
+    }
+  const { id } = option.texture.texture
+  const mine = option.candidate.score
+  const rivals = (wanted.get(id) ?? [])
+    .filter(
+      (w) => w.line !== line && w.role === role && w.score >= mine - RIVAL_WITHIN && w.score >= mine * 0.9,
+    )
+    .filter((w) => w.has || !hasBetter(all, w))
+    .map((w) => room.slots[w.line]!.slot.id)
+  const { named, contradicts } = option.texture
+  const ofRole = named?.role === role ? named : null
+  return {
+    ...emptyCell(slot.slot.id, role),
+    state: 'found',
+    texture: id,
+    name: fileNameOf(option.texture),
+    confidence: weigh(option),
+    reason: sayOption(slot, option, role, togetherWith(cell, option, all)),
+    others,
+    rivals,
+    wrongInput: contradicts && contradicts !== role ? contradicts : null,
+    layout: role === 'orm' ? (ofRole?.layout ?? null) : null,
+    inverted: role === 'roughness' && (ofRole?.inverted ?? false),
+  }
+}
+
+const emptyCell = (slot: string, input: TextureRole): PairingCell => ({
+  slot,
+  input,
+  state: 'open',
+  texture: null,
+  name: '',
+  confidence: 0,
+  reason: '',
+  others: [],
+  rivals: [],
+  wrongInput: null,
+  layout: null,
+  inverted: false,
+})
+
+function settledCell(room: PairingRoom, line: number, role: TextureRole): PairingCell {
+  const slot = room.slots[line]!,
+    { texture, name, by } = room.settled[line]!.get(role)!
+  const contradicts = texture?.contradicts ?? null
+  const said = texture?.roles[0]
+  const wrong =
+    contradicts !== null && contradicts !== role
+      ? contradicts
+      : said && said.role !== role && said.certainty > 0.9 && !goesTogether(said.role, role)
+        ? said.role
+        : null
+  return {
+    ...emptyCell(slot.slot.id, role),
+    state: name === '' ? 'open' : 'wired',
+    texture: texture?.texture.id ?? null,
+    name,
+    confidence: name === '' ? 0 : 1,
+    reason: saySettled(name, by),
+    wrongInput: wrong,
+  }
+}
+
+/** A packed map feeds each of its inputs. */
+const goesTogether = (carried: TextureRole, input: TextureRole): boolean =>
+  carried === 'orm' && (input === 'roughness' || input === 'metallic' || input === 'occlusion')
+
+const sameBytes = (a: ReadTexture, b: ReadTexture | undefined): boolean =>
+  b !== undefined && a.texture.sha256 === b.texture.sha256
+
+/** Whether a slot has something for the role that suits it better than what it wants as well. */
+const hasBetter = (
+  all: readonly Chosen[],
+  want: { line: number; role: TextureRole; score: number },
+): boolean =>
+  all.some(
+    (c) =>
+      c.line === want.line &&
+      c.role === want.role &&
+      (c.option?.candidate.score ?? 0) > want.score + RIVAL_WITHIN,
+  )
+
+/** Other cells of the slot with textures of the same set. */
+const togetherWith = ({ line, role }: Chosen, { texture }: Option, all: readonly Chosen[]): TextureRole[] =>
+  all
+    .filter((c) => c.line === line && c.role !== role && c.option?.texture.set === texture.set)
+    .map((c) => c.role)
+
+/** The evidence behind each texture that was chosen: what the weights of confidence are fitted to. */
+export function evidenceOfChosen(
+  chosen: readonly Chosen[],
+): { line: number; role: TextureRole; texture: string; evidence: CellEvidence }[] {
+  const wanted = wantedBy(chosen)
+  return chosen.flatMap((cell) =>
+    cell.option
+      ? [
+          {
+            line: cell.line,
+            role: cell.role,
+            texture: cell.option.texture.texture.id,
+            evidence: evidenceOf(cell, cell.option, chosen, wanted),
+          },
+        ]
+      : [],
+  )
+}
+
+function evidenceOf(cell: Chosen, option: Option, all: readonly Chosen[], wanted: Wanted): CellEvidence {
+  const { line, role, options } = cell
+  const others = all.filter((c) => c.line === line && c.role !== role && c.option)
+  const plain = (o: Option): number => o.worth - (o.texture.set === cell.home?.place ? OF_HOME : 0)
+  const next = options.find((o) => o !== option && !sameBytes(o.texture, option.texture))
+  const otherSet = options.find((o) => o.candidate !== option.candidate)?.candidate
+  const uses = wanted.get(option.texture.texture.id) ?? []
+  const sharers = uses.filter((w) => w.has && w.line !== line).length
+  const rival = Math.max(0, ...uses.filter((w) => w.line !== line && w.role === role).map((w) => w.score))
+  return {
+    name: option.candidate.score,
+    role: option.role,
+    ahead: within(next ? plain(option) - plain(next) : 0.5) * 2,
+    rival: within(rival - option.candidate.score + 0.1) * 2,
+    nextSet: within(option.candidate.worth - (otherSet?.worth ?? 0)) * 2,
+    sharers: Math.min(3, sharers) / 3,
+    together:
+      others.length === 0
+        ? 0.5
+        : others.filter((c) => c.option!.texture.set === option.texture.set).length / others.length,
+    folder: option.candidate.folder,
+    sibling: option.candidate.sibling,
+    unexplained: 1 - option.candidate.explained,
+  }
+}
+
+const within = (value: number): number => Math.min(0.5, Math.max(0, value))

@@ -1,0 +1,23 @@
+import type { PairingCell, RemedyOptions, TextureRole } from '@stern-gate/contract'
+import { textureRoles } from '@stern-gate/contract'
+
+/**
+ * Options of the step that gives a slot the textures of these cells, by the name that each has in the asset: one
+ * step a slot. Cells that are open or fed already say nothing.
+ */
+export function feedOptions(
+  slot: string,
+  cells: readonly Pick<PairingCell, 'input' | 'layout' | 'inverted'>[],
+  nameOf: (input: TextureRole) => string | null,
+): RemedyOptions {
+  const options: RemedyOptions = { slot }
+  for (const input of textureRoles) {
+    const cell = cells.find((c) => c.input === input),
+      name = cell ? nameOf(input) : null
+    if (!cell || name === null) continue
+    options[input] = name
+    if (cell.layout !== null) options['layout'] = cell.layout
+    if (cell.inverted) options['gloss'] = true
+  }
+  return options
+}

@@ -1,0 +1,222 @@
+import type { PairingTexture, Rulebook, TextureRole } from '@stern-gate/contract'
+import { fileStem } from '../read/deliveryPath'
+import { compileRulebook } from '../rulebook/compiledRulebook'
+import { tileOf, withoutTile } from '../scene/tileNames'
+import { nearWords } from './nearWords'
+import { packedLayout, roleOfTexture, type NamedRole } from './roleOfTexture'
+import { isMark, splitGlued, splitName, splitSubject } from './splitName'
+
+/** A texture with what its name and its pixels say. */
+export interface ReadTexture {
+  texture: PairingTexture
+  place: number
+  named: NamedRole | null
+  /** Roles that it may carry, the likeliest first. */
+  roles: { role: TextureRole; certainty: number }[]
+  /** What its pixels say, where that is not what its name says. */
+  contradicts: TextureRole | null
+  /** Words of what it is a texture of. */
+  subject: string[]
+  /** Words of the folder that it lies in. */
+  folder: string[]
+  set: number
+}
+
+/** Textures that belong together by their names. */
+export interface TextureSet {
+  place: number
+  words: readonly string[]
+  folder: readonly string[]
+  textures: ReadTexture[]
+}
+
+/** So sure pixels have to be to speak against a name. */
+const AGAINST = 0.8
+/** Behind so many names, and in so much of them one role, a word is taken for a word of that role. */
+const LEARN_FROM = 3,
+  LEARN_SHARE = 0.8
+
+/**
+ * Reads all textures of a problem and puts them into sets; `known` are words of slots and meshes, by which what is
+ * written in one is told apart. A tile set is known by its first tile.
+ */
+export function readTextures(
+  textures: readonly PairingTexture[],
+  rulebook: Rulebook,
+  known: ReadonlySet<string>,
+): { read: ReadTexture[]; sets: TextureSet[]; furtherTiles: Map<number, number> } {
+  const { firsts, furtherTiles } = firstTiles(textures)
+  const roles = [...compileRulebook(rulebook).roles.keys()].filter((word) => word.length >= 3)
+  const all = new Set([...known, ...roles])
+  const wordsOf = (stem: string): string[] => splitName(stem).flatMap((word) => splitGlued(word, all))
+  const named = firsts.map((place) => {
+    const texture = textures[place]!
+    return { texture, place, words: wordsOf(withoutTile(fileStem(texture.path))) }
+  })
+  const learnt = learnRoles(named, rulebook)
+  const read = named.map(({ texture, place, words }): ReadTexture => {
+    const { named: role, subject } = roleOfTexture(rulebook, words, learnt, texture.content)
+    return {
+      texture,
+      place,
+      named: role,
+      ...rolesOf(role, texture),
+      subject,
+      folder: foldersOf(texture.path),
+      set: -1,
+    }
+  })
+  return { read, sets: setsOf(read), furtherTiles }
+}
+
+/** Of numbered tiles only the first is paired; the others follow it, by their places. */
+function firstTiles(textures: readonly PairingTexture[]) {
+  const firsts: number[] = [],
+    furtherTiles = new Map<number, number>(),
+    byName = new Map<string, number>()
+  const inOrder = textures.map((_, i) => i).sort((a, b) => (textures[a]!.path < textures[b]!.path ? -1 : 1))
+  for (const place of inOrder) {
+    const { path } = textures[place]!,
+      stem = fileStem(path)
+    if (tileOf(stem) === null) {
+      firsts.push(place)
+      continue
+    }
+    const key = `${path.slice(0, path.lastIndexOf('/') + 1)}${withoutTile(stem)}`
+    const first = byName.get(key)
+    if (first === undefined) {
+      byName.set(key, place)
+      firsts.push(place)
+    } else furtherTiles.set(place, first)
+  }
+  return { firsts, furtherTiles }
+}
+
+/** Last words of names that stand for a role in this delivery, as the pixels behind them agree. */
+function learnRoles(
+  named: readonly { texture: PairingTexture; words: readonly string[] }[],
+  rulebook: Rulebook,
+): ReadonlyMap<string, TextureRole> {
+  const seen = new Map<string, (TextureRole | null)[]>()
+  for (const { texture, words } of named) {
+    const last = words.findLast((w) => !/^\d+$/.test(w))
+    if (last === undefined || words.length < 2) continue
+    if (roleOfTexture(rulebook, words, NONE).named) continue
+    const first = texture.content[0]
+    seen.set(last, [...(seen.get(last) ?? []), first && first.probability >= 0.6 ? first.role : null])
+  }
+  const learnt = new Map<string, TextureRole>()
+  for (const [word, roles] of seen) {
+    const told = roles.filter((r) => r !== null)
+    if (told.length < LEARN_FROM) continue
+    const role = told[0]!
+    if (told.filter((r) => r === role).length >= told.length * LEARN_SHARE) learnt.set(word, role)
+  }
+  return learnt
+}
+
+const NONE: ReadonlyMap<string, TextureRole> = new Map()
+
+function rolesOf(
+  named: NamedRole | null,
+  { content }: PairingTexture,
+): Pick<ReadTexture, 'roles' | 'contradicts'> {
+  if (!named)
+    return {
+      roles: content.map(({ role, probability }) => ({ role, certainty: probability * 0.9 })),
+      contradicts: null,
+    }
+  const seen = content.find((c) => c.role === named.role)?.probability ?? 0,
+    first = content[0]
+  const against =
+    first && first.role !== named.role && first.probability >= AGAINST && !near(first.role, named.role)
+  // What pixels and name agree on is sure; where pixels say something else, either may be right
+  const certainty = against
+    ? named.certainty * 0.55
+    : named.certainty + (1 - named.certainty) * Math.min(1, seen * 1.1)
+  const others = content
+    .filter((c) => c.role !== named.role)
+    .map(({ role, probability }) => ({
+      role,
+      certainty: probability * (against ? 0.5 : 0.25) * (1.05 - named.certainty),
+    }))
+  return {
+    roles: [{ role: named.role, certainty }, ...others].sort((a, b) => b.certainty - a.certainty),
+    contradicts: against ? first.role : null,
+  }
+}
+
+/** Grey maps that pixels cannot tell apart for sure, and colours that may glow. */
+function near(a: TextureRole, b: TextureRole): boolean {
+  const grey: readonly TextureRole[] = ['roughness', 'metallic', 'occlusion', 'opacity', 'height', 'tint']
+  const colour: readonly TextureRole[] = ['basecolor', 'emissive', 'tint', 'orm']
+  return [grey, colour].some((alike) => alike.includes(a) && alike.includes(b))
+}
+
+const KEPT_FOLDERS = 2
+
+/** Words of the nearest two folders. */
+export const foldersOf = (path: string): string[] =>
+  path.split('/').slice(0, -1).slice(-KEPT_FOLDERS).flatMap(splitSubject)
+
+/** Sets by the words of their subject and the folder; those that differ by a slip of the finger become one. */
+function setsOf(read: ReadTexture[]): TextureSet[] {
+  const sets = new Map<string, TextureSet>()
+  for (const one of read) {
+    const words = one.subject.filter((w) => packedLayout(w) === null)
+    // Nothing but a number is no name: then the folder is what it is of
+    const folder = one.texture.path.slice(0, one.texture.path.lastIndexOf('/') + 1)
+    const named = words.some((w) => !isMark(w))
+    const key = named ? words.join(' ') : `${folder} ${words.join(' ')}`
+    const known = sets.get(key)
+    if (known) known.textures.push(one)
+    else
+      sets.set(key, {
+        place: 0,
+        words: named ? words : [...one.folder, ...words],
+        folder: one.folder,
+        textures: [one],
+      })
+  }
+  const joined = joinSlips([...sets.values()])
+  joined.forEach((set, place) => {
+    set.place = place
+    for (const one of set.textures) one.set = place
+  })
+  return joined
+}
+
+/** Joins a set to a larger one whose words are nearly its own, where it brings roles that one has not. */
+function joinSlips(sets: TextureSet[]): TextureSet[] {
+  const largest = [...sets].sort(
+    (a, b) => b.textures.length - a.textures.length || keyOf(a).localeCompare(keyOf(b)),
+  )
+  const byFirst = new Map<string, TextureSet[]>()
+  const kept: TextureSet[] = []
+  for (const set of largest) {
+    const keys = set.words.map((w) => `${set.words.length} ${w[0]}`)
+    const near = keys
+      .flatMap((key) => byFirst.get(key) ?? [])
+      .find((other) => sameButSlips(other.words, set.words) && bringsOther(other, set))
+    if (near) near.textures.push(...set.textures)
+    else {
+      kept.push(set)
+      const key = `${set.words.length} ${set.words[0]?.[0] ?? ''}`
+      byFirst.set(key, [...(byFirst.get(key) ?? []), set])
+    }
+  }
+  return kept
+}
+
+const keyOf = (set: TextureSet): string => set.words.join(' ')
+const SLIP = 0.85
+
+const sameButSlips = (a: readonly string[], b: readonly string[]): boolean =>
+  a.length > 0 &&
+  a.length === b.length &&
+  a.every((word, i) => word === b[i] || (word.length >= 4 && nearWords(word, b[i]!) >= SLIP))
+
+function bringsOther(set: TextureSet, other: TextureSet): boolean {
+  const has = new Set(set.textures.map((t) => t.named?.role ?? t.roles[0]?.role))
+  return other.textures.every((t) => !has.has(t.named?.role ?? t.roles[0]?.role))
+}
