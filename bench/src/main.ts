@@ -3,10 +3,12 @@ import { cpus, totalmem } from 'node:os'
 import { fileURLToPath } from 'node:url'
 import { contentFigures } from './contentFigures'
 import { deliveryFigures } from './deliveryFigures'
+import { fitConfidence } from './fitConfidence'
 import { figuresTable, type Figure } from './figure'
 import { judgingFigures } from './judgingFigures'
 import { checkWholeMesh, meshFigures } from './meshFigures'
 import { libraryFigures } from './libraryFigures'
+import { pairingFigures } from './pairingFigures'
 import { readingFigures } from './readingFigures'
 import { sceneFigures } from './sceneFigures'
 import { takingInFigures } from './takingInFigures'
@@ -22,6 +24,7 @@ const parts = {
   deliveries: deliveryFigures,
   'taking-in': takingInFigures,
   scenes: sceneFigures,
+  pairing: pairingFigures,
   library: libraryFigures,
 }
 const page = new URL('../docs/measurements.md', import.meta.url)
@@ -56,6 +59,8 @@ async function main(asked: string[]): Promise<void> {
 }
 
 if (process.argv[2] === '--peak-of') await tellPeak(process.argv[3]!)
+else if (process.argv[2] === '--fit-confidence')
+  process.stdout.write(`${JSON.stringify(fitConfidence(), null, 2)}\n`)
 else if (process.argv[2] === '--check-folder')
   await checkFolderOnCall(process.argv[3]!, Number(process.argv[4]))
 else await main(process.argv.slice(2))

@@ -2,17 +2,10 @@ import { execFile } from 'node:child_process'
 import { mkdir, writeFile } from 'node:fs/promises'
 import { dirname, join, relative, resolve } from 'node:path'
 import { promisify } from 'node:util'
-import {
-  bad,
-  counts,
-  optionsOfOffer,
-  type AssetReport,
-  type Finding,
-  type RecipeStep,
-  type Report,
-} from '@stern-gate/contract'
+import { bad, counts, optionsOfOffer, type Finding, type RecipeStep, type Report } from '@stern-gate/contract'
 import { isSafe, type MeasuredFile } from '@stern-gate/core'
-import { sha256, type AssetFiles, type Engine } from '@stern-gate/engine'
+import { sha256, type Engine } from '@stern-gate/engine'
+import { assetFiles, insideOnly } from './assetFiles'
 import type { MeasuredForRules } from './measureForRules'
 import { CannotRun, type Surroundings } from './surroundings'
 
@@ -95,7 +88,7 @@ export async function mendAll(
   const hashes = new Map<string, string>()
   const mended: Mended = { files: [], assets: 0, steps: 0, written: [] }
   for (const { asset, steps } of work) {
-    const done = await engine.mend(filesOf(asset, measured, placed), { steps }, { thumbnail: false })
+    const done = await engine.mend(assetFiles(asset, measured, placed), { steps }, { thumbnail: false })
     if (!done.ok) {
       around.err(`not mended: ${asset.name}: ${done.fault.why}\n`)
       continue
@@ -130,31 +123,6 @@ export async function mendAll(
   mended.files = [...measured.values()].sort((a, b) => (a.path < b.path ? -1 : 1))
   return mended
 }
-
-function filesOf(
-  asset: AssetReport,
-  measured: ReadonlyMap<string, MeasuredFile>,
-  placed: ReadonlyMap<string, string>,
-): AssetFiles {
-  return {
-    name: asset.name,
-    assetKind: asset.kind,
-    main: asset.files[0]!,
-    files: asset.files
-      .filter((path) => placed.has(path))
-      .map((path) => {
-        const kind = measured.get(path)?.facts?.kind
-        return {
-          path,
-          part: kind === 'mesh' ? 'mesh' : kind === 'texture' ? 'texture' : 'buffer',
-          file: placed.get(path)!,
-        }
-      }),
-  }
-}
-
-/** A path that leads outside of the folder stays in it. */
-const insideOnly = (path: string): string => path.replace(/(^|\/)\.\.(?=\/)/g, '$1_').replace(/^\/+/, '')
 
 /** Throws CannotRun where files that would be written over have changes that nobody committed. */
 async function refuseUncommitted(cwd: string, files: readonly string[]): Promise<void> {

@@ -4,6 +4,7 @@ import { check, type CheckArguments } from './check'
 import { dispatch, type DispatchArguments } from './dispatch'
 import { facts } from './facts'
 import { fit, type FitArguments } from './fit'
+import { pair, type PairArguments } from './pair'
 import { remedy, type RemedyArguments } from './remedy'
 import { printRules } from './printRules'
 import { printSchema } from './printSchema'
@@ -70,6 +71,21 @@ export function createProgram(around: Surroundings): { run: (args: string[]) => 
     .option('--no-cache', 'measure everything anew')
     .action((paths: string[], options: DispatchArguments) =>
       withEngine((engine) => dispatch(engine, around, paths, options)),
+    )
+  program
+    .command('pair')
+    .description('find which texture feeds which input of which slot; exit 0 all of it surely, 1 not all')
+    .argument('<paths...>', 'files and folders')
+    .option('--accept <confidence>', 'cells from this confidence on are accepted, 0 to 1; 0.9 without it')
+    .option('--into <folder>', 'write the meshes there, with the textures of accepted cells')
+    .option('--rulebook <file>', 'rulebook with roles and classes; stern-gate.json above the files')
+    .option('--target <name>', 'target of the rulebook')
+    .option('--format <format>', 'text or json', 'text')
+    .option('--out <file>', 'write the report to a file')
+    .option('--cache <folder>', "where facts are kept between runs; the user's cache folder without it")
+    .option('--no-cache', 'measure everything anew')
+    .action((paths: string[], options: PairArguments) =>
+      withEngine((engine) => pair(engine, around, paths, options)),
     )
   program
     .command('fit')

@@ -1,4 +1,5 @@
 import * as z from 'zod'
+import { faultSchema } from './fault'
 import { textureRoleSchema } from './rulebook/rulebook'
 
 /** A loose texture that may feed a slot. */
@@ -54,7 +55,7 @@ export const pairingCellSchema = z.strictObject({
   reason: z.string(),
   others: z.array(pairingChoiceSchema).describe('the next best'),
   rivals: z.array(z.string()).describe('ids of slots that want the same texture about as much'),
-  wrongInput: z.string().nullable().describe('what its pixels say that it is, where that is something else'),
+  wrongInput: textureRoleSchema.nullable().describe('what its pixels say that it is, where that is something else'),
   layout: z
     .string()
     .nullable()
@@ -77,6 +78,27 @@ export const pairingSchema = z.strictObject({
   tray: z.array(trayTextureSchema),
 })
 export type Pairing = z.infer<typeof pairingSchema>
+
+/** What `stern-gate pair --format json` prints. */
+export const pairingReportSchema = z.strictObject({
+  format: z.literal('stern-gate-pairing/1'),
+  version: z.string().describe('of stern-gate'),
+  accept: z.number().min(0).max(1).describe('cells from this confidence on are accepted'),
+  totals: z.strictObject({
+    slots: z.int(),
+    textures: z.int(),
+    wired: z.int().describe('cells that were fed before'),
+    accepted: z.int(),
+    unsure: z.int().describe('found, but below what is accepted'),
+    open: z.int(),
+    tray: z.int().describe('textures that no cell has'),
+  }),
+  slots: z.array(pairingSlotSchema),
+  textures: z.array(pairingTextureSchema),
+  ...pairingSchema.shape,
+  refused: z.array(faultSchema).describe('files that could not be read'),
+})
+export type PairingReport = z.infer<typeof pairingReportSchema>
 
 /** Slots and textures that are paired together. */
 export interface PairingProblem {

@@ -2,6 +2,7 @@ import * as z from 'zod'
 import { manifestSchema } from './dispatch'
 import { meshFactsSchema } from './facts/meshFacts'
 import { textureFactsSchema } from './facts/textureFacts'
+import { pairingReportSchema } from './pairing'
 import { reportSchema } from './report'
 import { rulebookSchema } from './rulebook/rulebook'
 import { waiverSchema, waiversFileSchema } from './waiver'
@@ -13,6 +14,7 @@ export const publishedSchemas: Readonly<Record<string, () => JsonSchema>> = {
   report: () => schemaOf(reportSchema),
   rulebook: rulebookFile,
   waivers: () => schemaOf(waiversFileSchema, 'input'),
+  pairing: () => schemaOf(pairingReportSchema),
   manifest: () => schemaOf(manifestSchema),
   facts: () => schemaOf(z.discriminatedUnion('kind', [meshFactsSchema, textureFactsSchema])),
 }

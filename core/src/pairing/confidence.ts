@@ -24,23 +24,23 @@ export interface CellEvidence {
 
 /**
  * Weights of a logistic regression (Cox, The regression analysis of binary sequences, 1958), fitted to made-up
- * deliveries in many customs with a seed that the tests do not use: `npm run bench -- pairing` fits them anew and
- * says how far they are off.
+ * deliveries in many customs, with seeds that the tests do not use: `npm run bench -- --fit-confidence` fits them anew,
+ * `npm run bench -- pairing` says how right they are.
  */
 const WEIGHTS = {
-  bias: 2.39,
-  name: -4.15,
-  role: 2.33,
-  ahead: 0.97,
-  nextSet: -3.43,
-  sharers: -3.84,
-  surely: 3.64,
-  apart: 5.16,
-  rival: -6.26,
-  together: 0.47,
-  folder: 0.05,
-  sibling: -0.99,
-  unexplained: -6.59,
+  bias: 2.65,
+  name: -4.68,
+  role: 2.64,
+  ahead: 0.95,
+  nextSet: -3.63,
+  sharers: -3.78,
+  surely: 3.15,
+  apart: 5.76,
+  rival: -6.16,
+  together: 0.38,
+  folder: 0.07,
+  sibling: -1.03,
+  unexplained: -6.85,
 }
 
 /** Evidence as the numbers that the weights stand before. */

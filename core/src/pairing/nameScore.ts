@@ -91,15 +91,17 @@ export function scoreNames(slot: ReadSlot, set: TextureSet, { rarity, like }: Wo
   const against = speaksAgainst(slot, set, like),
     sibling = namesSibling(slot, set, like)
   const score = 0.5 * explained + 0.5 * Math.min(1, cover) - (against ? 0.35 : 0) - (sibling ? 0.2 : 0)
+  const shared = set.words.filter((word) => wordIn(word, slot, like) >= SHARED_FROM)
   return {
-    score: Math.max(0, score),
+    // Numbers and letters alone are no names: everybody counts from one
+    score: shared.every(isMark) ? 0 : Math.max(0, score),
     explained,
     ofSlot,
     ofAsset,
     against,
     sibling,
     folder,
-    shared: set.words.filter((word) => wordIn(word, slot, like) >= SHARED_FROM),
+    shared,
   }
 }
 

@@ -22,7 +22,7 @@ export const slotId = ({ id, subject }: PairedAsset, slot: string): string =>
   `${id ?? subject.path} › ${slot}`
 
 /** The texture's id: what holds it with its path. */
-const textureId = ({ id, subject }: PairedAsset, texture: SubjectTexture): string =>
+export const textureId = ({ id, subject }: PairedAsset, texture: SubjectTexture): string =>
   `${id ?? subject.path} › ${texture.path ?? texture.name}`
 
 /** Slots of meshes, with what feeds them, and all loose textures, those of texture sets among them. */

@@ -92,25 +92,35 @@ function firstTiles(textures: readonly PairingTexture[]) {
   return { firsts, furtherTiles }
 }
 
-/** Last words of names that stand for a role in this delivery, as the pixels behind them agree. */
+/**
+ * Last words of names that stand for a role in this delivery, as the pixels behind them agree. What they stand
+ * behind must have other maps, too: a word that ends single pictures is what they show.
+ */
 function learnRoles(
   named: readonly { texture: PairingTexture; words: readonly string[] }[],
   rulebook: Rulebook,
 ): ReadonlyMap<string, TextureRole> {
-  const seen = new Map<string, (TextureRole | null)[]>()
+  const subjects = new Map<string, Set<string>>(),
+    seen = new Map<string, { subject: string; role: TextureRole | null }[]>()
   for (const { texture, words } of named) {
-    const last = words.findLast((w) => !/^\d+$/.test(w))
-    if (last === undefined || words.length < 2) continue
-    if (roleOfTexture(rulebook, words, NONE).named) continue
-    const first = texture.content[0]
-    seen.set(last, [...(seen.get(last) ?? []), first && first.probability >= 0.6 ? first.role : null])
+    const at = words.findLastIndex((w) => !/^\d+$/.test(w))
+    if (at < 1) continue
+    const { named: known, subject: left } = roleOfTexture(rulebook, words, NONE)
+    const subject = (known ? left : words.filter((_, i) => i !== at)).join(' ')
+    const last = known ? known.said : words[at]!
+    subjects.set(subject, (subjects.get(subject) ?? new Set()).add(last))
+    if (known) continue
+    const first = texture.content[0],
+      role = first && first.probability >= 0.6 ? first.role : null
+    seen.set(words[at]!, [...(seen.get(words[at]!) ?? []), { subject, role }])
   }
   const learnt = new Map<string, TextureRole>()
-  for (const [word, roles] of seen) {
-    const told = roles.filter((r) => r !== null)
-    if (told.length < LEARN_FROM) continue
-    const role = told[0]!
-    if (told.filter((r) => r === role).length >= told.length * LEARN_SHARE) learnt.set(word, role)
+  for (const [word, all] of seen) {
+    const told = all.filter((s) => s.role !== null),
+      inSets = all.filter((s) => subjects.get(s.subject)!.size > 1)
+    if (told.length < LEARN_FROM || inSets.length * 2 < all.length) continue
+    const role = told[0]!.role!
+    if (told.filter((s) => s.role === role).length >= told.length * LEARN_SHARE) learnt.set(word, role)
   }
   return learnt
 }

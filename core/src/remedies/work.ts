@@ -11,7 +11,7 @@ import { textureNames } from '../scene/textureNames'
 
 /** One texture while a recipe works on it. */
 export interface WorkTexture {
-  /** Current name; steps may also use any earlier one. */
+  /** Current name; steps may also use any earlier one, and the path that it came by. */
   name: string
   aliases: string[]
   /** Path of the file in the output; null while it stands inside the mesh. */
@@ -63,7 +63,7 @@ export async function openWork(
       missing: [],
       textures: textures.map((f, i) => ({
         name: names[i]!,
-        aliases: [],
+        aliases: [f.path],
         path: f.path,
         bytes: f.bytes,
         pictures: [],
@@ -171,7 +171,7 @@ function assembleWork(sheets: readonly Opened[], main: string, textures: readonl
       })),
       ...textures.map((file, i) => ({
         name: names.files[i]!,
-        aliases: [],
+        aliases: [file.path],
         path: file.path,
         bytes: file.bytes,
         pictures: all.filter((m) => pathOf(m.asked) === file.path).map((m) => m.picture),
