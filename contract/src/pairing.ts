@@ -55,7 +55,9 @@ export const pairingCellSchema = z.strictObject({
   reason: z.string(),
   others: z.array(pairingChoiceSchema).describe('the next best'),
   rivals: z.array(z.string()).describe('ids of slots that want the same texture about as much'),
-  wrongInput: textureRoleSchema.nullable().describe('what its pixels say that it is, where that is something else'),
+  wrongInput: textureRoleSchema
+    .nullable()
+    .describe('what its pixels say that it is, where that is something else'),
   layout: z
     .string()
     .nullable()

@@ -15,6 +15,7 @@ import { fileRoutes } from '../src/http/fileRoutes'
 import { intakeRoutes } from '../src/http/intakeRoutes'
 import { liveRoutes } from '../src/http/liveRoutes'
 import { projectRoutes } from '../src/http/projectRoutes'
+import { pairingRoutes } from '../src/http/pairingRoutes'
 import { sceneRoutes } from '../src/http/sceneRoutes'
 import { rulebookRoutes } from '../src/http/rulebookRoutes'
 import { createClient, startTestServer, type TestServer } from './testServer'
@@ -257,6 +258,7 @@ describe('the API description', () => {
       rulebookRoutes(services),
       intakeRoutes(services),
       sceneRoutes(services),
+      pairingRoutes(services),
       fileRoutes(services),
       liveRoutes(services),
       documentRoutes(''),

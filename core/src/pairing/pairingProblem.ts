@@ -1,20 +1,23 @@
-import type {
-  PairingDecision,
-  PairingProblem,
-  PairingSlot,
-  PairingTexture,
-  Recipe,
-  SlotInput,
-  TextureRole,
+import {
+  textureRoles,
+  type PairingDecision,
+  type PairingProblem,
+  type PairingSlot,
+  type PairingTexture,
+  type Recipe,
+  type SlotInput,
+  type TextureRole,
 } from '@stern-gate/contract'
-import { textureRoles } from '@stern-gate/contract'
 import type { Subject, SubjectTexture } from '../subject/subject'
 
 /** An asset as it stands now, with the id by which it is known. */
 export interface PairedAsset {
   /** Null on the command line. */
   id: string | null
+  /** Of the files as they arrived: names of slots are those of the source. */
   subject: Subject
+  /** Steps that stand before what pairing adds; null: none. */
+  recipe?: Recipe | null
 }
 
 /** The slot's id: the asset with the slot's name. */
@@ -102,19 +105,40 @@ const pairingTexture = (asset: PairedAsset, texture: SubjectTexture): PairingTex
   content: texture.content?.probabilities ?? [],
 })
 
-/** What a recipe has decided for the slots of its asset, by the names of textures that stand in its steps. */
-export function decisionsOfRecipe(
-  asset: PairedAsset,
-  recipe: Recipe,
-): (Omit<PairingDecision, 'texture'> & { texture: string })[] {
-  return recipe.steps
-    .filter((step) => step.on && step.remedy === 'slots/feed')
-    .flatMap((step) =>
-      textureRoles.flatMap((input) => {
-        const texture = step.options[input]
-        return typeof texture === 'string'
-          ? [{ slot: slotId(asset, String(step.options['slot'])), input, texture }]
-          : []
-      }),
-    )
+/** What the recipe of an asset has decided for its slots, where it still has those textures. */
+export function decisionsOfRecipe(asset: PairedAsset): PairingDecision[] {
+  const steps = activeSteps(asset.recipe),
+    textures = asset.subject.textures
+  return steps.flatMap((step, at) => {
+    if (step.remedy !== FEED) return []
+    const slot = slotAtSource(steps.slice(0, at), String(step.options['slot']))
+    return textureRoles.flatMap((input): PairingDecision[] => {
+      const name = step.options[input]
+      const texture = textures.find((t) => t.name === name) ?? textures.find((t) => t.path === name)
+      return typeof name === 'string' && texture
+        ? [{ slot: slotId(asset, slot), input, texture: textureId(asset, texture) }]
+        : []
+    })
+  })
 }
+
+/** The remedy that gives a slot its textures. */
+export const FEED = 'slots/feed'
+
+const activeSteps = (recipe: Recipe | null | undefined): Recipe['steps'] =>
+  (recipe?.steps ?? []).filter((step) => step.on)
+
+const renamesSlot = (step: Recipe['steps'][number]): boolean =>
+  step.remedy === 'names/rename' && step.options['what'] === 'slot'
+
+/** What a slot of the source is called once the steps that are on have been done. */
+export const slotAfterSteps = (recipe: Recipe | null | undefined, name: string): string =>
+  activeSteps(recipe)
+    .filter(renamesSlot)
+    .reduce((now, { options }) => (options['from'] === now ? String(options['to']) : now), name)
+
+/** What the source calls a slot that has this name behind some steps. */
+const slotAtSource = (steps: Recipe['steps'], name: string): string =>
+  steps
+    .filter(renamesSlot)
+    .reduceRight((now, { options }) => (options['to'] === now ? String(options['from']) : now), name)

@@ -1,13 +1,20 @@
-import type { PairingCell, PairingTexture, RemedyOptions } from '@stern-gate/contract'
+import {
+  textureRoles,
+  type PairingCell,
+  type PairingTexture,
+  type Recipe,
+  type RecipeStep,
+  type RemedyOptions,
+} from '@stern-gate/contract'
 import { fileName } from '../read/deliveryPath'
 import { feedOptions } from './feedOptions'
-import { slotId, textureId, type PairedAsset } from './pairingProblem'
+import { FEED, slotAfterSteps, slotId, textureId, type PairedAsset } from './pairingProblem'
 
 /** What makes accepted cells of one mesh true: textures that join it, and a step for each slot. */
 export interface Feeding {
   asset: PairedAsset
   join: PairingTexture[]
-  steps: { remedy: 'slots/feed'; options: RemedyOptions }[]
+  steps: { remedy: typeof FEED; options: RemedyOptions }[]
 }
 
 export type AcceptedCell = Pick<PairingCell, 'slot' | 'input' | 'texture' | 'layout' | 'inverted'>
@@ -32,13 +39,13 @@ export function planFeeding(
     const steps = (asset.subject.mesh?.slots ?? []).flatMap(({ name: slot }) => {
       const cells = bySlot.get(slotId(asset, slot)) ?? []
       if (cells.length === 0) return []
-      const options = feedOptions(slot, cells, (input) => {
+      const options = feedOptions(slotAfterSteps(asset.recipe, slot), cells, (input) => {
         const texture = byId.get(cells.find((c) => c.input === input)!.texture!)!
         const { name, own } = names(texture)
         if (!own) join.set(texture.id, texture)
         return name
       })
-      return [{ remedy: 'slots/feed' as const, options }]
+      return [{ remedy: FEED, options } as const]
     })
     return steps.length === 0 ? [] : [{ asset, join: [...join.values()], steps }]
   })
@@ -60,3 +67,32 @@ function nameIn(asset: PairedAsset): (texture: PairingTexture) => { name: string
     return { name: holder === undefined || holder === id ? name : path, own: false }
   }
 }
+
+/**
+ * A recipe with the steps that feed slots: one a slot, so that what a slot was given before stays where nothing
+ * else is given now.
+ */
+export function withFeeding(
+  recipe: Recipe,
+  steps: readonly (Pick<RecipeStep, 'remedy' | 'options'> & { id: string })[],
+): Recipe {
+  const kept = [...recipe.steps]
+  for (const step of steps) {
+    const slot = step.options['slot']
+    const at = kept.findIndex((s) => s.on && s.remedy === FEED && s.options['slot'] === slot)
+    const before = at < 0 ? {} : kept[at]!.options
+    if (at >= 0) kept.splice(at, 1)
+    kept.push({ on: true, why: 'slots/missing-input', ...step, options: { ...before, ...step.options } })
+  }
+  return { ...recipe, steps: kept }
+}
+
+/** Names of textures that the steps of a recipe give to slots. */
+export const fedTextures = (recipe: Recipe): string[] => [
+  ...new Set(
+    recipe.steps
+      .filter((s) => s.on && s.remedy === FEED)
+      .flatMap((s) => textureRoles.map((role) => s.options[role]))
+      .filter((name) => typeof name === 'string'),
+  ),
+]

@@ -17,6 +17,7 @@ import { intakeRoutes } from './intakeRoutes'
 import { liveRoutes } from './liveRoutes'
 import { projectRoutes } from './projectRoutes'
 import { rulebookRoutes } from './rulebookRoutes'
+import { pairingRoutes } from './pairingRoutes'
 import { sceneRoutes } from './sceneRoutes'
 import { UPLOADS_PATH } from './resumableUploads'
 
@@ -61,6 +62,7 @@ export function createApp(
     assetRoutes(services),
     intakeRoutes(services),
     sceneRoutes(services),
+    pairingRoutes(services),
     bulkRoutes(services),
     dispatchRoutes(services),
     rulebookRoutes(services),

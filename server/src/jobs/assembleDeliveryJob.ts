@@ -3,6 +3,7 @@ import { assembleAssets, workingFilesBeside, type AssemblyFile, type AssetDraft 
 import { assetContext } from '../judging/assetContext'
 import { intakeOf, takeInBy } from '../judging/intakeOfDelivery'
 import { judgeAssets } from '../judging/judgeAsset'
+import { keepPaired } from '../judging/keepPaired'
 import { filesToAssemble } from '../judging/measuredFiles'
 import type { JobServices } from '../services/services'
 import { takeInAssets, type ArrivingAsset } from '../store/arrivingAssets'
@@ -40,8 +41,8 @@ export const assembleDeliveryJob =
     if (await takeScenesApart(services, delivery, all, rulebook, signal)) return
     const rows = all.filter((f) => f.state !== 'apart')
     const files = await filesToAssemble(db, rows)
-    const byPath = new Map(rows.map((r) => [r.path, r]))
-    const drafts = assembleAssets(files, rulebook)
+    const { drafts, carried } = await keepPaired(db, delivery.projectId, assembleAssets(files, rulebook))
+    const byPath = new Map<string, ArrivingFile>([...carried, ...rows.map((r) => [r.path, r] as const)])
     const arriving = drafts.map((draft) => arrivingOf(delivery, draft, byPath))
     await db.transaction((tx) => setFilesAside(tx, delivery.id, asideOf(drafts, rows)))
     const ids: string[] = []
@@ -111,10 +112,13 @@ async function suggest(db: Queryable, delivery: DeliveryRow, files: readonly Ass
 /** So many are taken in by one transaction. */
 const AT_ONCE = 200
 
+/** A file of the delivery, or one that comes along from the version before. */
+type ArrivingFile = Pick<DeliveryFileRow, 'sha256' | 'sizeBytes' | 'kind' | 'fault' | 'factsKey'>
+
 function arrivingOf(
   delivery: DeliveryRow,
   draft: AssetDraft,
-  byPath: ReadonlyMap<string, DeliveryFileRow>,
+  byPath: ReadonlyMap<string, ArrivingFile>,
 ): ArrivingAsset {
   const files = draft.files.map(({ path, part }) => {
     const row = byPath.get(path)!

@@ -34,6 +34,7 @@ import type { Database, Queryable, Transaction } from '../store/database'
 import { addEvents } from '../store/eventLog'
 import { addBulkWork, addJudging, countOpenJobs } from '../store/jobQueue'
 import { FaultReply, notFound } from '../trouble/faultReply'
+import { restoreSets, takeOutJoined } from './undoPairing'
 import { safeStepsOf } from './mendSafely'
 import { RENAME } from './renamePlan'
 
@@ -118,7 +119,15 @@ export async function applyToMany(
         ? ''
         : request.rule
   const id = await db.transaction(async (tx) => {
-    const empty: BulkBody = { assets: [], skipped: 0, request, next: 0, kept: 0 }
+    const empty: BulkBody = {
+      assets: [],
+      skipped: 0,
+      request,
+      next: 0,
+      kept: 0,
+      joined: [],
+      emptied: [],
+    }
     const row = await insertBulkChange(tx, { projectId, by: localPerson.name, rule, remedy, body: empty })
     const { body, more } = await applySlice(tx, row)
     if (body.assets.length === 0 && !more)
@@ -277,12 +286,19 @@ async function undoSlice(tx: Transaction, row: BulkRow): Promise<{ more: boolean
   body.next += slice.length
   const more = body.next < body.assets.length
   await saveRecipes(tx, back)
+  await takeOutJoined(tx, body, new Set(back.keys()))
+  const made = more ? [] : await restoreSets(tx, row.projectId, body)
   await moveBulkChange(tx, row.id, { state: more ? 'undoing' : 'done', body, undone: !more })
-  await judgeAndTell(tx, row.projectId, [...back.keys()])
+  await judgeAndTell(tx, row.projectId, [...back.keys(), ...made])
   return { more }
 }
 
-async function judgeAndTell(tx: Transaction, projectId: string, assets: readonly string[]): Promise<void> {
+/** Queues assets to be judged anew, and tells the pages. */
+export async function judgeAndTell(
+  tx: Transaction,
+  projectId: string,
+  assets: readonly string[],
+): Promise<void> {
   if (assets.length === 0) return
   await addJudging(tx, assets)
   await addEvents(

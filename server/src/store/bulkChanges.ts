@@ -3,6 +3,7 @@ import * as z from 'zod'
 import {
   bulkRequestSchema,
   findingSchema,
+  recipeSchema,
   renamedRemedies,
   renamedRules,
   type Finding,
@@ -15,6 +16,18 @@ import { lockAssets, markUnjudged } from './versionStates'
 
 const bulkAssetSchema = z.strictObject({ asset: z.uuid(), revision: z.int(), steps: z.int() })
 
+/** A row of the files of a version, as it is put back. */
+const storedFileSchema = z.strictObject({
+  path: z.string(),
+  part: z.string(),
+  sha256: z.string(),
+  sizeBytes: z.int(),
+  kind: z.string(),
+  fault: z.unknown(),
+  factsKey: z.string().nullable(),
+})
+export type StoredFile = z.infer<typeof storedFileSchema>
+
 /** What one bulk change did, and what of it is still to be done. */
 export const bulkBodySchema = z.strictObject({
   assets: z.array(bulkAssetSchema).describe('with the revision of the recipe that it made'),
@@ -24,6 +37,31 @@ export const bulkBodySchema = z.strictObject({
   /** So many of the assets that were asked for are done; undoing counts those that it made. */
   next: z.int().default(0),
   kept: z.int().default(0).describe('assets that undoing left alone, for their recipe was changed since'),
+  joined: z
+    .array(
+      z.strictObject({
+        asset: z.uuid(),
+        version: z.uuid(),
+        path: z.string(),
+        replaced: storedFileSchema.nullable().describe('what stood under that path before'),
+      }),
+    )
+    .default([])
+    .describe('textures that joined a mesh'),
+  emptied: z
+    .array(
+      z.strictObject({
+        name: z.string(),
+        delivery: z.uuid(),
+        main: z.string(),
+        by: z.string(),
+        created: z.string(),
+        files: z.array(storedFileSchema),
+        recipe: recipeSchema,
+      }),
+    )
+    .default([])
+    .describe('texture sets of which all textures joined meshes, as they were'),
 })
 export type BulkBody = z.infer<typeof bulkBodySchema>
 export type BulkRow = typeof bulkChanges.$inferSelect

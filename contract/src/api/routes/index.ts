@@ -4,6 +4,7 @@ import { bytesRoutes } from './bytesRoutes'
 import { deliveryRoutes } from './deliveryRoutes'
 import { dispatchRoutes } from './dispatchRoutes'
 import { manyRoutes } from './manyRoutes'
+import { pairingRoutes } from './pairingRoutes'
 import { projectRoutes } from './projectRoutes'
 import { rulebookRoutes } from './rulebookRoutes'
 import { sceneRoutes } from './sceneRoutes'
@@ -16,6 +17,7 @@ export const routes = {
   ...deliveryRoutes,
   ...assetRoutes,
   ...sceneRoutes,
+  ...pairingRoutes,
   ...bytesRoutes,
   ...manyRoutes,
   ...rulebookRoutes,

@@ -1,0 +1,35 @@
+import * as z from 'zod'
+import { pairingCellSchema, pairingSlotSchema, pairingTextureSchema } from '../pairing'
+import { textureRoleSchema } from '../rulebook/rulebook'
+
+/** Slots and textures of a project, or of what came by one delivery, that are paired together. */
+export const pairingTableSchema = z.strictObject({
+  slots: z.array(pairingSlotSchema),
+  textures: z.array(pairingTextureSchema),
+  decided: z
+    .array(z.strictObject({ slot: z.string(), input: textureRoleSchema, texture: z.string() }))
+    .describe('what recipes give to slots'),
+  thumbnails: z.record(z.string(), z.string()).describe('hash of its small picture by the id of a texture'),
+  colours: z
+    .record(z.string(), z.tuple([z.number(), z.number(), z.number()]))
+    .describe('base colour by the id of a slot, sRGB 0 to 255'),
+  left: z.int().min(0).describe('meshes and texture sets beyond what is paired at once'),
+})
+export type PairingTable = z.infer<typeof pairingTableSchema>
+
+export const pairingQuerySchema = z.strictObject({
+  delivery: z.uuid().optional().describe('only slots of what came by it; without it all that wait'),
+})
+
+/** Cells that a person accepted. */
+export const acceptPairingSchema = z.strictObject({
+  cells: z
+    .array(
+      pairingCellSchema
+        .pick({ slot: true, input: true, layout: true, inverted: true })
+        .extend({ texture: z.string() }),
+    )
+    .min(1)
+    .max(5000),
+})
+export type AcceptPairing = z.infer<typeof acceptPairingSchema>

@@ -1,0 +1,141 @@
+import { randomUUID } from 'node:crypto'
+import { bad, type AcceptPairing, type Recipe } from '@stern-gate/contract'
+import { FEED, fileName, pairingProblem, planFeeding, withFeeding, type Feeding } from '@stern-gate/core'
+import { localPerson } from '../auth/localPerson'
+import type { JobServices } from '../services/services'
+import {
+  findBulkChange,
+  insertBulkChange,
+  lockRecipes,
+  moveBulkChange,
+  saveRecipes,
+  type BulkBody,
+  type BulkRow,
+  type HeldRecipe,
+} from '../store/bulkChanges'
+import type { Transaction } from '../store/database'
+import type { Judgeable } from '../store/judgements'
+import { countVersions, joinFiles, storedFile } from '../store/pairings'
+import { removeAssets } from '../store/scenes'
+import { FaultReply } from '../trouble/faultReply'
+import { judgeAndTell } from './bulkChange'
+import { pairedAssets, type PairedRows } from './pairedAssets'
+
+/**
+ * Gives textures to slots, as one act: textures of other assets join the mesh, its recipe gets a step for each slot,
+ * and a texture set of which everything joined is no asset of its own any more. Throws a reply where nothing of it
+ * is there any more.
+ */
+export async function acceptPairing(
+  { connection: { db } }: Pick<JobServices, 'connection'>,
+  projectId: string,
+  { cells }: AcceptPairing,
+): Promise<BulkRow> {
+  const ids = [...new Set(cells.flatMap((c) => [ownerOf(c.slot), ownerOf(c.texture)]))]
+  const id = await db.transaction(async (tx) => {
+    const held = await lockRecipes(tx, projectId, ids)
+    const paired = await pairedAssets(tx, projectId, [...held.keys()])
+    const plan = planFeeding(paired.assets, pairingProblem(paired.assets).textures, cells)
+    if (plan.length === 0)
+      throw new FaultReply(
+        bad(
+          'request/conflict',
+          'Neither these slots nor these textures are there any more.',
+          'Load the page again; somebody was faster.',
+        ).fault,
+      )
+    const body: BulkBody = emptyBody(cells.length)
+    const changed = new Map<string, HeldRecipe>()
+    for (const feeding of plan) {
+      const asset = feeding.asset.id!
+      changed.set(asset, await feedAsset(tx, feeding, held.get(asset)!, paired, body))
+    }
+    const emptied = await emptiedSets(tx, plan, paired)
+    body.emptied = emptied.map(asItWas)
+    await removeAssets(
+      tx,
+      emptied.map((row) => row.asset.id),
+    )
+    await saveRecipes(tx, changed)
+    const row = await insertBulkChange(tx, {
+      projectId,
+      by: localPerson.name,
+      rule: 'slots/missing-input',
+      remedy: FEED,
+      body,
+    })
+    await moveBulkChange(tx, row.id, { state: 'done', body })
+    await judgeAndTell(tx, projectId, [...changed.keys()])
+    return row.id
+  })
+  return (await findBulkChange(db, id))!
+}
+
+/** Ids of slots and textures begin with that of the asset that holds them. */
+const ownerOf = (id: string): string => id.slice(0, 36)
+
+const emptyBody = (cells: number): BulkBody => ({
+  assets: [],
+  skipped: 0,
+  request: null,
+  next: cells,
+  kept: 0,
+  joined: [],
+  emptied: [],
+})
+
+/** Lets textures join one mesh and gives it its new recipe; what is done is noted in the body. */
+async function feedAsset(
+  tx: Transaction,
+  { asset, join, steps }: Feeding,
+  { revision, recipe, history }: HeldRecipe,
+  { rows }: PairedRows,
+  body: BulkBody,
+): Promise<HeldRecipe> {
+  const id = asset.id!,
+    version = rows.get(id)!.version.id
+  const files = join.map((t) => storedFile(rows.get(t.owner!)!.files.find((f) => f.path === t.path)!))
+  const replaced = await joinFiles(tx, version, files)
+  files.forEach(({ path }, i) => body.joined.push({ asset: id, version, path, replaced: replaced[i]! }))
+  const mended = join.flatMap((t) => stepsOfTexture(rows.get(t.owner!)!, fileName(t.path)))
+  const next = withFeeding(
+    { ...recipe, steps: [...recipe.steps, ...mended] },
+    steps.map((step) => ({ id: randomUUID(), ...step })),
+  )
+  body.assets.push({ asset: id, revision: revision + 1, steps: steps.length })
+  return { revision, recipe: next, history: [...history, recipe] }
+}
+
+/** Steps that a texture set had for one of its textures: what was mended stays mended. */
+const stepsOfTexture = (owner: Judgeable, name: string): Recipe['steps'] =>
+  owner.asset.kind === 'texture-set'
+    ? owner.recipe.steps.filter((s) => s.options['texture'] === name).map((s) => ({ ...s, id: randomUUID() }))
+    : []
+
+/** Texture sets of one version all of whose textures joined a mesh. */
+async function emptiedSets(
+  tx: Transaction,
+  plan: readonly Feeding[],
+  { rows }: PairedRows,
+): Promise<Judgeable[]> {
+  const joined = new Set(plan.flatMap((p) => p.join.map((t) => t.id)))
+  const sets = [...rows.values()].filter(
+    (row) =>
+      row.asset.kind === 'texture-set' && row.files.every((f) => joined.has(`${row.asset.id} › ${f.path}`)),
+  )
+  const versions = await countVersions(
+    tx,
+    sets.map((s) => s.asset.id),
+  )
+  return sets.filter((s) => versions.get(s.asset.id) === 1)
+}
+
+const asItWas = ({ asset, version, files, recipe }: Judgeable): BulkBody['emptied'][number] => ({
+  name: asset.name,
+  delivery: version.deliveryId,
+  main: version.main,
+  by: version.by,
+  created: version.created,
+  files: files.map(storedFile),
+  recipe,
+})

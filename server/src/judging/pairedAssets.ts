@@ -1,0 +1,84 @@
+import { decisionsOfRecipe, linearToSrgb, pairingProblem, slotId, type PairedAsset } from '@stern-gate/core'
+import type { PairingTable } from '@stern-gate/contract'
+import type { Queryable } from '../store/database'
+import { findFacts } from '../store/factsStore'
+import { findJudgeables, type Judgeable } from '../store/judgements'
+import { listMeshesOfDelivery, listTextureSets, listWaitingMeshes } from '../store/pairings'
+import { assetContext, subjectOf } from './assetContext'
+import { draftOf } from './drafts'
+import { withFacts, type KnownFacts } from './measuredFiles'
+
+/** So many meshes and texture sets are paired at once; the newest of each. */
+const MOST_MESHES = 500
+const MOST_SETS = 1500
+
+/** Assets of a project as pairing sees them, with the rows behind them. */
+export interface PairedRows {
+  assets: PairedAsset[]
+  rows: Map<string, Judgeable>
+  facts: KnownFacts
+}
+
+/** Reads assets as they arrived, with the recipes that they have now. */
+export async function pairedAssets(
+  db: Queryable,
+  projectId: string,
+  ids: readonly string[],
+): Promise<PairedRows> {
+  const rows = (await findJudgeables(db, ids)).filter((r) => r.asset.projectId === projectId)
+  const facts = await findFacts(
+    db,
+    rows.flatMap((r) => r.files.flatMap((f) => f.factsKey ?? [])),
+  )
+  const context = await assetContext(db, projectId)
+  return {
+    assets: rows.map(({ asset, version, files, recipe }) => ({
+      id: asset.id,
+      subject: subjectOf(context, asset, draftOf(asset, version, files), withFacts(files, facts)),
+      recipe,
+    })),
+    rows: new Map(rows.map((r) => [r.asset.id, r])),
+    facts,
+  }
+}
+
+/** What waits in a project, or came by one delivery, with all texture sets that could be for it. */
+export async function pairingTable(
+  db: Queryable,
+  projectId: string,
+  delivery: string | undefined,
+): Promise<PairingTable> {
+  const ofDelivery = delivery === undefined ? [] : await listMeshesOfDelivery(db, projectId, delivery)
+  // A delivery of textures alone is for meshes that came before
+  const meshes = ofDelivery.length > 0 ? ofDelivery : await listWaitingMeshes(db, projectId)
+  const sets = await listTextureSets(db, projectId)
+  const { assets, rows, facts } = await pairedAssets(db, projectId, [
+    ...meshes.slice(0, MOST_MESHES).map((m) => m.id),
+    ...sets.slice(0, MOST_SETS).map((s) => s.id),
+  ])
+  const { slots, textures } = pairingProblem(assets)
+  return {
+    slots: [...slots],
+    textures: [...textures],
+    decided: assets
+      .flatMap(decisionsOfRecipe)
+      .flatMap((d) => (d.texture === null ? [] : [{ ...d, texture: d.texture }])),
+    thumbnails: Object.fromEntries(
+      textures.flatMap(({ id, owner, path }) => {
+        const key = rows.get(owner!)?.files.find((f) => f.path === path)?.factsKey
+        const thumbnail = key ? facts.get(key)?.thumbnail : null
+        return thumbnail ? [[id, thumbnail] as const] : []
+      }),
+    ),
+    colours: Object.fromEntries(assets.flatMap(coloursOf)),
+    left: Math.max(0, meshes.length - MOST_MESHES) + Math.max(0, sets.length - MOST_SETS),
+  }
+}
+
+const coloursOf = (asset: PairedAsset): [string, [number, number, number]][] =>
+  (asset.subject.mesh?.slots ?? []).map(({ name, baseColour: [r, g, b] }) => [
+    slotId(asset, name),
+    [toByte(r), toByte(g), toByte(b)],
+  ])
+
+const toByte = (linear: number): number => Math.round(linearToSrgb(Math.min(1, Math.max(0, linear))) * 255)

@@ -1,0 +1,123 @@
+import { and, desc, eq, inArray, sql } from 'drizzle-orm'
+import type { Recipe } from '@stern-gate/contract'
+import { readRecipe } from './assets'
+import type { StoredFile } from './bulkChanges'
+import type { Queryable, Transaction } from './database'
+import { assets, findings, recipes, versionFiles, versions } from './schema'
+
+/** Rules whose findings say that a slot waits for a texture, or a texture for a slot. */
+const WAITING = ['slots/missing-input', 'files/unreferenced-texture']
+
+const newestVersion = and(eq(versions.assetId, assets.id), eq(versions.number, assets.currentVersion))
+
+/** Meshes whose newest version came by a delivery. */
+export const listMeshesOfDelivery = (
+  db: Queryable,
+  projectId: string,
+  delivery: string,
+): Promise<{ id: string }[]> =>
+  db
+    .select({ id: assets.id })
+    .from(assets)
+    .innerJoin(versions, newestVersion)
+    .where(and(eq(assets.projectId, projectId), eq(assets.kind, 'mesh'), eq(versions.deliveryId, delivery)))
+    .orderBy(assets.id)
+
+/** Meshes with slots that lack a texture or with textures that nothing uses, the newest first. */
+export const listWaitingMeshes = (db: Queryable, projectId: string): Promise<{ id: string }[]> =>
+  db
+    .select({ id: assets.id })
+    .from(assets)
+    .innerJoin(versions, newestVersion)
+    .where(
+      and(
+        eq(assets.projectId, projectId),
+        eq(assets.kind, 'mesh'),
+        sql`exists (select 1 from ${findings} where ${findings.versionId} = ${versions.id} and ${inArray(findings.rule, WAITING)} and not ${findings.waived})`,
+      ),
+    )
+    .orderBy(desc(assets.updated), assets.id)
+
+/** Texture sets, the newest first. */
+export const listTextureSets = (db: Queryable, projectId: string): Promise<{ id: string }[]> =>
+  db
+    .select({ id: assets.id })
+    .from(assets)
+    .where(and(eq(assets.projectId, projectId), eq(assets.kind, 'texture-set')))
+    .orderBy(desc(assets.updated), assets.id)
+
+/** Meshes of these names with their recipes and the files of their newest version. */
+export async function listMeshesOfNames(
+  db: Queryable,
+  projectId: string,
+  names: readonly string[],
+): Promise<{ name: string; recipe: Recipe; files: StoredFile[] }[]> {
+  if (names.length === 0) return []
+  const rows = await db
+    .select({ name: assets.name, version: versions.id, recipe: recipes.body })
+    .from(assets)
+    .innerJoin(versions, newestVersion)
+    .innerJoin(recipes, eq(recipes.assetId, assets.id))
+    .where(and(eq(assets.projectId, projectId), eq(assets.kind, 'mesh'), inArray(assets.name, [...names])))
+  const files =
+    rows.length === 0
+      ? []
+      : await db
+          .select()
+          .from(versionFiles)
+          .where(
+            inArray(
+              versionFiles.versionId,
+              rows.map((r) => r.version),
+            ),
+          )
+  return rows.map(({ name, version, recipe }) => ({
+    name,
+    recipe: readRecipe(recipe),
+    files: files.filter((f) => f.versionId === version).map(storedFile),
+  }))
+}
+
+/** How many versions each asset has. */
+export async function countVersions(db: Queryable, ids: readonly string[]): Promise<Map<string, number>> {
+  if (ids.length === 0) return new Map()
+  const rows = await db
+    .select({ id: versions.assetId, n: sql<number>`count(*)::int` })
+    .from(versions)
+    .where(inArray(versions.assetId, [...ids]))
+    .groupBy(versions.assetId)
+  return new Map(rows.map((r) => [r.id, r.n]))
+}
+
+/** Puts files behind those of a version; a file of the same path gives way. Gives the ones that gave way. */
+export async function joinFiles(
+  tx: Transaction,
+  versionId: string,
+  files: readonly StoredFile[],
+): Promise<(StoredFile | null)[]> {
+  const there = await tx.select().from(versionFiles).where(eq(versionFiles.versionId, versionId))
+  let position = Math.max(-1, ...there.map((f) => f.position)) + 1
+  const replaced: (StoredFile | null)[] = []
+  for (const file of files) {
+    const before = there.find((f) => f.path === file.path)
+    replaced.push(before ? storedFile(before) : null)
+    if (before) await takeFileOut(tx, versionId, file.path)
+    await tx.insert(versionFiles).values({ ...file, versionId, position: before?.position ?? position++ })
+  }
+  return replaced
+}
+
+/** Takes one file out of a version. */
+export const takeFileOut = (tx: Transaction, versionId: string, path: string): Promise<unknown> =>
+  tx.delete(versionFiles).where(and(eq(versionFiles.versionId, versionId), eq(versionFiles.path, path)))
+
+/** A row of a version's files without its place. */
+export const storedFile = ({
+  path,
+  part,
+  sha256,
+  sizeBytes,
+  kind,
+  fault,
+  factsKey,
+}: typeof versionFiles.$inferSelect): StoredFile => ({ path, part, sha256, sizeBytes, kind, fault, factsKey })
