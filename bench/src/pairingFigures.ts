@@ -1,5 +1,5 @@
 import { defaultRulebook, pairDelivery } from '@stern-gate/core'
-import { cellKey, customs, makeDelivery, type LabelledDelivery } from '@stern-gate/core/fixtures'
+import { cellKey, customs, makeDelivery, namesTell, type LabelledDelivery } from '@stern-gate/core/fixtures'
 import type { PairingProblem } from '@stern-gate/contract'
 import { median } from './clock'
 import type { Figure } from './figure'
@@ -12,7 +12,7 @@ export async function pairingFigures(tell: (line: string) => void): Promise<Figu
   tell(`${customs.length * SEEDS.length} made-up deliveries in ${customs.length} customs`)
   const all = customs.flatMap((custom, i) =>
     SEEDS.map((seed) => ({
-      named: !custom.slot.includes('Material'),
+      named: namesTell(custom),
       ...scored(makeDelivery(custom, seed + i)),
     })),
   )
@@ -36,7 +36,7 @@ export async function pairingFigures(tell: (line: string) => void): Promise<Figu
       wanted: { least: 0.9 },
     },
     {
-      what: 'The same where every slot is called Material and a number: what only a person can know',
+      what: 'The same where slots are called Material and a number, or sets by the mesh alone: much of it only a person knows',
       measured: `${sum((d) => d.sureRight) - sum((d) => d.sureRight, named)} of ${sum((d) => d.asked) - sum((d) => d.asked, named)}`,
       ratio: null,
       wanted: null,

@@ -7,6 +7,7 @@ import { chartTable, crabpot, oar } from './assets/gear'
 import { navbuoy, tidegauge } from './assets/afloat'
 import { quaystone, ropecoil, seawall, stainRust } from './assets/quay'
 import { pennant } from './assets/pennant'
+import { fromOutside } from './assets/fromOutside'
 import { berthNumber, divingBell, fender } from './assets/harbourside'
 import { shedSet } from './assets/shed'
 import { skiff } from './assets/skiff'
@@ -64,8 +65,8 @@ export interface DemoDelivery {
 }
 
 /**
- * The demo's three deliveries: what the harbour began with, what came after, and a re-export together with a
- * damaged file.
+ * The demo's deliveries: what the harbour began with, what came after, a re-export together with a damaged file, and
+ * one in somebody else's manner, whose textures nobody wired.
  */
 export async function makeDeliveries(): Promise<DemoDelivery[]> {
   const of = async (delivery: number): Promise<DemoFile[]> =>
@@ -76,6 +77,7 @@ export async function makeDeliveries(): Promise<DemoDelivery[]> {
     { note: 'first boatload', daysAgo: 6, files: await of(1) },
     { note: 'quay and gear', daysAgo: 2, files: await of(2) },
     { note: 'lantern again', daysAgo: 0, files: [...again, damaged] },
+    { note: 'from a workshop ashore', daysAgo: 0, files: await fromOutside() },
   ]
 }
 

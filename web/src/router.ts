@@ -15,6 +15,7 @@ export const router = createRouter({
       component: () => import('./views/BenchView.vue'),
     },
     { path: '/p/:project/scenes/:scene', name: 'scene', component: () => import('./views/SceneView.vue') },
+    { path: '/p/:project/pairing', name: 'pairing', component: () => import('./views/PairingView.vue') },
     { path: '/p/:project/rulebook', name: 'rulebook', component: () => import('./views/RulebookView.vue') },
     { path: '/p/:project/ledger', name: 'ledger', component: () => import('./views/LedgerView.vue') },
     { path: '/p/:project/dispatch', name: 'dispatch', component: () => import('./views/DispatchView.vue') },

@@ -16,8 +16,12 @@ export interface CellEvidence {
   together: number
   /** Share of the folder's words that speak of the mesh. */
   folder: number
+  /** Its number or letter is that of another mesh. */
+  against: boolean
   /** Another slot of the mesh stands in its name. */
   sibling: boolean
+  /** The set is called by the mesh alone, and the mesh has several slots: it may be for any of them. */
+  general: boolean
   /** Share of the set's words that nothing on the slot's side explains. */
   unexplained: number
 }
@@ -28,19 +32,21 @@ export interface CellEvidence {
  * `npm run bench -- pairing` says how right they are.
  */
 const WEIGHTS = {
-  bias: 2.65,
-  name: -4.68,
-  role: 2.64,
-  ahead: 0.95,
-  nextSet: -3.63,
-  sharers: -3.78,
-  surely: 3.15,
-  apart: 5.76,
-  rival: -6.16,
-  together: 0.38,
+  bias: 4.94,
+  name: -5.27,
+  role: 3.85,
+  ahead: 1.57,
+  nextSet: -4.79,
+  sharers: -4.84,
+  surely: -0.68,
+  apart: 5.5,
+  rival: -9.04,
+  together: -0.1,
   folder: 0.07,
-  sibling: -1.03,
-  unexplained: -6.85,
+  sibling: -0.38,
+  general: -2.03,
+  generalShared: 3.22,
+  unexplained: -4.42,
 }
 
 /** Evidence as the numbers that the weights stand before. */
@@ -57,15 +63,19 @@ export const featuresOf = (e: CellEvidence): Record<keyof typeof WEIGHTS, number
   together: e.together,
   folder: e.folder,
   sibling: e.sibling ? 1 : 0,
+  general: e.general ? 1 : 0,
+  generalShared: e.general ? e.sharers : 0,
   unexplained: e.unexplained,
 })
 
 const MOST = 0.995
+/** Made-up deliveries hold too few of these to weigh them: a number that is another halves it. */
+const IF_AGAINST = 0.5
 
 /** Share of cells with such evidence that hold the right texture, 0 to 1. */
 export function confidenceOf(evidence: CellEvidence): number {
   const features = featuresOf(evidence)
   let sum = 0
   for (const [name, weight] of Object.entries(WEIGHTS)) sum += weight * features[name as keyof typeof WEIGHTS]
-  return Math.min(MOST, 1 / (1 + Math.exp(-sum)))
+  return Math.min(MOST, 1 / (1 + Math.exp(-sum))) * (evidence.against ? IF_AGAINST : 1)
 }

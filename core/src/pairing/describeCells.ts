@@ -61,8 +61,7 @@ function chosenCell(room: PairingRoom, cell: Chosen, all: readonly Chosen[], wan
     )
     .filter((w) => w.has || !hasBetter(all, w))
     .map((w) => room.slots[w.line]!.slot.id)
-  const { named, contradicts } = option.texture
-  const ofRole = named?.role === role ? named : null
+  const { contradicts } = option.texture
   return {
     ...emptyCell(slot.slot.id, role),
     state: 'found',
@@ -73,6 +72,14 @@ function chosenCell(room: PairingRoom, cell: Chosen, all: readonly Chosen[], wan
     others,
     rivals,
     wrongInput: contradicts && contradicts !== role ? contradicts : null,
+    ...readAs(option.texture, role),
+  }
+}
+
+/** How a texture is read for a role, as its name says: the order of its channels, and whether it is gloss. */
+function readAs({ named }: ReadTexture, role: TextureRole): Pick<PairingCell, 'layout' | 'inverted'> {
+  const ofRole = named?.role === role ? named : null
+  return {
     layout: role === 'orm' ? (ofRole?.layout ?? null) : null,
     inverted: role === 'roughness' && (ofRole?.inverted ?? false),
   }
@@ -112,6 +119,7 @@ function settledCell(room: PairingRoom, line: number, role: TextureRole): Pairin
     confidence: name === '' ? 0 : 1,
     reason: saySettled(name, by),
     wrongInput: wrong,
+    ...(texture ? readAs(texture, role) : {}),
   }
 }
 
@@ -180,7 +188,9 @@ function evidenceOf(cell: Chosen, option: Option, all: readonly Chosen[], wanted
         ? 0.5
         : others.filter((c) => c.option!.texture.set === option.texture.set).length / others.length,
     folder: option.candidate.folder,
+    against: option.candidate.against,
     sibling: option.candidate.sibling,
+    general: option.candidate.general,
     unexplained: 1 - option.candidate.explained,
   }
 }

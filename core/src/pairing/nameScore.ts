@@ -34,6 +34,8 @@ export interface NameScore {
   against: boolean
   /** It names another slot of the same mesh. */
   sibling: boolean
+  /** It is called by the mesh alone, and the mesh has several slots. */
+  general: boolean
   /** Share of the folder's words that the mesh and its folder have. */
   folder: number
   /** Words that both have. */
@@ -100,6 +102,7 @@ export function scoreNames(slot: ReadSlot, set: TextureSet, { rarity, like }: Wo
     ofAsset,
     against,
     sibling,
+    general: isGeneral(slot, set, like),
     folder,
     shared,
   }
@@ -148,6 +151,13 @@ const namesSibling = (slot: ReadSlot, set: TextureSet, like: WordLikeness): bool
   )
 
 const SURELY = 0.85
+
+/** Whether none of the words that tell a slot from the others of its mesh stands in the set. */
+const isGeneral = (slot: ReadSlot, set: TextureSet, like: WordLikeness): boolean => {
+  if (slot.siblings === 1) return false
+  const telling = slot.own.filter((w) => !slot.asset.includes(w) || isMark(w))
+  return telling.every((w) => bestOf(w, set.words, like) < SHARED_FROM)
+}
 
 /**
  * Whether slot and set share a word, and numbers or letters tell them apart: what the set has of either, the slot

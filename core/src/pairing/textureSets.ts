@@ -53,9 +53,13 @@ export function readTextures(
     const texture = textures[place]!
     return { texture, place, words: wordsOf(withoutTile(fileStem(texture.path))) }
   })
-  const learnt = learnRoles(named, rulebook)
-  const read = named.map(({ texture, place, words }): ReadTexture => {
-    const { named: role, subject } = roleOfTexture(rulebook, words, learnt, texture.content)
+  // What all names begin with, a family or the job's name, is no place for a role
+  const before = firstOfAll(named.map((n) => n.words))
+  const bare = named.map((n) => ({ ...n, words: n.words.slice(before.length) }))
+  const learnt = learnRoles(bare, rulebook)
+  const read = bare.map(({ texture, place, words }): ReadTexture => {
+    const { named: role, subject: left } = roleOfTexture(rulebook, words, learnt, texture.content)
+    const subject = [...before, ...left]
     return {
       texture,
       place,
@@ -67,6 +71,14 @@ export function readTextures(
     }
   })
   return { read, sets: setsOf(read), furtherTiles }
+}
+
+/** The word that all of three names and more begin with; empty where there is none. */
+function firstOfAll(names: readonly (readonly string[])[]): string[] {
+  const first = names[0]?.[0]
+  return names.length >= 3 && first !== undefined && names.every((n) => n[0] === first && n.length > 1)
+    ? [first]
+    : []
 }
 
 /** Of numbered tiles only the first is paired; the others follow it, by their places. */

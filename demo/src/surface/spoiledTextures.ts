@@ -39,3 +39,9 @@ export const tinted = (png: Uint8Array, [tr, tg, tb]: [number, number, number], 
     Math.round(g + (tg - g) * share),
     Math.round(b + (tb - b) * share),
   ])
+
+/** One channel of a picture as a grey one: 0 red, 1 green, 2 blue. */
+export function channelOf(png: Uint8Array, channel: 0 | 1 | 2): Uint8Array {
+  const { width, data, channels } = decode(png)
+  return oneChannel(width, (x, y) => data[(y * width + x) * channels + channel]!)
+}

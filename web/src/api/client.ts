@@ -5,6 +5,7 @@ import {
   healthSchema,
   routes,
   wholeDetail,
+  type AcceptPairing,
   type AnswerGot,
   type ApiRoute,
   type AssetChoice,
@@ -214,6 +215,10 @@ export const creditsAddress = (dispatch: string, format: 'md' | 'csv'): string =
 export const keepFromBefore = (asset: string) => call(routes.keepFromBefore, { parts: { asset } })
 export const openScene = (asset: string) => call(routes.openScene, { parts: { asset } })
 export const getScene = (scene: string) => call(routes.getScene, { parts: { scene } })
+export const getPairing = (project: string, delivery: string | null) =>
+  call(routes.getPairing, { parts: { project }, query: delivery === null ? {} : { delivery } })
+export const acceptPairing = (project: string, body: AcceptPairing) =>
+  call(routes.acceptPairing, { parts: { project }, body })
 export const listScenes = (project: string) => call(routes.listScenes, { parts: { project } })
 export const takeApart = (scene: string, body: TakeApart) =>
   call(routes.takeApart, { parts: { scene }, body })

@@ -5,7 +5,7 @@ import { useRoute, useRouter } from 'vue-router'
 import type { Fault } from '@stern-gate/contract'
 import { CallFailed, placementsAddress, sceneModelAddress } from '../api/client'
 import PartLine from '../components/scene/PartLine.vue'
-import SceneStage from '../components/scene/SceneStage.vue'
+import ModelView from '../components/frame/ModelView.vue'
 import WayBar from '../components/scene/WayBar.vue'
 import { isTyping, useWindowKey } from '../keys/useWindowKey'
 import { useFaults } from '../stores/faults'
@@ -45,7 +45,10 @@ const shown = computed(() =>
   (scene.detail?.nodes ?? []).filter((n) => n.primitives.length > 0).map((n) => n.path),
 )
 const marked = computed(() =>
-  scene.meant.flatMap((p) => [...p.nodes, ...p.copies.flatMap((c) => c.nodes)]).slice(0, 400),
+  scene.meant
+    .flatMap((p) => [...p.nodes, ...p.copies.flatMap((c) => c.nodes)])
+    .slice(0, 400)
+    .map((node) => ({ kind: 'node' as const, node })),
 )
 const count = (n: number, one: string, many = `${one}s`): string => `${n} ${n === 1 ? one : many}`
 const leftOut = computed(() => (out.value > 0 ? `; ${out.value} left out` : ''))
@@ -181,12 +184,13 @@ useWindowKey((event) => {
           </div>
         </footer>
       </section>
-      <SceneStage
+      <ModelView
         v-if="scene.detail"
         class="right"
         :model="model"
         :shown="shown"
-        :marked="marked"
+        :marks="marked"
+        label="The scene as it arrived"
         @pick="pick"
       />
     </div>

@@ -12,11 +12,11 @@ const router = useRouter()
 const project = useProject()
 const night = useNight()
 
-/** Where the mast leads, with the views that belong there; none: it is not built yet. */
+/** Where the mast leads, with the views that belong there. */
 const places: { name: keyof typeof mastIcons; views: string[] }[] = [
   { name: 'arrivals', views: ['arrivals', 'scene'] },
   { name: 'assets', views: ['assets', 'bench'] },
-  { name: 'pairing', views: [] },
+  { name: 'pairing', views: ['pairing'] },
   { name: 'rulebook', views: ['rulebook'] },
   { name: 'ledger', views: ['ledger'] },
   { name: 'dispatch', views: ['dispatch'] },
@@ -49,18 +49,8 @@ const go = (key: string): void => {
       </button>
     </NDropdown>
     <template v-for="{ name, views } in places" :key="name">
-      <span
-        v-if="views.length === 0"
-        class="stop later"
-        role="link"
-        aria-disabled="true"
-        :title="`${title(name)} is not built yet`"
-      >
-        <svg viewBox="0 0 24 24" aria-hidden="true" v-html="mastIcons[name]" />{{ title(name)
-        }}<span class="visually-hidden">, not built yet</span>
-      </span>
       <RouterLink
-        v-else-if="project.open"
+        v-if="project.open"
         :to="{ name, params: { project: project.open.id } }"
         class="stop"
         :class="{ on: views.includes(String(route.name)) }"
@@ -138,13 +128,6 @@ const go = (key: string): void => {
   bottom: 8px;
   width: 3px;
   background: var(--mast-mark);
-}
-.stop.later {
-  cursor: default;
-  color: #8299a0;
-}
-.stop.later svg {
-  opacity: 0.6;
 }
 .gap {
   flex: 1;

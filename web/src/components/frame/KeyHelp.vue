@@ -38,16 +38,24 @@ const scene: [string, string][] = [
   ['O', 'leave the part out, or keep it'],
   ['Enter', 'take the file apart'],
 ]
+const pairing: [string, string][] = [
+  ['↑ ↓ ← →', 'move along slots and inputs'],
+  ['Enter', 'accept the line'],
+  ['Shift Enter', 'accept all cells above the confidence that is set'],
+  ['1 2 3', 'take the next best; the last one leaves the cell open'],
+  ['/', 'find a texture of the tray for the cell'],
+  ['Ctrl Z', 'undo'],
+]
+const ofScreens: Partial<Record<string, [string, string][]>> = {
+  bench,
+  scene,
+  rulebook,
+  arrivals,
+  assets: arrivals,
+  pairing,
+}
 const keys = computed(() => [
-  ...(route.name === 'bench'
-    ? bench
-    : route.name === 'scene'
-      ? scene
-      : route.name === 'rulebook'
-        ? rulebook
-        : route.name === 'arrivals' || route.name === 'assets'
-          ? arrivals
-          : []),
+  ...(ofScreens[String(route.name)] ?? []),
   [route.name === 'bench' ? 'F or /' : 'F', 'find any name of the project'] as [string, string],
   ['?', 'this list'] as [string, string],
 ])

@@ -3,13 +3,19 @@ import { computed, onBeforeUnmount, onMounted, ref, shallowRef, watch } from 'vu
 import { afterPaint } from '../../stages/afterPaint'
 import ChartNeatline, { type Scale } from '../../stages/ChartNeatline.vue'
 import type { ModelFrame } from '../../stages/modelFrame'
+import type { StageMark } from '../../stages/stageMarks'
 import type { LentStage } from '../../stages/stageRoom'
 import StageTrouble from '../../stages/StageTrouble.vue'
 import { useNight } from '../../theme/useNight'
 import { troubleWords } from '../../words/troubleWords'
 
-// The whole scene, with the parts that are meant marked in it; a click asks for the part under it
-const props = defineProps<{ model: string; shown: readonly string[]; marked: readonly string[] }>()
+// A model with some of it marked; a click asks for the node under it
+const props = defineProps<{
+  model: string
+  shown: readonly string[]
+  marks: readonly StageMark[]
+  label: string
+}>()
 const emit = defineEmits<{ pick: [node: string] }>()
 const night = useNight()
 const host = ref<HTMLElement | null>(null)
@@ -29,7 +35,7 @@ const frame = computed<ModelFrame>(() => ({
   slots: [],
   shown: props.shown,
   veiled: [],
-  marks: props.marked.map((node) => ({ kind: 'node', node })),
+  marks: props.marks,
   aids: false,
   bones: false,
   personHeight: 1.75,
@@ -62,7 +68,7 @@ async function begin(): Promise<void> {
     trouble.value = `The browser gives no WebGL to draw with: ${troubleWords(error)}`
     return
   }
-  stage.canvas.setAttribute('aria-label', 'The scene as it arrived')
+  stage.canvas.setAttribute('aria-label', props.label)
   watcher = new ResizeObserver(() => stage?.resize())
   watcher.observe(host.value)
   stage.resize()

@@ -1,0 +1,3 @@
+// What the page needs of pairing; nothing here reads a file.
+export { pairDelivery } from './pairDelivery'
+export { inputWords } from './pairingReasons'

@@ -1,0 +1,111 @@
+<script setup lang="ts">
+import { computed } from 'vue'
+import { inputWords } from '@stern-gate/core/pairing'
+import { usePairing } from '../../stores/pairing'
+
+// Why this texture, and the next best by 1 to 3
+const pairing = usePairing()
+const fileOf = (id: string): string => {
+  const path = pairing.textures.get(id)?.path ?? ''
+  return path.slice(path.lastIndexOf('/') + 1)
+}
+const cell = computed(() => pairing.focused)
+const slot = computed(() => pairing.lines.find((l) => l.slot.id === pairing.focus?.slot)?.slot ?? null)
+const others = computed(() => (cell.value?.others ?? []).slice(0, 2))
+const rivals = computed(() =>
+  (cell.value?.rivals ?? []).map((id) => pairing.lines.find((l) => l.slot.id === id)?.slot.slot ?? ''),
+)
+const input = computed(() => (pairing.focus ? inputWords[pairing.focus.input] : ''))
+const upper = (text: string): string => text.charAt(0).toUpperCase() + text.slice(1)
+</script>
+
+<template>
+  <section class="why" aria-label="Why" aria-live="polite">
+    <div v-if="slot">
+      <b class="narrow">{{ slot.slot }} · {{ upper(input) }}{{ cell?.state === 'open' ? ' · open' : '' }}</b>
+      <p v-if="cell" data-why>
+        {{ cell.reason }}
+        <template v-if="cell.wrongInput">
+          <em>Its pixels look like {{ inputWords[cell.wrongInput] }}.</em>
+        </template>
+        <template v-if="rivals.length"> {{ rivals.join(', ') }} would have it, too.</template>
+        <template v-if="cell.layout">
+          Its channels stand in the order {{ cell.layout }}; it is repacked.</template
+        >
+        <template v-if="cell.inverted"> It carries gloss; it is turned to roughness.</template>
+      </p>
+      <p v-else class="soft">
+        The class asks for no {{ input }} here. Drag a texture onto the cell to give it one.
+      </p>
+    </div>
+    <p v-else class="soft">Choose a cell to see why it has its texture, and what else could be.</p>
+    <div v-if="cell" class="next">
+      <button
+        v-for="(o, i) in others"
+        :key="o.texture"
+        class="choice"
+        :title="o.reason"
+        :data-choice="i + 1"
+        @click="pairing.choose(cell, o.texture)"
+      >
+        <kbd>{{ i + 1 }}</kbd><span class="mono">{{ fileOf(o.texture) }}</span
+        ><span class="soft mono">{{ o.confidence.toFixed(2) }}</span>
+      </button>
+      <button
+        v-if="cell.texture !== null && cell.state !== 'wired'"
+        class="choice"
+        :data-choice="others.length + 1"
+        @click="pairing.choose(cell, null)"
+      >
+        <kbd>{{ others.length + 1 }}</kbd><span>leave it open</span>
+      </button>
+    </div>
+  </section>
+</template>
+
+<style scoped>
+.why {
+  border-top: 1px solid var(--line);
+  background: var(--sheet);
+  padding: 10px 16px;
+  display: grid;
+  grid-template-columns: 1fr 300px;
+  gap: 18px;
+  min-height: 92px;
+  flex: none;
+}
+.why p {
+  margin-top: 3px;
+}
+em {
+  font-style: normal;
+  color: var(--stop);
+}
+.next {
+  display: grid;
+  align-content: start;
+  gap: 4px;
+}
+.choice {
+  display: flex;
+  gap: 7px;
+  align-items: center;
+  min-width: 0;
+  padding: 1px 2px;
+  background: none;
+  border: 0;
+  text-align: left;
+  cursor: pointer;
+}
+.choice:hover .mono:first-of-type {
+  text-decoration: underline;
+}
+.choice span {
+  overflow: hidden;
+  text-overflow: ellipsis;
+  white-space: nowrap;
+}
+.choice .soft {
+  flex: none;
+}
+</style>

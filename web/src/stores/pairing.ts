@@ -1,0 +1,221 @@
+import { defineStore } from 'pinia'
+import { computed, ref, shallowRef } from 'vue'
+import {
+  ACCEPT_FROM,
+  textureRoles,
+  type Pairing,
+  type PairingCell,
+  type PairingDecision,
+  type PairingSlot,
+  type PairingTable,
+  type Rulebook,
+  type TextureRole,
+} from '@stern-gate/contract'
+import { acceptPairing, getPairing, getRulebook, undoMany } from '../api/client'
+import { pairInWorker } from '../api/pairInWorker'
+import { useFaults } from './faults'
+import { useProject } from './project'
+
+/** A slot with its cells by input, as one line. */
+export interface PairingLine {
+  slot: PairingSlot
+  cells: ReadonlyMap<TextureRole, PairingCell>
+}
+
+/** What can be taken back: a choice on the page, or what was handed to the server. */
+type Act = { kind: 'chosen'; before: readonly PairingDecision[] } | { kind: 'accepted'; change: string }
+
+const nothing: Pairing = { cells: [], tray: [] }
+
+/** Which texture feeds which slot: what is proposed, what a person changes of it, and what is accepted. */
+export const usePairing = defineStore('pairing', () => {
+  const project = useProject()
+  const faults = useFaults()
+  const table = shallowRef<PairingTable | null>(null)
+  const pairing = shallowRef<Pairing>(nothing)
+  /** Cells that a person set on the page and has not accepted yet. */
+  const chosen = shallowRef<readonly PairingDecision[]>([])
+  const accept = ref(ACCEPT_FROM)
+  const busy = ref(false)
+  const past = shallowRef<readonly Act[]>([])
+  /** Slots in the order of the lines; it stays while somebody works. */
+  const order = shallowRef<readonly string[]>([])
+  const focus = ref<{ slot: string; input: TextureRole } | null>(null)
+  let rulebook: Rulebook | null = null,
+    delivery: string | null = null,
+    turn = 0
+
+  const textures = computed(() => new Map((table.value?.textures ?? []).map((t) => [t.id, t])))
+  const isChosen = (cell: Pick<PairingCell, 'slot' | 'input'>): boolean =>
+    chosen.value.some((c) => c.slot === cell.slot && c.input === cell.input)
+  const lines = computed<PairingLine[]>(() => {
+    const cells = new Map<string, Map<TextureRole, PairingCell>>()
+    for (const cell of pairing.value.cells) {
+      const own = cells.get(cell.slot) ?? new Map<TextureRole, PairingCell>()
+      cells.set(cell.slot, own.set(cell.input, cell))
+    }
+    const slots = new Map((table.value?.slots ?? []).map((s) => [s.id, s]))
+    return order.value.flatMap((id) => {
+      const slot = slots.get(id)
+      return slot ? [{ slot, cells: cells.get(id) ?? new Map<TextureRole, PairingCell>() }] : []
+    })
+  })
+  /** Inputs that any slot has or wants, each a column. */
+  const columns = computed(() => {
+    const used = new Set(pairing.value.cells.map((c) => c.input))
+    return textureRoles.filter((role) => used.has(role))
+  })
+  const focused = computed(() => {
+    const at = focus.value
+    return at ? (lines.value.find((l) => l.slot.id === at.slot)?.cells.get(at.input) ?? null) : null
+  })
+  /** Cells that would be handed over: found ones, and those that a person chose. */
+  const isReady = (cell: PairingCell): boolean =>
+    cell.texture !== null && (cell.state === 'found' || isChosen(cell))
+  const sure = computed(() =>
+    pairing.value.cells.filter(
+      (c) => isReady(c) && (isChosen(c) || (c.confidence >= accept.value && c.rivals.length === 0)),
+    ),
+  )
+  const counts = computed(() => ({
+    open: pairing.value.cells.filter((c) => c.state === 'open' && !isChosen(c)).length,
+    conflicts: pairing.value.cells.filter((c) => c.state === 'found' && c.rivals.length > 0).length,
+  }))
+
+  async function pairAnew(): Promise<void> {
+    const mine = ++turn,
+      of = table.value
+    if (!of || !rulebook) return
+    const { slots, textures: all, decided } = of
+    const kept = decided.filter((d) => !isChosen(d))
+    const found = await pairInWorker({ slots, textures: all }, rulebook, [...kept, ...chosen.value])
+    if (mine === turn) pairing.value = found
+  }
+  async function read(): Promise<void> {
+    const id = project.openId
+    if (id === null) return
+    const [answer, { rulebook: words }] = await Promise.all([getPairing(id, delivery), getRulebook(id)])
+    if (project.openId !== id) return
+    table.value = answer
+    rulebook = words
+    const slots = new Set(answer.slots.map((s) => s.id))
+    chosen.value = chosen.value.filter((c) => slots.has(c.slot))
+    await pairAnew()
+    const known = new Set(order.value)
+    order.value = [
+      ...order.value.filter((s) => slots.has(s)),
+      ...sortedSlots(answer.slots, pairing.value, accept.value).filter((s) => !known.has(s)),
+    ]
+    if (focus.value && !slots.has(focus.value.slot)) focus.value = null
+  }
+  /** Opens what waits in the project, or what came by one delivery. */
+  async function load(of: string | null): Promise<void> {
+    delivery = of
+    table.value = null
+    pairing.value = nothing
+    chosen.value = []
+    past.value = []
+    order.value = []
+    focus.value = null
+    await refresh()
+  }
+  async function refresh(): Promise<void> {
+    await read().catch((error: unknown) => faults.put(error))
+  }
+  /** Gives a texture to a cell, or leaves it open; nothing is handed over yet. */
+  async function choose(cell: Pick<PairingCell, 'slot' | 'input'>, texture: string | null): Promise<void> {
+    past.value = [...past.value, { kind: 'chosen', before: chosen.value }]
+    chosen.value = [
+      ...chosen.value.filter((c) => c.slot !== cell.slot || c.input !== cell.input),
+      { slot: cell.slot, input: cell.input, texture },
+    ]
+    await pairAnew()
+  }
+  /** Hands cells over; they are what feeds the slots from then on. */
+  async function hand(cells: readonly PairingCell[]): Promise<void> {
+    const ready = cells.filter(isReady)
+    if (busy.value || ready.length === 0 || project.openId === null) return
+    busy.value = true
+    try {
+      const change = await acceptPairing(project.openId, {
+        cells: ready.map(({ slot, input, texture, layout, inverted }) => ({
+          slot,
+          input,
+          texture: texture!,
+          layout,
+          inverted,
+        })),
+      })
+      chosen.value = chosen.value.filter((c) => !ready.some((r) => r.slot === c.slot && r.input === c.input))
+      past.value = [...past.value, { kind: 'accepted', change: change.id }]
+      await read()
+    } catch (error) {
+      faults.put(error)
+    } finally {
+      busy.value = false
+    }
+  }
+  const acceptLine = (slot: string): Promise<void> => hand(pairing.value.cells.filter((c) => c.slot === slot))
+  const acceptSure = (): Promise<void> => hand(sure.value)
+  async function undo(): Promise<void> {
+    const last = past.value.at(-1)
+    if (!last || busy.value) return
+    past.value = past.value.slice(0, -1)
+    if (last.kind === 'chosen') {
+      chosen.value = last.before
+      return pairAnew()
+    }
+    busy.value = true
+    try {
+      await undoMany(last.change)
+      await read()
+    } catch (error) {
+      faults.put(error)
+    } finally {
+      busy.value = false
+    }
+  }
+  return {
+    table,
+    pairing,
+    accept,
+    busy,
+    past,
+    focus,
+    focused,
+    textures,
+    lines,
+    columns,
+    sure,
+    counts,
+    isChosen,
+    load,
+    refresh,
+    choose,
+    acceptLine,
+    acceptSure,
+    undo,
+  }
+})
+
+/** What asks for a decision first: conflicts, open cells, unsure ones; then what is fed. */
+function sortedSlots(slots: readonly PairingSlot[], { cells }: Pairing, accept: number): string[] {
+  const urgency = new Map<string, number>()
+  for (const cell of cells) {
+    const own =
+      cell.state === 'open'
+        ? 2
+        : cell.state === 'wired'
+          ? 0
+          : cell.rivals.length > 0
+            ? 3
+            : cell.confidence < accept
+              ? 1.5
+              : 1
+    urgency.set(cell.slot, Math.max(urgency.get(cell.slot) ?? 0, own))
+  }
+  return slots
+    .map((s, place) => ({ id: s.id, place, urgency: urgency.get(s.id) ?? 0 }))
+    .sort((a, b) => b.urgency - a.urgency || a.place - b.place)
+    .map((s) => s.id)
+}
