@@ -32,21 +32,21 @@ export interface CellEvidence {
  * `npm run bench -- pairing` says how right they are.
  */
 const WEIGHTS = {
-  bias: 4.94,
-  name: -5.27,
-  role: 3.85,
-  ahead: 1.57,
-  nextSet: -4.79,
-  sharers: -4.84,
-  surely: -0.68,
-  apart: 5.5,
-  rival: -9.04,
-  together: -0.1,
-  folder: 0.07,
-  sibling: -0.38,
-  general: -2.03,
-  generalShared: 3.22,
-  unexplained: -4.42,
+  bias: 4.31,
+  name: -5.06,
+  role: 2.94,
+  ahead: 1.35,
+  nextSet: -4.88,
+  sharers: -4.87,
+  surely: 0.2,
+  apart: 6.01,
+  rival: -8.44,
+  together: 0.29,
+  folder: 0.08,
+  sibling: -0.35,
+  general: -1.67,
+  generalShared: 3.67,
+  unexplained: -3.93,
 }
 
 /** Evidence as the numbers that the weights stand before. */

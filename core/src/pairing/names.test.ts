@@ -27,6 +27,7 @@ describe('splitting a name', () => {
     // Too little of it is known, or it is a word itself
     expect(splitGlued('crateunknowable', known)).toEqual(['crateunknowable'])
     expect(splitGlued('harbour', known)).toEqual(['harbour'])
+    expect(splitGlued('harbours', known)).toEqual(['harbours'])
   })
 })
 

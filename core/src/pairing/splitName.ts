@@ -104,6 +104,7 @@ export function splitGlued(word: string, known: ReadonlySet<string>): string[] {
   }
   if (covered[word.length]! < MOSTLY * word.length) return [word]
   const words: string[] = []
+  let pieces = 0
   let rest = word.length
   for (let end = word.length; end > 0;) {
     if (begins[end]! < 0) {
@@ -112,9 +113,11 @@ export function splitGlued(word: string, known: ReadonlySet<string>): string[] {
     }
     if (rest > end) words.unshift(word.slice(end, rest))
     words.unshift(word.slice(begins[end], end))
+    pieces++
     end = begins[end]!
     rest = end
   }
   if (rest > 0) words.unshift(word.slice(0, rest))
-  return words
+  // One known word with an s behind it is its plural
+  return pieces > 1 ? words : [word]
 }
