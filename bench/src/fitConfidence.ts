@@ -8,10 +8,10 @@ const RIDGE = 0.5
 const ROUNDS = 25
 
 /**
- * Fits the weights of `core/pairing/confidence` to made-up deliveries: a logistic regression by Newton's method.
- * Gives them as they stand there.
+ * Fits the weights of `core/pairing/confidence` to made-up deliveries – a logistic regression by Newton's method –
+ * and what is right of what they say. Gives both as they stand there.
  */
-export function fitConfidence(): Record<string, number> {
+export function fitConfidence(): { weights: Record<string, number>; right: [number, number][] } {
   const rows: { features: number[]; right: number }[] = []
   let names: string[] = []
   customs.forEach((custom, i) => {
@@ -28,7 +28,43 @@ export function fitConfidence(): Record<string, number> {
   })
   let weights = names.map(() => 0)
   for (let round = 0; round < ROUNDS; round++) weights = newtonStep(weights, rows)
-  return Object.fromEntries(names.map((name, i) => [name, Number(weights[i]!.toFixed(2))]))
+  const rounded = weights.map((w) => Number(w.toFixed(2)))
+  return {
+    weights: Object.fromEntries(names.map((name, i) => [name, rounded[i]!])),
+    right: rightOfSaid(rows.map((r) => ({ said: saidBy(rounded, r.features), right: r.right }))),
+  }
+}
+
+const saidBy = (weights: readonly number[], features: readonly number[]): number =>
+  1 / (1 + Math.exp(-features.reduce((sum, f, i) => sum + f * weights[i]!, 0)))
+
+/** Upper ends of the bins that are counted. */
+const BINS = [0.05, 0.1, 0.2, 0.3, 0.4, 0.5, 0.6, 0.7, 0.8, 0.85, 0.9, 0.93, 0.96, 0.98, 1.01]
+
+/** Share that is right by what is said, in bins that are pooled until each is above the one before. */
+function rightOfSaid(cells: readonly { said: number; right: number }[]): [number, number][] {
+  const pools: { said: number; right: number; count: number }[] = []
+  BINS.forEach((to, i) => {
+    const bin = cells.filter((c) => c.said < to && c.said >= (BINS[i - 1] ?? 0))
+    if (bin.length === 0) return
+    pools.push(
+      bin.reduce((p, c) => ({ said: p.said + c.said, right: p.right + c.right, count: p.count + 1 }), {
+        said: 0,
+        right: 0,
+        count: 0,
+      }),
+    )
+    for (let last = pools.length - 1; last > 0; last--) {
+      const [a, b] = [pools[last - 1]!, pools[last]!]
+      if (a.right / a.count < b.right / b.count) break
+      pools.splice(last - 1, 2, { said: a.said + b.said, right: a.right + b.right, count: a.count + b.count })
+    }
+  })
+  const points = pools.map((p): [number, number] => [
+    Number((p.said / p.count).toFixed(3)),
+    Number((p.right / p.count).toFixed(3)),
+  ])
+  return [[0, 0], ...points, [1, 1]]
 }
 
 function newtonStep(
@@ -39,7 +75,7 @@ function newtonStep(
   // The matrix of second derivatives, with the gradient as its last column
   const system = weights.map((w, i) => [...weights.map((_, j) => (i === j ? RIDGE : 0)), -RIDGE * w])
   for (const { features, right } of rows) {
-    const said = 1 / (1 + Math.exp(-features.reduce((sum, f, i) => sum + f * weights[i]!, 0)))
+    const said = saidBy(weights, features)
     const weight = Math.max(1e-6, said * (1 - said))
     for (let i = 0; i < n; i++) {
       system[i]![n]! += (right - said) * features[i]!

@@ -7,6 +7,8 @@ import type { ReadTexture } from './textureSets'
 
 /** So many of the next best are told. */
 const MOST_OTHERS = 3
+/** What is less sure is no proposal: the cell stays open. */
+const LEAST_FOUND = 0.1
 /** Below this a texture is not worth naming as the next best. */
 const LEAST_CHOICE = 0.05
 /** Slots whose names fit a texture so nearly as well want it, too. */
@@ -15,7 +17,10 @@ const RIVAL_WITHIN = 0.06
 /** Gives every cell its confidence, its reason and the next best. */
 export function describeCells(room: PairingRoom, chosen: readonly Chosen[]): PairingCell[] {
   const wanted = wantedBy(chosen)
-  const cells = chosen.map((cell) => chosenCell(room, cell, chosen, wanted))
+  // What no class asks for is a cell only where something surely feeds it
+  const cells = chosen
+    .map((cell) => chosenCell(room, cell, chosen, wanted))
+    .filter((c, i) => c.state === 'found' || room.slots[chosen[i]!.line]!.slot.wants.includes(c.input))
   room.settled.forEach((own, line) => {
     for (const role of own.keys()) cells.push(settledCell(room, line, role))
   })
@@ -38,9 +43,10 @@ function wantedBy(chosen: readonly Chosen[]): Wanted {
 }
 
 function chosenCell(room: PairingRoom, cell: Chosen, all: readonly Chosen[], wanted: Wanted): PairingCell {
-  const { line, role, option, options } = cell
+  const { line, role, options } = cell
   const slot = room.slots[line]!
-  const weigh = (o: Option): number => confidenceOf(evidenceOf(cell, o, all, wanted))
+  const weigh = (o: Option): number => confidenceOf(evidenceOf(cell, o, all, wanted, wiredSets(room, line)))
+  const option = cell.option && weigh(cell.option) >= LEAST_FOUND ? cell.option : null
   const others: PairingChoice[] = options
     .filter((o) => o !== option && !sameBytes(o.texture, option?.texture))
     .slice(0, MOST_OTHERS + 2)
@@ -167,7 +173,17 @@ export function evidenceOfChosen(
   )
 }
 
-function evidenceOf(cell: Chosen, option: Option, all: readonly Chosen[], wanted: Wanted): CellEvidence {
+/** Sets of which a texture feeds the slot already. */
+const wiredSets = (room: PairingRoom, line: number): ReadonlySet<number> =>
+  new Set([...room.settled[line]!.values()].flatMap((s) => (s.texture ? [s.texture.set] : [])))
+
+function evidenceOf(
+  cell: Chosen,
+  option: Option,
+  all: readonly Chosen[],
+  wanted: Wanted,
+  wired: ReadonlySet<number> = new Set(),
+): CellEvidence {
   const { line, role, options } = cell
   const others = all.filter((c) => c.line === line && c.role !== role && c.option)
   const plain = (o: Option): number => o.worth - (o.texture.set === cell.home?.place ? OF_HOME : 0)
@@ -191,6 +207,7 @@ function evidenceOf(cell: Chosen, option: Option, all: readonly Chosen[], wanted
     against: option.candidate.against,
     sibling: option.candidate.sibling,
     general: option.candidate.general,
+    wired: wired.has(option.texture.set),
     unexplained: 1 - option.candidate.explained,
   }
 }
