@@ -48,11 +48,14 @@ function rightOfSaid(cells: readonly { said: number; right: number }[]): [number
     const bin = cells.filter((c) => c.said < to && c.said >= (BINS[i - 1] ?? 0))
     if (bin.length === 0) return
     pools.push(
-      bin.reduce((p, c) => ({ said: p.said + c.said, right: p.right + c.right, count: p.count + 1 }), {
-        said: 0,
-        right: 0,
-        count: 0,
-      }),
+      bin.reduce<{ said: number; right: number; count: number }>(
+        (p, c) => ({ said: p.said + c.said, right: p.right + c.right, count: p.count + 1 }),
+        {
+          said: 0,
+          right: 0,
+          count: 0,
+        },
+      ),
     )
     for (let last = pools.length - 1; last > 0; last--) {
       const [a, b] = [pools[last - 1]!, pools[last]!]

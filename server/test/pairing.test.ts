@@ -1,6 +1,6 @@
 import { rm } from 'node:fs/promises'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
-import type { BulkChange, Fault, PairingTable } from '@stern-gate/contract'
+import type { BulkChange, Fault, PairingTable, PairingWaiting } from '@stern-gate/contract'
 import { defaultRulebook, pairDelivery } from '@stern-gate/core'
 import { crateFiles, pixelsOf, pngOf, rollingNormal } from '@stern-gate/core/fixtures'
 import { createClient, startTestServer, type TestServer } from './testServer'
@@ -62,6 +62,8 @@ describe('pairing a delivery', () => {
     expect(Object.keys(found.thumbnails)).toHaveLength(4)
     expect(found.textures[0]!.content.length + found.textures[1]!.content.length).toBeGreaterThan(0)
     expect((await table()).slots).toHaveLength(2)
+    const waiting = await api.call<PairingWaiting>('GET', `/projects/${project}/pairing/waiting`)
+    expect(waiting.body).toEqual({ meshes: 1, sets: found.textures.length })
   })
 
   it('is accepted as one act: textures join the mesh, what was mended stays, the emptied sets go', async () => {
@@ -93,6 +95,10 @@ describe('pairing a delivery', () => {
   it('asked anew it knows what was decided', async () => {
     const found = await table(`?delivery=${meshes}`)
     expect(found.decided.map((d) => d.input).sort()).toEqual(['basecolor', 'basecolor', 'normal'])
+    // The slot without a normal map waits still; a mesh that waits for nothing is there when it is asked for
+    const { id } = await crate()
+    expect((await table(`?also=${id}`)).slots.map((s) => s.owner)).toEqual([id, id])
+    expect((await api.call('GET', `/projects/${project}/pairing?also=DROP`)).status).toBe(400)
     expect(cellsOf(found)).toEqual([])
   })
 

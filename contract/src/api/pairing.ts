@@ -17,8 +17,21 @@ export const pairingTableSchema = z.strictObject({
 })
 export type PairingTable = z.infer<typeof pairingTableSchema>
 
+/** How much there is to pair. */
+export const pairingWaitingSchema = z.strictObject({
+  meshes: z.int().describe('with slots that lack a texture'),
+  sets: z.int().describe('texture sets that are no part of a mesh'),
+})
+export type PairingWaiting = z.infer<typeof pairingWaitingSchema>
+
 export const pairingQuerySchema = z.strictObject({
   delivery: z.uuid().optional().describe('only slots of what came by it; without it all that wait'),
+  also: z
+    .string()
+    .max(4000)
+    .regex(/^[0-9a-f,-]*$/)
+    .optional()
+    .describe('ids of further meshes, joined by commas: those that were paired just now'),
 })
 
 /** Cells that a person accepted. */

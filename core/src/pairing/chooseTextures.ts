@@ -76,7 +76,10 @@ export function chooseTextures(room: PairingRoom, homes: readonly (TextureSet | 
       )
       const wanted = slot.slot.wants.includes(role)
       // What no class asks for is only taken from the slot's own set, or where all names agree
-      const fits = options.filter((o) => wanted || o.candidate.set === home || o.candidate.score >= AGREED)
+      const fits = options.filter(
+        (o) =>
+          wanted || o.candidate.score >= AGREED || (o.candidate.set === home && o.candidate.score >= FITS),
+      )
       asked.push({ line, options })
       for (const option of fits)
         offers.push({ line, column: option.texture.place, cost: -option.worth, option })
@@ -95,7 +98,8 @@ export function chooseTextures(room: PairingRoom, homes: readonly (TextureSet | 
   return chosen.filter((c) => !isAnswered(c, chosen))
 }
 
-const AGREED = 0.85
+const AGREED = 0.85,
+  FITS = 0.4
 
 /** A packed map stands for its channels, and they for it: what one of them answers is not asked as the other. */
 function isAnswered({ line, role, option }: Chosen, all: readonly Chosen[]): boolean {

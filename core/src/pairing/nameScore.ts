@@ -72,7 +72,7 @@ export interface WordWeights {
 }
 
 /** How much a word counts by where it was found. */
-const AT = { own: 1, asset: 0.92, nodes: 0.85, folder: 0.6 }
+const AT = { own: 1, asset: 0.92, nodes: 0.85 }
 const SHARED_FROM = 0.5
 
 /** Scores the names of one slot against those of one set. */
@@ -113,7 +113,6 @@ const wordIn = (word: string, slot: ReadSlot, like: WordLikeness): number =>
     AT.own * bestOf(word, slot.own, like),
     AT.asset * bestOf(word, slot.asset, like),
     AT.nodes * bestOf(word, slot.nodes, like),
-    AT.folder * bestOf(word, slot.folder, like),
   )
 
 function bestOf(word: string, words: readonly string[], like: WordLikeness): number {

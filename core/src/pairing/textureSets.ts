@@ -168,12 +168,16 @@ function rolesOf(
   }
 }
 
-/** Grey maps that pixels cannot tell apart for sure, and colours that may glow. */
-function near(a: TextureRole, b: TextureRole): boolean {
-  const grey: readonly TextureRole[] = ['roughness', 'metallic', 'occlusion', 'opacity', 'height', 'tint']
-  const colour: readonly TextureRole[] = ['basecolor', 'emissive', 'tint', 'orm']
-  return [grey, colour].some((alike) => alike.includes(a) && alike.includes(b))
-}
+const GREY: readonly TextureRole[] = ['roughness', 'metallic', 'occlusion', 'opacity', 'height', 'tint']
+const COLOURED: readonly TextureRole[] = ['basecolor', 'tint', 'orm']
+
+/** Grey maps that pixels cannot tell apart for sure, colours, and lights, which may be of either. */
+const near = (a: TextureRole, b: TextureRole): boolean =>
+  a !== 'normal' &&
+  b !== 'normal' &&
+  (a === 'emissive' ||
+    b === 'emissive' ||
+    [GREY, COLOURED].some((alike) => alike.includes(a) && alike.includes(b)))
 
 const KEPT_FOLDERS = 2
 

@@ -4,6 +4,7 @@ import { acceptPairing } from '../judging/acceptPairing'
 import { bulkReply } from '../judging/bulkChange'
 import { pairingTable } from '../judging/pairedAssets'
 import type { Services } from '../services/services'
+import { countWaiting } from '../store/pairings'
 import { answering } from './answer'
 import { projectOf } from './projectRoutes'
 
@@ -13,8 +14,9 @@ export function pairingRoutes(services: Services): Router {
   const { router, on } = answering()
   on(routes.getPairing, async ({ parts, query }) => {
     const { id } = await projectOf(db, parts.project)
-    return pairingTable(db, id, query.delivery)
+    return pairingTable(db, id, query)
   })
+  on(routes.getWaiting, async ({ parts }) => countWaiting(db, (await projectOf(db, parts.project)).id))
   on(routes.acceptPairing, async ({ parts, body }) => {
     const { id } = await projectOf(db, parts.project)
     return bulkReply(services, await acceptPairing(services, id, body))

@@ -19,6 +19,8 @@ export interface PairedRows {
   facts: KnownFacts
 }
 
+const UUID = /^[0-9a-f]{8}(-[0-9a-f]{4}){3}-[0-9a-f]{12}$/
+
 /** Reads assets as they arrived, with the recipes that they have now. */
 export async function pairedAssets(
   db: Queryable,
@@ -46,11 +48,13 @@ export async function pairedAssets(
 export async function pairingTable(
   db: Queryable,
   projectId: string,
-  delivery: string | undefined,
+  { delivery, also = '' }: { delivery?: string | undefined; also?: string | undefined },
 ): Promise<PairingTable> {
   const ofDelivery = delivery === undefined ? [] : await listMeshesOfDelivery(db, projectId, delivery)
   // A delivery of textures alone is for meshes that came before
-  const meshes = ofDelivery.length > 0 ? ofDelivery : await listWaitingMeshes(db, projectId)
+  const waiting = ofDelivery.length > 0 ? ofDelivery : await listWaitingMeshes(db, projectId)
+  const further = also.split(',').filter((id) => UUID.test(id) && !waiting.some((m) => m.id === id))
+  const meshes = [...further.map((id) => ({ id })), ...waiting]
   const sets = await listTextureSets(db, projectId)
   const { assets, rows, facts } = await pairedAssets(db, projectId, [
     ...meshes.slice(0, MOST_MESHES).map((m) => m.id),

@@ -46,6 +46,21 @@ export const listTextureSets = (db: Queryable, projectId: string): Promise<{ id:
     .where(and(eq(assets.projectId, projectId), eq(assets.kind, 'texture-set')))
     .orderBy(desc(assets.updated), assets.id)
 
+/** Meshes with slots that lack a texture, and texture sets, by number. */
+export async function countWaiting(
+  db: Queryable,
+  projectId: string,
+): Promise<{ meshes: number; sets: number }> {
+  const { rows } = await db.execute<{ meshes: number; sets: number }>(sql`
+    select count(*) filter (where a.kind = 'texture-set')::int as sets,
+      count(*) filter (where a.kind = 'mesh' and exists (
+        select 1 from findings f where f.version_id = v.id and f.rule = 'slots/missing-input' and not f.waived
+      ))::int as meshes
+    from assets a join versions v on v.asset_id = a.id and v.number = a.current_version
+    where a.project_id = ${projectId}`)
+  return { ...rows[0]! }
+}
+
 /** Meshes of these names with their recipes and the files of their newest version. */
 export async function listMeshesOfNames(
   db: Queryable,

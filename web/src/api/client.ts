@@ -215,8 +215,15 @@ export const creditsAddress = (dispatch: string, format: 'md' | 'csv'): string =
 export const keepFromBefore = (asset: string) => call(routes.keepFromBefore, { parts: { asset } })
 export const openScene = (asset: string) => call(routes.openScene, { parts: { asset } })
 export const getScene = (scene: string) => call(routes.getScene, { parts: { scene } })
-export const getPairing = (project: string, delivery: string | null) =>
-  call(routes.getPairing, { parts: { project }, query: delivery === null ? {} : { delivery } })
+export const getPairing = (project: string, delivery: string | null, also: readonly string[]) =>
+  call(routes.getPairing, {
+    parts: { project },
+    query: {
+      ...(delivery === null ? {} : { delivery }),
+      ...(also.length === 0 ? {} : { also: also.join(',') }),
+    },
+  })
+export const getWaiting = (project: string) => call(routes.getWaiting, { parts: { project } })
 export const acceptPairing = (project: string, body: AcceptPairing) =>
   call(routes.acceptPairing, { parts: { project }, body })
 export const listScenes = (project: string) => call(routes.listScenes, { parts: { project } })

@@ -25,6 +25,12 @@ export interface PairingLine {
 /** What can be taken back: a choice on the page, or what was handed to the server. */
 type Act = { kind: 'chosen'; before: readonly PairingDecision[] } | { kind: 'accepted'; change: string }
 
+/** So many meshes that were paired are asked for again. */
+const MOST_DONE = 80
+/** So many columns have room for names; where there are more, so many of them. */
+const MOST_WIDE = 5,
+  WIDE_OF_MANY = 3
+
 const nothing: Pairing = { cells: [], tray: [] }
 
 /** Which texture feeds which slot: what is proposed, what a person changes of it, and what is accepted. */
@@ -43,7 +49,9 @@ export const usePairing = defineStore('pairing', () => {
   const focus = ref<{ slot: string; input: TextureRole } | null>(null)
   let rulebook: Rulebook | null = null,
     delivery: string | null = null,
-    turn = 0
+    turn = 0,
+    // Meshes that were paired here: they stay in the list, and their textures can be given to others
+    done: string[] = []
 
   const textures = computed(() => new Map((table.value?.textures ?? []).map((t) => [t.id, t])))
   const isChosen = (cell: Pick<PairingCell, 'slot' | 'input'>): boolean =>
@@ -65,6 +73,14 @@ export const usePairing = defineStore('pairing', () => {
     const used = new Set(pairing.value.cells.map((c) => c.input))
     return textureRoles.filter((role) => used.has(role))
   })
+  /** Columns that few lines have: they show pictures only, so that the others have room for names. */
+  const narrow = computed(() => {
+    if (columns.value.length <= MOST_WIDE) return new Set<TextureRole>()
+    const uses = new Map<TextureRole, number>()
+    for (const { input } of pairing.value.cells) uses.set(input, (uses.get(input) ?? 0) + 1)
+    const wide = [...columns.value].sort((a, b) => uses.get(b)! - uses.get(a)!).slice(0, WIDE_OF_MANY)
+    return new Set(columns.value.filter((role) => !wide.includes(role)))
+  })
   const focused = computed(() => {
     const at = focus.value
     return at ? (lines.value.find((l) => l.slot.id === at.slot)?.cells.get(at.input) ?? null) : null
@@ -78,29 +94,36 @@ export const usePairing = defineStore('pairing', () => {
     ),
   )
   const counts = computed(() => ({
+    fed: pairing.value.cells.filter((c) => c.state === 'wired' && !isChosen(c)).length,
     open: pairing.value.cells.filter((c) => c.state === 'open' && !isChosen(c)).length,
     conflicts: pairing.value.cells.filter((c) => c.state === 'found' && c.rivals.length > 0).length,
   }))
 
-  async function pairAnew(): Promise<void> {
+  /** False: something newer is being paired. */
+  async function pairAnew(): Promise<boolean> {
     const mine = ++turn,
       of = table.value
-    if (!of || !rulebook) return
+    if (!of || !rulebook) return false
     const { slots, textures: all, decided } = of
     const kept = decided.filter((d) => !isChosen(d))
     const found = await pairInWorker({ slots, textures: all }, rulebook, [...kept, ...chosen.value])
-    if (mine === turn) pairing.value = found
+    if (mine !== turn) return false
+    pairing.value = found
+    return true
   }
   async function read(): Promise<void> {
     const id = project.openId
     if (id === null) return
-    const [answer, { rulebook: words }] = await Promise.all([getPairing(id, delivery), getRulebook(id)])
+    const [answer, { rulebook: words }] = await Promise.all([
+      getPairing(id, delivery, done.slice(-MOST_DONE)),
+      getRulebook(id),
+    ])
     if (project.openId !== id) return
     table.value = answer
     rulebook = words
     const slots = new Set(answer.slots.map((s) => s.id))
     chosen.value = chosen.value.filter((c) => slots.has(c.slot))
-    await pairAnew()
+    if (!(await pairAnew())) return
     const known = new Set(order.value)
     order.value = [
       ...order.value.filter((s) => slots.has(s)),
@@ -115,6 +138,7 @@ export const usePairing = defineStore('pairing', () => {
     pairing.value = nothing
     chosen.value = []
     past.value = []
+    done = []
     order.value = []
     focus.value = null
     await refresh()
@@ -147,6 +171,8 @@ export const usePairing = defineStore('pairing', () => {
         })),
       })
       chosen.value = chosen.value.filter((c) => !ready.some((r) => r.slot === c.slot && r.input === c.input))
+      const owners = ready.map((c) => c.slot.slice(0, 36))
+      done = [...new Set([...done.filter((d) => !owners.includes(d)), ...owners])]
       past.value = [...past.value, { kind: 'accepted', change: change.id }]
       await read()
     } catch (error) {
@@ -163,7 +189,8 @@ export const usePairing = defineStore('pairing', () => {
     past.value = past.value.slice(0, -1)
     if (last.kind === 'chosen') {
       chosen.value = last.before
-      return pairAnew()
+      await pairAnew()
+      return
     }
     busy.value = true
     try {
@@ -186,9 +213,11 @@ export const usePairing = defineStore('pairing', () => {
     textures,
     lines,
     columns,
+    narrow,
     sure,
     counts,
     isChosen,
+    isReady,
     load,
     refresh,
     choose,

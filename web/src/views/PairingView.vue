@@ -36,9 +36,13 @@ watch(
     loading.value = true
     await pairing.load(of)
     loading.value = false
-    focusFirst()
   },
   { immediate: true },
+)
+// Once there are lines, one has the focus
+watch(
+  () => pairing.focus === null && pairing.lines.length > 0,
+  (lost) => lost && focusFirst(),
 )
 onMounted(() => {
   document.title = 'Pairing · Stern Gate'
@@ -50,15 +54,18 @@ const stop = project.onEvent((event) => {
 })
 onBeforeUnmount(stop)
 
-const grid = computed(() => `minmax(190px, 252px) repeat(${pairing.columns.length}, minmax(0, 1fr))`)
+const grid = computed(
+  () =>
+    `minmax(170px, 212px) ${pairing.columns.map((c) => (pairing.narrow.has(c) ? '58px' : 'minmax(0, 1fr)')).join(' ')}`,
+)
 const rows = computed(() => pairing.lines.map((line) => ({ key: line.slot.id, line })))
 const count = (n: number, one: string, many = `${one}s`): string => `${n} ${n === 1 ? one : many}`
 const summary = computed(() => {
-  const { open, conflicts } = pairing.counts
+  const { fed, open, conflicts } = pairing.counts
   return [
     count(pairing.table?.textures.length ?? 0, 'texture'),
     count(pairing.lines.length, 'slot'),
-    `${count(open, 'cell')} open, ${conflicts} in conflict`,
+    `${count(fed, 'cell')} fed, ${open} open, ${conflicts} in conflict`,
   ].join(' · ')
 })
 const recent = computed(() => arrivals.deliveries.filter((d) => d.state === 'done').slice(0, 12))
@@ -96,7 +103,17 @@ async function acceptLine(): Promise<void> {
   const at = pairing.focus
   if (!at) return
   await pairing.acceptLine(at.slot)
-  move(1, 0)
+  focusNext(at.slot)
+}
+/** The next line, and round again, that has something to accept; else one that is open; else the next. */
+function focusNext(after: string): void {
+  const { lines } = pairing,
+    at = lines.findIndex((l) => l.slot.id === after)
+  const round = [...lines.slice(at + 1), ...lines.slice(0, at + 1)]
+  const has = (line: PairingLine, state: 'found' | 'open'): boolean =>
+    [...line.cells.values()].some((c) => c.state === state && !pairing.isChosen(c))
+  const line = round.find((l) => has(l, 'found')) ?? round.find((l) => has(l, 'open')) ?? round[0]
+  focusOn(line, line && firstOf(line))
 }
 function take(number: number): void {
   const cell = pairing.focused

@@ -1,8 +1,15 @@
 <script setup lang="ts">
 import { computed, defineAsyncComponent, ref, shallowRef, watch } from 'vue'
 import { useRouter } from 'vue-router'
-import type { Delivery, MendPlan, RulebookReply, SceneList, SharedFinding } from '@stern-gate/contract'
-import { getRulebook, getShared, listScenes, planMending } from '../../api/client'
+import type {
+  Delivery,
+  MendPlan,
+  PairingWaiting,
+  RulebookReply,
+  SceneList,
+  SharedFinding,
+} from '@stern-gate/contract'
+import { getRulebook, getShared, getWaiting, listScenes, planMending } from '../../api/client'
 import { useApart } from '../../bench/useApart'
 import { useBulk } from '../../stores/bulk'
 import { useProject } from '../../stores/project'
@@ -60,11 +67,29 @@ watch(
   async ([id], _, over) => {
     let gone = false
     over(() => (gone = true))
-    const answer = id === null ? null : await listScenes(id).catch(() => null)
+    const answer = id === null ? null : await listScenes(id).catch(() => ({ scenes: [], several: [] }))
     if (!gone) scenes.value = answer
   },
   { immediate: true },
 )
+const waiting = shallowRef<PairingWaiting | null>(null)
+watch(
+  () => [project.openId, props.stamp] as const,
+  async ([id], _, over) => {
+    let gone = false
+    over(() => (gone = true))
+    const answer = id === null ? null : await getWaiting(id).catch(() => ({ meshes: 0, sets: 0 }))
+    if (!gone) waiting.value = answer
+  },
+  { immediate: true },
+)
+const PAIR = 'pair'
+/** One without the other has nothing to be paired with. */
+const pairs = computed(() => {
+  const w = waiting.value
+  return w && w.meshes > 0 && w.sets > 0 && !putAway.value.has(PAIR) ? w : null
+})
+const count = (n: number, one: string): string => `${n} ${one}${n === 1 ? '' : 's'}`
 /** More than this many are not offered one by one. */
 const MOST_SEVERAL = 2
 const several = computed(() =>
@@ -97,6 +122,10 @@ const safe = computed(() => {
   const plan = found.value?.safe
   return plan && plan.steps > 0 && !putAway.value.has(`${SAFE} ${found.value!.delivery.id}`) ? plan : null
 })
+/** All of it comes at once, so that nothing moves under the pointer. */
+const isKnown = computed(
+  () => scenes.value !== null && waiting.value !== null && (newest.value === null || found.value !== null),
+)
 const leave = (what: string): void => {
   putAway.value = new Set([...putAway.value, what])
 }
@@ -106,13 +135,29 @@ const mend = (s: SharedFinding): Promise<void> => bulk.applyRule(s.rule, s.act.r
 </script>
 
 <template>
-  <div v-if="offersFit || shared.length > 0 || safe || several.length > 0 || changed.length > 0" class="came">
+  <div
+    v-if="
+      isKnown && (offersFit || shared.length > 0 || safe || several.length > 0 || changed.length > 0 || pairs)
+    "
+    class="came"
+  >
     <section v-for="s in several" :key="s.asset" role="status" :data-several="s.name">
       <p>
         <b class="mono">{{ s.name }}</b> holds {{ s.things }} things that stand apart.
       </p>
       <button class="btn go" @click="apart.open(s.asset)">Take it apart …</button>
       <button class="btn" aria-label="Not now" @click="leave(s.asset)">×</button>
+    </section>
+    <section v-if="pairs" role="status" data-pair>
+      <p>
+        <b>{{ pairs.meshes === 1 ? '1 mesh' : `${pairs.meshes} meshes` }}</b>
+        {{ pairs.meshes === 1 ? 'has' : 'have' }} slots without textures, and
+        {{ count(pairs.sets, 'texture set') }} {{ pairs.sets === 1 ? 'belongs' : 'belong' }} to no mesh.
+      </p>
+      <RouterLink class="btn go" :to="{ name: 'pairing', params: { project: project.openId } }"
+        >Pair them …</RouterLink
+      >
+      <button class="btn" aria-label="Not now" @click="leave(PAIR)">×</button>
     </section>
     <section v-for="c in changed" :key="c.scene.id" role="status" :data-changed="c.scene.name">
       <p>

@@ -3,7 +3,7 @@ import { computed, ref } from 'vue'
 import type { PairingCell, TextureRole } from '@stern-gate/contract'
 import { inputWords } from '@stern-gate/core/pairing'
 import { blobAddress } from '../../api/client'
-import LongName from '../../marks/LongName.vue'
+import EndsOfName from './EndsOfName.vue'
 import { usePairing } from '../../stores/pairing'
 
 // One input of one slot: the texture with its confidence as the water on a staff; takes what is dropped on it
@@ -12,6 +12,7 @@ const props = defineProps<{
   input: TextureRole
   cell: PairingCell | undefined
   focused: boolean
+  narrow: boolean
 }>()
 const emit = defineEmits<{ focus: [] }>()
 const pairing = usePairing()
@@ -30,7 +31,7 @@ const said = computed(() => {
   if (byHand.value) return cell.texture === null ? 'left open' : 'by hand'
   if (cell.state === 'wired') return 'fed'
   if (cell.state === 'open') return cell.others.length > 0 ? `${cell.others.length} near` : 'nothing near'
-  const shared = cell.rivals.length > 0 ? ` · ${cell.rivals.length + 1} want it` : ''
+  const shared = cell.rivals.length > 0 ? ` · ${cell.rivals.length + 1} want` : ''
   return `${cell.confidence.toFixed(2)}${shared}`
 })
 const wrong = computed(() =>
@@ -62,6 +63,7 @@ function drag(event: DragEvent): void {
     :aria-label="`${inputWords[input]}: ${cell ? `${cell.name || 'open'}, ${said}` : 'not asked for'}`"
     :data-cell="input"
     :data-state="cell?.state"
+    :title="narrow && cell ? `${cell.name || 'open'}, ${said}` : undefined"
     :draggable="!!cell?.texture"
     @dragstart="drag"
     @click="emit('focus')"
@@ -76,8 +78,8 @@ function drag(event: DragEvent): void {
       <span class="picture" :class="{ dashed: cell.state === 'open' }">
         <img v-if="picture" :src="picture" alt="" loading="lazy" draggable="false" />
       </span>
-      <span class="text">
-        <LongName v-if="stem" class="mono" :name="stem" :title="cell.name" />
+      <span v-if="!narrow" class="text">
+        <EndsOfName v-if="stem" class="mono" :name="stem" :title="cell.name" />
         <span v-else class="mono soft">open</span>
         <small :class="{ wrong }" :title="wrong || undefined">{{
           wrong ? `looks like ${inputWords[cell.wrongInput!]}` : said

@@ -63,6 +63,7 @@ const ball = computed(() => {
       :input="input"
       :cell="line.cells.get(input)"
       :focused="focused === input"
+      :narrow="pairing.narrow.has(input)"
       @focus="emit('focus', input)"
     />
   </div>

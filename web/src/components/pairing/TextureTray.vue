@@ -3,7 +3,7 @@ import { computed, nextTick, ref } from 'vue'
 import { NVirtualList } from 'naive-ui'
 import { inputWords } from '@stern-gate/core/pairing'
 import { blobAddress } from '../../api/client'
-import LongName from '../../marks/LongName.vue'
+import EndsOfName from './EndsOfName.vue'
 import { usePairing } from '../../stores/pairing'
 
 // Textures that no cell has, to drag from; a click gives one to the cell that has the focus
@@ -83,7 +83,7 @@ defineExpose({ find: () => void nextTick(() => field.value?.focus()) })
             <img v-if="picture(t.key)" :src="picture(t.key)!" alt="" loading="lazy" draggable="false" />
             <i v-else />
             <span
-              ><LongName class="mono" :name="t.name.replace(/\.[^.]*$/, '')" /><small>{{
+              ><EndsOfName class="mono" :name="t.name.replace(/\.[^.]*$/, '')" /><small>{{
                 t.note
               }}</small></span
             >

@@ -15,6 +15,11 @@ const others = computed(() => (cell.value?.others ?? []).slice(0, 2))
 const rivals = computed(() =>
   (cell.value?.rivals ?? []).map((id) => pairing.lines.find((l) => l.slot.id === id)?.slot.slot ?? ''),
 )
+/** Cells of the line that would be handed over. */
+const ready = computed(() => {
+  const line = pairing.lines.find((l) => l.slot.id === pairing.focus?.slot)
+  return [...(line?.cells.values() ?? [])].filter(pairing.isReady).length
+})
 const input = computed(() => (pairing.focus ? inputWords[pairing.focus.input] : ''))
 const upper = (text: string): string => text.charAt(0).toUpperCase() + text.slice(1)
 </script>
@@ -22,7 +27,9 @@ const upper = (text: string): string => text.charAt(0).toUpperCase() + text.slic
 <template>
   <section class="why" aria-label="Why" aria-live="polite">
     <div v-if="slot">
-      <b class="narrow">{{ slot.slot }} · {{ upper(input) }}{{ cell?.state === 'open' ? ' · open' : '' }}</b>
+      <b class="narrow"
+        >{{ slot.slot }} · {{ upper(input) }} · {{ cell?.name || (cell ? 'open' : 'not asked for') }}</b
+      >
       <p v-if="cell" data-why>
         {{ cell.reason }}
         <template v-if="cell.wrongInput">
@@ -40,6 +47,15 @@ const upper = (text: string): string => text.charAt(0).toUpperCase() + text.slic
     </div>
     <p v-else class="soft">Choose a cell to see why it has its texture, and what else could be.</p>
     <div v-if="cell" class="next">
+      <button
+        v-if="ready > 0"
+        class="btn"
+        :disabled="pairing.busy"
+        data-accept-line
+        @click="pairing.acceptLine(cell.slot)"
+      >
+        Accept {{ ready === 1 ? 'the cell' : `the ${ready} cells` }} of this line <kbd>↵</kbd>
+      </button>
       <button
         v-for="(o, i) in others"
         :key="o.texture"
@@ -85,6 +101,10 @@ em {
   display: grid;
   align-content: start;
   gap: 4px;
+}
+.btn {
+  justify-self: start;
+  margin-bottom: 2px;
 }
 .choice {
   display: flex;
