@@ -63,7 +63,7 @@ describe('pairing a delivery', () => {
     expect(found.textures[0]!.content.length + found.textures[1]!.content.length).toBeGreaterThan(0)
     expect((await table()).slots).toHaveLength(2)
     const waiting = await api.call<PairingWaiting>('GET', `/projects/${project}/pairing/waiting`)
-    expect(waiting.body).toEqual({ meshes: 1, sets: found.textures.length })
+    expect(waiting.body).toEqual({ meshes: 1, sets: 3 })
   })
 
   it('is accepted as one act: textures join the mesh, what was mended stays, the emptied sets go', async () => {
