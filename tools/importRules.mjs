@@ -31,6 +31,7 @@ const floors = {
     'rulebook',
     'assembly',
     'subject',
+    'surfaces',
     'write',
     'apart',
     'remedies',

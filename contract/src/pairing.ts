@@ -44,13 +44,26 @@ export const pairingChoiceSchema = z.strictObject({
 })
 export type PairingChoice = z.infer<typeof pairingChoiceSchema>
 
+/** A surface of values for a slot that has no textures. */
+export const surfaceSuggestionSchema = z.strictObject({
+  preset: z.string(),
+  title: z.string(),
+  confidence: z.number().min(0).max(1),
+  reason: z.string(),
+})
+export type SurfaceSuggestion = z.infer<typeof surfaceSuggestionSchema>
+
 /** One input of one slot. */
 export const pairingCellSchema = z.strictObject({
   slot: z.string().describe('id of the slot'),
   input: textureRoleSchema,
   state: z.enum(['wired', 'found', 'open']).describe('wired: it is fed already, by the file or by a person'),
   texture: z.string().nullable().describe('id of the texture; null: open, or inside the mesh'),
-  name: z.string().describe('name of the texture; empty: open'),
+  preset: z
+    .string()
+    .nullable()
+    .describe('the surface of values that stands in the place of textures; null: none does'),
+  name: z.string().describe('name of the texture or of the surface; empty: open'),
   confidence: z.number().min(0).max(1).describe('that it is the right one; of a wired cell 1'),
   reason: z.string(),
   others: z.array(pairingChoiceSchema).describe('the next best'),
@@ -113,6 +126,8 @@ export interface PairingDecision {
   slot: string
   input: PairingCell['input']
   texture: string | null
+  /** A surface of values in the place of a base colour. */
+  preset?: string | null | undefined
 }
 
 /** Cells from this confidence on are accepted together, where nothing else is said. */

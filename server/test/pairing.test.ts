@@ -33,10 +33,11 @@ const cellsOf = (found: PairingTable) =>
   pairDelivery(found, defaultRulebook, found.decided).cells.filter((c) => c.state === 'found')
 const accept = (cells: ReturnType<typeof cellsOf>) =>
   api.call<BulkChange>('POST', `/projects/${project}/pairing`, {
-    cells: cells.map(({ slot, input, texture, layout, inverted }) => ({
+    cells: cells.map(({ slot, input, texture, preset, layout, inverted }) => ({
       slot,
       input,
       texture,
+      preset,
       layout,
       inverted,
     })),
@@ -130,7 +131,14 @@ describe('pairing a delivery', () => {
     const [cell] = cellsOf(await table())
     const gone = await api.call<Fault>('POST', `/projects/${project}/pairing`, {
       cells: [{ ...cell, slot: cell!.slot.replace(/^.{8}/, '00000000') }].map(
-        ({ slot, input, texture, layout, inverted }) => ({ slot, input, texture, layout, inverted }),
+        ({ slot, input, texture, preset, layout, inverted }) => ({
+          slot,
+          input,
+          texture,
+          preset,
+          layout,
+          inverted,
+        }),
       ),
     })
     expect(gone.status).toBe(409)

@@ -257,8 +257,11 @@ export const remedyFieldSchema = z.strictObject({
   name: z.string(),
   about: z.string(),
   kind: z
-    .enum(['text', 'number', 'whole', 'switch', 'choice', 'node', 'slot', 'texture', 'clip', 'missing'])
-    .describe('the last five name a thing of the asset; missing: a path that is asked for'),
+    .enum([
+      ...(['text', 'number', 'whole', 'switch', 'choice', 'colour'] as const),
+      ...(['node', 'slot', 'texture', 'clip', 'missing'] as const),
+    ])
+    .describe('the last five name a thing of the asset; missing: a path that is asked for; colour: #rrggbb'),
   choices: z.array(z.string()).optional(),
   default: z
     .union([z.string(), z.number(), z.boolean(), z.null()])

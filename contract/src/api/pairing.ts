@@ -7,7 +7,14 @@ export const pairingTableSchema = z.strictObject({
   slots: z.array(pairingSlotSchema),
   textures: z.array(pairingTextureSchema),
   decided: z
-    .array(z.strictObject({ slot: z.string(), input: textureRoleSchema, texture: z.string() }))
+    .array(
+      z.strictObject({
+        slot: z.string(),
+        input: textureRoleSchema,
+        texture: z.string().nullable(),
+        preset: z.string().nullable().optional(),
+      }),
+    )
     .describe('what recipes give to slots'),
   thumbnails: z.record(z.string(), z.string()).describe('hash of its small picture by the id of a texture'),
   colours: z
@@ -39,8 +46,8 @@ export const acceptPairingSchema = z.strictObject({
   cells: z
     .array(
       pairingCellSchema
-        .pick({ slot: true, input: true, layout: true, inverted: true })
-        .extend({ texture: z.string() }),
+        .pick({ slot: true, input: true, texture: true, preset: true, layout: true, inverted: true })
+        .refine((c) => (c.texture === null) !== (c.preset === null), 'a texture, or a surface of values'),
     )
     .min(1)
     .max(5000),

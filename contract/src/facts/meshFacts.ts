@@ -285,6 +285,11 @@ export const slotFactsSchema = z.strictObject({
   alphaCutoff: z.number(),
   doubleSided: z.boolean(),
   extensions: z.array(z.string()),
+  surface: z
+    .string()
+    .nullable()
+    .default(null)
+    .describe('name of a surface of values that a step gave it; null: none did'),
   sameAs: z.string().nullable().describe('an earlier slot that equals it in everything but the name'),
   textures: z.array(
     z.strictObject({

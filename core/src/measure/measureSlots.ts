@@ -24,6 +24,7 @@ export function measureSlots(document: Document): SlotFacts[] {
     alphaCutoff: material.getAlphaCutoff(),
     doubleSided: material.getDoubleSided(),
     extensions: material.listExtensions().map((e) => e.extensionName),
+    surface: surfaceOf(material),
     sameAs: twins[index] === null ? null : slots[twins[index]!]![1],
     textures: [
       ...coreTextures(material, images),
@@ -83,6 +84,12 @@ function coreTextures(material: Material, images: Texture[]): SlotTexture[] {
   return found.flatMap(([input, field, texture, info]) =>
     texture ? [{ input, field, image: images.indexOf(texture), channel: info?.getTexCoord() ?? 0 }] : [],
   )
+}
+
+/** What a slot notes of the surface that a step gave it. */
+function surfaceOf(material: Material): string | null {
+  const { surface } = material.getExtras()
+  return typeof surface === 'string' ? surface : null
 }
 
 /** Inputs that glTF has none for and an output of ours notes in the extras of the slot, by path or name. */

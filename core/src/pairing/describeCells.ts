@@ -1,7 +1,9 @@
 import type { PairingCell, PairingChoice, TextureRole } from '@stern-gate/contract'
 import { confidenceOf, type CellEvidence } from './confidence'
 import { OF_HOME, type Chosen, type Option } from './chooseTextures'
-import { sayOpen, sayOption, saySettled } from './pairingReasons'
+import type { ReadSlot } from './nameScore'
+import { LEFT_OPEN, sayOpen, sayOption, saySettled } from './pairingReasons'
+import { suggestSurface } from './suggestSurface'
 import { fileNameOf, type PairingRoom } from './pairingRoom'
 import type { ReadTexture } from './textureSets'
 
@@ -24,7 +26,34 @@ export function describeCells(room: PairingRoom, chosen: readonly Chosen[]): Pai
   room.settled.forEach((own, line) => {
     for (const role of own.keys()) cells.push(settledCell(room, line, role))
   })
-  return cells
+  return room.slots.flatMap((slot) =>
+    withSurface(
+      slot,
+      cells.filter((c) => c.slot === slot.slot.id),
+    ),
+  )
+}
+
+/**
+ * A slot that nothing feeds may be a surface of values: then that stands in the place of its base colour, and what
+ * else is open is not asked for. So it is where a surface was chosen.
+ */
+function withSurface(slot: ReadSlot, cells: PairingCell[]): PairingCell[] {
+  const base = cells.find((c) => c.input === 'basecolor')
+  if (base?.preset) return cells.filter((c) => c === base || c.state !== 'open')
+  const isBare = base?.state === 'open' && cells.every((c) => c.state === 'open' && c.texture === null)
+  const surface = isBare && base.reason !== LEFT_OPEN ? suggestSurface(slot) : null
+  if (!surface) return cells
+  return [
+    {
+      ...base!,
+      state: 'found',
+      preset: surface.preset,
+      name: surface.title,
+      confidence: surface.confidence,
+      reason: surface.reason,
+    },
+  ]
 }
 
 /** What a texture is worth to the slots that could have it, by its id. */
@@ -96,6 +125,7 @@ const emptyCell = (slot: string, input: TextureRole): PairingCell => ({
   input,
   state: 'open',
   texture: null,
+  preset: null,
   name: '',
   confidence: 0,
   reason: '',
@@ -108,7 +138,7 @@ const emptyCell = (slot: string, input: TextureRole): PairingCell => ({
 
 function settledCell(room: PairingRoom, line: number, role: TextureRole): PairingCell {
   const slot = room.slots[line]!,
-    { texture, name, by } = room.settled[line]!.get(role)!
+    { texture, preset, name, by } = room.settled[line]!.get(role)!
   const contradicts = texture?.contradicts ?? null
   const said = texture?.roles[0]
   const wrong =
@@ -121,6 +151,7 @@ function settledCell(room: PairingRoom, line: number, role: TextureRole): Pairin
     ...emptyCell(slot.slot.id, role),
     state: name === '' ? 'open' : 'wired',
     texture: texture?.texture.id ?? null,
+    preset,
     name,
     confidence: name === '' ? 0 : 1,
     reason: saySettled(name, by),

@@ -74,6 +74,8 @@ export interface WordWeights {
 /** How much a word counts by where it was found. */
 const AT = { own: 1, asset: 0.92, nodes: 0.85 }
 const SHARED_FROM = 0.5
+/** From this on a word tells enough for a set to be known by it. */
+const TELLING = 0.3
 
 /** Scores the names of one slot against those of one set. */
 export function scoreNames(slot: ReadSlot, set: TextureSet, { rarity, like }: WordWeights): NameScore {
@@ -92,7 +94,10 @@ export function scoreNames(slot: ReadSlot, set: TextureSet, { rarity, like }: Wo
         : 0.65 * ofSlot + 0.35 * ofAsset
   const against = speaksAgainst(slot, set, like),
     sibling = namesSibling(slot, set, like)
-  const score = 0.5 * explained + 0.5 * Math.min(1, cover) - (against ? 0.35 : 0) - (sibling ? 0.2 : 0)
+  // Words that every mesh has, as a family, explain nothing
+  const telling = Math.min(1, Math.max(0, ...set.words.map(rarity)) / TELLING)
+  const score =
+    0.5 * explained * telling + 0.5 * Math.min(1, cover) - (against ? 0.35 : 0) - (sibling ? 0.2 : 0)
   const shared = set.words.filter((word) => wordIn(word, slot, like) >= SHARED_FROM)
   return {
     // Numbers and letters alone are no names: everybody counts from one

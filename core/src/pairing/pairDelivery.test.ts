@@ -50,9 +50,9 @@ describe('a delivery is paired as a whole', () => {
 
   it('what no name explains stays open, says so, and lies in the tray', () => {
     const pairing = pair(
-      problemOf([{ asset: 'harbour_ladder_a', slot: 'ladder-steel' }], ['ref_photo_014.png', 'lighting.png']),
+      problemOf([{ asset: 'harbour_ladder_a', slot: 'ladder-rungs' }], ['ref_photo_014.png', 'lighting.png']),
     )
-    const open = cell(pairing, 'harbour_ladder_a › ladder-steel', 'basecolor')!
+    const open = cell(pairing, 'harbour_ladder_a › ladder-rungs', 'basecolor')!
     expect([open.state, open.texture, open.confidence]).toEqual(['open', null, 0])
     expect(open.reason).toContain('ladder')
     expect(pairing.tray.map((t) => t.texture)).toEqual(['lighting.png', 'ref_photo_014.png'])

@@ -41,12 +41,11 @@ export function pairingProblem(assets: readonly PairedAsset[]): PairingProblem {
 }
 
 function slotsOf(asset: PairedAsset): PairingSlot[] {
-  const { subject } = asset,
-    names = (subject.mesh?.slots ?? []).map((s) => s.name)
+  const { subject } = asset
   const nodes = nodesBySlot(subject)
-  return names
-    .filter((name) => subject.slotShares.has(name))
-    .map((slot) => ({
+  return (subject.mesh?.slots ?? [])
+    .filter(({ name }) => subject.slotShares.has(name))
+    .map(({ name: slot, extensions, surface }) => ({
       id: slotId(asset, slot),
       asset: subject.name,
       owner: asset.id,
@@ -54,10 +53,13 @@ function slotsOf(asset: PairedAsset): PairingSlot[] {
       nodes: nodes.get(slot) ?? [],
       path: subject.path,
       share: Math.min(1, subject.slotShares.get(slot) ?? 0),
-      wants: [...subject.class.inputs],
+      wants: surface !== null || extensions.some((e) => BARE.has(e)) ? [] : [...subject.class.inputs],
       wired: wiredInputs(asset, slot),
     }))
 }
+
+/** Light goes through these surfaces, or they take none: they need no textures. */
+const BARE = new Set(['KHR_materials_transmission', 'KHR_materials_unlit'])
 
 function nodesBySlot({ parts }: Subject): Map<string, string[]> {
   const nodes = new Map<string, string[]>()
@@ -110,8 +112,13 @@ export function decisionsOfRecipe(asset: PairedAsset): PairingDecision[] {
   const steps = activeSteps(asset.recipe),
     textures = asset.subject.textures
   return steps.flatMap((step, at) => {
-    if (step.remedy !== FEED) return []
-    const slot = slotAtSource(steps.slice(0, at), String(step.options['slot']))
+    if (step.remedy !== FEED && step.remedy !== SURFACE) return []
+    const slot = slotAtSource(steps.slice(0, at), String(step.options['slot'])),
+      { preset } = step.options
+    if (step.remedy === SURFACE)
+      return typeof preset === 'string'
+        ? [{ slot: slotId(asset, slot), input: 'basecolor', texture: null, preset }]
+        : []
     return textureRoles.flatMap((input): PairingDecision[] => {
       const name = step.options[input]
       const texture = textures.find((t) => t.name === name) ?? textures.find((t) => t.path === name)
@@ -122,8 +129,9 @@ export function decisionsOfRecipe(asset: PairedAsset): PairingDecision[] {
   })
 }
 
-/** The remedy that gives a slot its textures. */
-export const FEED = 'slots/feed'
+/** The remedies that give a slot its textures, or values in their place. */
+export const FEED = 'slots/feed',
+  SURFACE = 'slots/surface'
 
 const activeSteps = (recipe: Recipe | null | undefined): Recipe['steps'] =>
   (recipe?.steps ?? []).filter((step) => step.on)

@@ -58,12 +58,10 @@ export function sayOpen(slot: ReadSlot, role: TextureRole, near: number): string
   return near === 0 ? nothing : `${nothing} ${near === 1 ? 'One comes' : `${near} come`} near.`
 }
 
+export const LEFT_OPEN = 'It was left open on purpose.'
+
 export const saySettled = (name: string, by: 'file' | 'person'): string =>
-  name === ''
-    ? 'It was left open on purpose.'
-    : by === 'file'
-      ? `${name} feeds it already.`
-      : `${name} was given to it by hand.`
+  name === '' ? LEFT_OPEN : by === 'file' ? `${name} feeds it already.` : `${name} was given to it by hand.`
 
 function listed(words: readonly string[]): string {
   if (words.length < 2) return words.join('')

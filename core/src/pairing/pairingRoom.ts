@@ -1,6 +1,7 @@
 import type { PairingDecision, PairingProblem, Rulebook, TextureRole } from '@stern-gate/contract'
 import { candidateSets } from './candidateSets'
 import { readSlots, scoreNames, type NameScore, type ReadSlot } from './nameScore'
+import { presetOf } from '../surfaces/presets'
 import { likenessAmong } from './nearWords'
 import { rarityAmong } from './rarity'
 import { readTextures, type ReadTexture, type TextureSet } from './textureSets'
@@ -37,6 +38,8 @@ export interface PairingRoom {
 export interface Settled {
   /** Null: it stays open, or the texture stands inside the mesh. */
   texture: ReadTexture | null
+  /** A surface of values in its place. */
+  preset: string | null
   name: string
   by: 'file' | 'person'
 }
@@ -86,11 +89,22 @@ function settledCells(
 ): Map<TextureRole, Settled> {
   const settled = new Map<TextureRole, Settled>()
   for (const { input, texture, id } of slot.wired)
-    settled.set(input, { texture: (id !== null && byId.get(id)) || null, name: texture, by: 'file' })
-  for (const { slot: id, input, texture } of decided) {
+    settled.set(input, {
+      texture: (id !== null && byId.get(id)) || null,
+      preset: null,
+      name: texture,
+      by: 'file',
+    })
+  for (const { slot: id, input, texture, preset = null } of decided) {
     if (id !== slot.id) continue
     const found = texture === null ? null : (byId.get(texture) ?? null)
-    settled.set(input, { texture: found, name: found ? fileNameOf(found) : '', by: 'person' })
+    const title = preset === null ? '' : (presetOf(preset)?.title ?? '')
+    settled.set(input, {
+      texture: found,
+      preset: title === '' ? null : preset,
+      name: found ? fileNameOf(found) : title,
+      by: 'person',
+    })
   }
   return settled
 }

@@ -8,16 +8,16 @@ import {
 } from '@stern-gate/contract'
 import { fileName } from '../read/deliveryPath'
 import { feedOptions } from './feedOptions'
-import { FEED, slotAfterSteps, slotId, textureId, type PairedAsset } from './pairingProblem'
+import { FEED, SURFACE, slotAfterSteps, slotId, textureId, type PairedAsset } from './pairingProblem'
 
 /** What makes accepted cells of one mesh true: textures that join it, and a step for each slot. */
 export interface Feeding {
   asset: PairedAsset
   join: PairingTexture[]
-  steps: { remedy: typeof FEED; options: RemedyOptions }[]
+  steps: { remedy: typeof FEED | typeof SURFACE; options: RemedyOptions }[]
 }
 
-export type AcceptedCell = Pick<PairingCell, 'slot' | 'input' | 'texture' | 'layout' | 'inverted'>
+export type AcceptedCell = Pick<PairingCell, 'slot' | 'input' | 'texture' | 'preset' | 'layout' | 'inverted'>
 
 /**
  * Plans what accepted cells come to. A texture that the mesh holds is named as it is there; one that joins it by
@@ -31,21 +31,23 @@ export function planFeeding(
   const byId = new Map(textures.map((t) => [t.id, t]))
   const bySlot = new Map<string, AcceptedCell[]>()
   for (const cell of accepted)
-    if (cell.texture !== null && byId.has(cell.texture))
+    if ((cell.texture !== null && byId.has(cell.texture)) || cell.preset !== null)
       bySlot.set(cell.slot, [...(bySlot.get(cell.slot) ?? []), cell])
   return assets.flatMap((asset): Feeding[] => {
     const names = nameIn(asset),
       join = new Map<string, PairingTexture>()
-    const steps = (asset.subject.mesh?.slots ?? []).flatMap(({ name: slot }) => {
+    const steps = (asset.subject.mesh?.slots ?? []).flatMap(({ name: slot }): Feeding['steps'] => {
       const cells = bySlot.get(slotId(asset, slot)) ?? []
       if (cells.length === 0) return []
+      const preset = cells.find((c) => c.preset !== null)?.preset
+      if (preset) return [{ remedy: SURFACE, options: { slot: slotAfterSteps(asset.recipe, slot), preset } }]
       const options = feedOptions(slotAfterSteps(asset.recipe, slot), cells, (input) => {
         const texture = byId.get(cells.find((c) => c.input === input)!.texture!)!
         const { name, own } = names(texture)
         if (!own) join.set(texture.id, texture)
         return name
       })
-      return [{ remedy: FEED, options } as const]
+      return [{ remedy: FEED, options }]
     })
     return steps.length === 0 ? [] : [{ asset, join: [...join.values()], steps }]
   })
@@ -79,7 +81,7 @@ export function withFeeding(
   const kept = [...recipe.steps]
   for (const step of steps) {
     const slot = step.options['slot']
-    const at = kept.findIndex((s) => s.on && s.remedy === FEED && s.options['slot'] === slot)
+    const at = kept.findIndex((s) => s.on && s.remedy === step.remedy && s.options['slot'] === slot)
     const before = at < 0 ? {} : kept[at]!.options
     if (at >= 0) kept.splice(at, 1)
     kept.push({ on: true, why: 'slots/missing-input', ...step, options: { ...before, ...step.options } })

@@ -42,6 +42,7 @@ import { setSpace } from './colour/setSpace'
 import { shift } from './scale/shift'
 import { shrink } from './colour/shrink'
 import { specularSetToMetal } from './colour/specularToMetal'
+import { surface } from './slots/surface'
 import { takeOut } from './files/takeOut'
 import { turnAxes } from './scale/turnAxes'
 import { turnFacing } from './mesh/turnFacing'
@@ -91,6 +92,7 @@ const list = [
   shift,
   shrink,
   specularSetToMetal,
+  surface,
   takeOut,
   turnAxes,
   turnFacing,

@@ -14,6 +14,7 @@ const sample: Record<RemedyField['kind'], string | number | boolean> = {
   texture: 'wood.png',
   clip: 'open',
   missing: 'old.png',
+  colour: '#a0b0c0',
 }
 
 /** A sample that is not more than the field takes. */

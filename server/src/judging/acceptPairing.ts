@@ -31,7 +31,9 @@ export async function acceptPairing(
   projectId: string,
   { cells }: AcceptPairing,
 ): Promise<BulkRow> {
-  const ids = [...new Set(cells.flatMap((c) => [ownerOf(c.slot), ownerOf(c.texture)]))]
+  const ids = [
+    ...new Set(cells.flatMap((c) => [ownerOf(c.slot), ...(c.texture === null ? [] : [ownerOf(c.texture)])])),
+  ]
   const id = await db.transaction(async (tx) => {
     const held = await lockRecipes(tx, projectId, ids)
     const paired = await pairedAssets(tx, projectId, [...held.keys()])

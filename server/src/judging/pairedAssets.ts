@@ -64,9 +64,7 @@ export async function pairingTable(
   return {
     slots: [...slots],
     textures: [...textures],
-    decided: assets
-      .flatMap(decisionsOfRecipe)
-      .flatMap((d) => (d.texture === null ? [] : [{ ...d, texture: d.texture }])),
+    decided: assets.flatMap(decisionsOfRecipe),
     thumbnails: Object.fromEntries(
       textures.flatMap(({ id, owner, path }) => {
         const key = rows.get(owner!)?.files.find((f) => f.path === path)?.factsKey

@@ -87,7 +87,7 @@ export const usePairing = defineStore('pairing', () => {
   })
   /** Cells that would be handed over: found ones, and those that a person chose. */
   const isReady = (cell: PairingCell): boolean =>
-    cell.texture !== null && (cell.state === 'found' || isChosen(cell))
+    (cell.texture !== null || cell.preset !== null) && (cell.state === 'found' || isChosen(cell))
   const sure = computed(() =>
     pairing.value.cells.filter(
       (c) => isReady(c) && (isChosen(c) || (c.confidence >= accept.value && c.rivals.length === 0)),
@@ -146,12 +146,16 @@ export const usePairing = defineStore('pairing', () => {
   async function refresh(): Promise<void> {
     await read().catch((error: unknown) => faults.put(error))
   }
-  /** Gives a texture to a cell, or leaves it open; nothing is handed over yet. */
-  async function choose(cell: Pick<PairingCell, 'slot' | 'input'>, texture: string | null): Promise<void> {
+  /** Gives a texture or a surface of values to a cell, or leaves it open; nothing is handed over yet. */
+  async function choose(
+    cell: Pick<PairingCell, 'slot' | 'input'>,
+    texture: string | null,
+    preset: string | null = null,
+  ): Promise<void> {
     past.value = [...past.value, { kind: 'chosen', before: chosen.value }]
     chosen.value = [
       ...chosen.value.filter((c) => c.slot !== cell.slot || c.input !== cell.input),
-      { slot: cell.slot, input: cell.input, texture },
+      { slot: cell.slot, input: cell.input, texture, preset },
     ]
     await pairAnew()
   }
@@ -162,10 +166,11 @@ export const usePairing = defineStore('pairing', () => {
     busy.value = true
     try {
       const change = await acceptPairing(project.openId, {
-        cells: ready.map(({ slot, input, texture, layout, inverted }) => ({
+        cells: ready.map(({ slot, input, texture, preset, layout, inverted }) => ({
           slot,
           input,
-          texture: texture!,
+          texture,
+          preset,
           layout,
           inverted,
         })),

@@ -120,7 +120,7 @@ function take(number: number): void {
   if (!cell) return
   const other = cell.others.slice(0, 2)[number - 1]
   if (other) void pairing.choose(cell, other.texture)
-  else if (number === Math.min(2, cell.others.length) + 1 && cell.texture !== null && cell.state !== 'wired')
+  else if (number === Math.min(2, cell.others.length) + 1 && cell.name !== '' && cell.state !== 'wired')
     void pairing.choose(cell, null)
 }
 const keys: Record<string, () => void> = {

@@ -26,6 +26,10 @@ export const missingInput = defineRule({
     reads: ['inputs of the slots', 'inputs of the class'],
   },
   options: z.strictObject({
+    values: z
+      .boolean()
+      .default(true)
+      .describe('a slot that was given a surface of values is complete without textures'),
     bare: z.array(z.string()).default(bareSurfaces).describe('glTF extensions whose surfaces may go without'),
   }),
   messages: {
@@ -33,7 +37,7 @@ export const missingInput = defineRule({
     noSlot: '{triangles|n|triangle has|triangles have} no material slot at all.',
   },
   labels: {},
-  judge(subject, { bare }) {
+  judge(subject, { bare, values }) {
     const drawn = subject.primitives.drawn
     const findings: RawFinding<'missing' | 'noSlot'>[] = []
     for (const slot of subject.mesh?.slots ?? []) {
@@ -41,7 +45,8 @@ export const missingInput = defineRule({
       if (
         missing.length === 0 ||
         !drawn.some((d) => d.primitive.slot === slot.name && d.primitive.triangles > 0) ||
-        slot.extensions.some((e) => bare.includes(e))
+        slot.extensions.some((e) => bare.includes(e)) ||
+        (values && slot.surface !== null)
       )
         continue
       findings.push({

@@ -84,10 +84,9 @@ watch(
   { immediate: true },
 )
 const PAIR = 'pair'
-/** One without the other has nothing to be paired with. */
 const pairs = computed(() => {
   const w = waiting.value
-  return w && w.meshes > 0 && w.sets > 0 && !putAway.value.has(PAIR) ? w : null
+  return w && w.meshes > 0 && !putAway.value.has(PAIR) ? w : null
 })
 const count = (n: number, one: string): string => `${n} ${one}${n === 1 ? '' : 's'}`
 /** More than this many are not offered one by one. */
@@ -151,8 +150,10 @@ const mend = (s: SharedFinding): Promise<void> => bulk.applyRule(s.rule, s.act.r
     <section v-if="pairs" role="status" data-pair>
       <p>
         <b>{{ pairs.meshes === 1 ? '1 mesh' : `${pairs.meshes} meshes` }}</b>
-        {{ pairs.meshes === 1 ? 'has' : 'have' }} slots without textures, and
-        {{ count(pairs.sets, 'texture set') }} {{ pairs.sets === 1 ? 'belongs' : 'belong' }} to no mesh.
+        {{ pairs.meshes === 1 ? 'has' : 'have' }} slots without textures<template v-if="pairs.sets > 0"
+          >, and {{ count(pairs.sets, 'texture set') }} {{ pairs.sets === 1 ? 'belongs' : 'belong' }} to no
+          mesh</template
+        >.
       </p>
       <RouterLink class="btn go" :to="{ name: 'pairing', params: { project: project.openId } }"
         >Pair them …</RouterLink

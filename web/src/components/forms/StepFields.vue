@@ -16,7 +16,7 @@ const set = (field: RemedyField, value: string | number | boolean | null): void 
   emit('change', { ...props.options, [field.name]: value })
 function take(field: RemedyField, event: Event): void {
   const text = (event.target as HTMLInputElement).value
-  if (field.kind !== 'number' && field.kind !== 'whole')
+  if ((field.kind !== 'number' && field.kind !== 'whole') || (text === '' && field.optional))
     return set(field, text === '' && field.optional ? null : text)
   const value = Number(text)
   if (text !== '' && Number.isFinite(value)) set(field, field.kind === 'whole' ? Math.round(value) : value)
@@ -43,6 +43,23 @@ function take(field: RemedyField, event: Event): void {
       <option v-if="f.optional" value="">{{ emptyWord(f) }}</option>
       <option v-for="c in f.choices ?? things(f)" :key="c" :value="c">{{ c }}</option>
     </select>
+    <span v-else-if="f.kind === 'colour'" class="colour">
+      <input
+        type="color"
+        :value="options[f.name] ?? '#808080'"
+        :aria-label="`${fieldLabel(f)}: choose`"
+        @input="take(f, $event)"
+      />
+      <input
+        class="field mono"
+        type="text"
+        placeholder="#rrggbb"
+        pattern="#[0-9a-fA-F]{6}"
+        :value="options[f.name] ?? ''"
+        :data-field="f.name"
+        @change="take(f, $event)"
+      />
+    </span>
     <input
       v-else
       class="field"
@@ -83,6 +100,22 @@ function take(field: RemedyField, event: Event): void {
   padding: 5px 8px;
   min-width: 0;
   font: 400 12.5px/1.3 var(--text);
+}
+.colour {
+  display: flex;
+  gap: 6px;
+}
+.colour input[type='color'] {
+  width: 34px;
+  height: 28px;
+  padding: 1px;
+  flex: none;
+  border: 1px solid var(--line);
+  border-radius: 3px;
+  background: var(--sheet);
+}
+.field:invalid {
+  border-color: var(--stop);
 }
 small {
   display: block;

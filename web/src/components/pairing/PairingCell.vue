@@ -4,6 +4,7 @@ import type { PairingCell, TextureRole } from '@stern-gate/contract'
 import { inputWords } from '@stern-gate/core/pairing'
 import { blobAddress } from '../../api/client'
 import EndsOfName from './EndsOfName.vue'
+import { presetColour } from './presetColour'
 import { usePairing } from '../../stores/pairing'
 
 // One input of one slot: the texture with its confidence as the water on a staff; takes what is dropped on it
@@ -24,11 +25,16 @@ const picture = computed(() => {
   const sha = props.cell?.texture ? pairing.table?.thumbnails[props.cell.texture] : undefined
   return sha ? blobAddress(sha) : null
 })
+/** The colour of a surface of values, where that stands in the place of a texture. */
+const swatch = computed(() => {
+  const { preset } = props.cell ?? {}
+  return preset ? { background: presetColour(preset) } : {}
+})
 const stem = computed(() => (props.cell?.name ?? '').replace(/\.[^.]*$/, ''))
 const said = computed(() => {
   const { cell } = props
   if (!cell) return ''
-  if (byHand.value) return cell.texture === null ? 'left open' : 'by hand'
+  if (byHand.value) return cell.texture === null && cell.preset === null ? 'left open' : 'by hand'
   if (cell.state === 'wired') return 'fed'
   if (cell.state === 'open') return cell.others.length > 0 ? `${cell.others.length} near` : 'nothing near'
   const shared = cell.rivals.length > 0 ? ` · ${cell.rivals.length + 1} want` : ''
@@ -75,7 +81,7 @@ function drag(event: DragEvent): void {
       <span class="staff" :class="{ low: cell.rivals.length > 0, dashed: cell.state === 'open' }">
         <i v-if="cell.state !== 'open'" :style="{ height: `${Math.round(cell.confidence * 100)}%` }" />
       </span>
-      <span class="picture" :class="{ dashed: cell.state === 'open' }">
+      <span class="picture" :class="{ dashed: cell.state === 'open' && !cell.preset }" :style="swatch">
         <img v-if="picture" :src="picture" alt="" loading="lazy" draggable="false" />
       </span>
       <span v-if="!narrow" class="text">

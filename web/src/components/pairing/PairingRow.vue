@@ -7,6 +7,7 @@ import type { LevelState } from '../../marks/levelShapes'
 import LongName from '../../marks/LongName.vue'
 import { usePairing, type PairingLine } from '../../stores/pairing'
 import PairingCell from './PairingCell.vue'
+import { presetColour } from './presetColour'
 
 // One slot with a cell for each input
 const props = defineProps<{ line: PairingLine; grid: string; focused: TextureRole | null }>()
@@ -29,9 +30,10 @@ const words: Partial<Record<LevelState, string>> = {
 }
 /** The slot as a ball: its base colour's picture, else its value. */
 const ball = computed(() => {
-  const base = props.line.cells.get('basecolor')?.texture,
+  const { texture: base, preset } = props.line.cells.get('basecolor') ?? {},
     sha = base ? pairing.table?.thumbnails[base] : undefined
   const [r, g, b] = pairing.table?.colours[props.line.slot.id] ?? [119, 119, 119]
+  if (preset) return { backgroundColor: presetColour(preset) }
   return sha
     ? { backgroundImage: `url(${blobAddress(sha)})`, backgroundSize: 'cover' }
     : { backgroundColor: `rgb(${r} ${g} ${b})` }

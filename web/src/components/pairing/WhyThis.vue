@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { computed } from 'vue'
-import { inputWords } from '@stern-gate/core/pairing'
+import { inputWords, presetOf, surfacePresetNames } from '@stern-gate/core/pairing'
 import { usePairing } from '../../stores/pairing'
 
 // Why this texture, and the next best by 1 to 3
@@ -21,6 +21,9 @@ const ready = computed(() => {
   return [...(line?.cells.values() ?? [])].filter(pairing.isReady).length
 })
 const input = computed(() => (pairing.focus ? inputWords[pairing.focus.input] : ''))
+function give(event: Event): void {
+  if (cell.value) void pairing.choose(cell.value, null, (event.target as HTMLSelectElement).value)
+}
 const upper = (text: string): string => text.charAt(0).toUpperCase() + text.slice(1)
 </script>
 
@@ -68,13 +71,22 @@ const upper = (text: string): string => text.charAt(0).toUpperCase() + text.slic
         ><span class="soft mono">{{ o.confidence.toFixed(2) }}</span>
       </button>
       <button
-        v-if="cell.texture !== null && cell.state !== 'wired'"
+        v-if="(cell.texture !== null || cell.preset !== null) && cell.state !== 'wired'"
         class="choice"
         :data-choice="others.length + 1"
         @click="pairing.choose(cell, null)"
       >
         <kbd>{{ others.length + 1 }}</kbd><span>leave it open</span>
       </button>
+      <label v-if="pairing.focus?.input === 'basecolor'" class="values">
+        or by values alone
+        <select :value="cell.preset ?? ''" aria-label="Surface by values" data-preset @change="give">
+          <option value="" disabled>choose a surface</option>
+          <option v-for="name in surfacePresetNames" :key="name" :value="name">
+            {{ presetOf(name)!.title }}
+          </option>
+        </select>
+      </label>
     </div>
   </section>
 </template>
@@ -119,6 +131,18 @@ em {
 }
 .choice:hover .mono:first-of-type {
   text-decoration: underline;
+}
+.values {
+  display: flex;
+  gap: 7px;
+  align-items: center;
+  color: var(--soft);
+}
+.values select {
+  padding: 2px 4px;
+  border: 1px solid var(--line);
+  border-radius: 3px;
+  background: var(--paper);
 }
 .choice span {
   overflow: hidden;
