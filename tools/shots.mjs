@@ -12,6 +12,8 @@ mkdirSync(folder, { recursive: true })
 const [project] = await (await fetch(`${url}/api/projects`)).json()
 const assets = await (await fetch(`${url}/api/projects/${project.id}/assets`)).json()
 const idOf = (word) => assets.find((a) => a.name.includes(word)).id
+const deliveries = await (await fetch(`${url}/api/projects/${project.id}/deliveries`)).json()
+const deliveryOf = (word) => deliveries.find((d) => d.note.includes(word)).id
 const bench = (word, station) => `/p/${project.id}/assets/${idOf(word)}/${station}`
 const scene = await (await fetch(`${url}/api/assets/${idOf('shed_set')}/scene`, { method: 'POST' })).json()
 const pictures = [
@@ -28,6 +30,7 @@ const pictures = [
   ['bench-mesh-day', bench('winch', 'mesh'), null, 'n'],
   ['bench-clips-day', `${bench('tidegauge', 'mesh')}?clip=0`],
   ['scene-day', `/p/${project.id}/scenes/${scene.id}`, null, 'ArrowDown'],
+  ['pairing-day', `/p/${project.id}/pairing?delivery=${deliveryOf('workshop')}`],
   ['bench-files-day', bench('pennant', 'files')],
   ['bench-names-day', bench('bollard', 'names')],
   ['dispatch-day', `/p/${project.id}/dispatch`],
@@ -56,11 +59,13 @@ for (const [name, path, hover, key] of pictures) {
         ? '[data-asset]'
         : /rulebook/.test(path)
           ? '[data-limit], .names li'
-          : path.endsWith('ledger')
-            ? '[data-waiver]'
-            : /scenes/.test(path)
-              ? '[data-part]'
-              : '.facts',
+          : /pairing/.test(path)
+            ? '[data-cell="basecolor"] img'
+            : path.endsWith('ledger')
+              ? '[data-waiver]'
+              : /scenes/.test(path)
+                ? '[data-part]'
+                : '.facts',
   )
   await new Promise((resolve) => setTimeout(resolve, 4500))
   if (key === 'limit') {

@@ -1,7 +1,7 @@
 import { join } from 'node:path'
 import type { Page } from 'puppeteer-core'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
-import { makeDeliveries, type DemoFile } from '@stern-gate/demo'
+import { demoAssets, makeAsset, makeDeliveries, type DemoFile } from '@stern-gate/demo'
 import type { AssetDetail, PairingTable } from '@stern-gate/contract'
 import { pixelsOf, pngOf } from '@stern-gate/core/fixtures'
 import { beginProject, dropOnto, layFiles, openApplication, type Application } from './testApplication'
@@ -140,4 +140,35 @@ describe('a messy delivery of sixty files with twelve slots', () => {
     // Its textures are a set of their own again
     expect((await rows()).length).toBeGreaterThan(before.length)
   }, 60_000)
+})
+
+describe('a mesh of bare grey slots', () => {
+  it('gets copper, glass, canvas, rubber and a lamp by one key', async () => {
+    await page.goto(`${app.url}/p/${project}/arrivals`)
+    await layFiles(
+      join(app.folder, 'bell'),
+      await makeAsset(demoAssets.find((a) => a.name.includes('diving_bell'))!),
+    )
+    await dropOnto(page, [join(app.folder, 'bell', 'gullwick')])
+    const bell = await until(rows, (all) => all.some((r) => r.name.includes('bell') && r.state === 'judged'))
+    const { id } = bell.find((r) => r.name.includes('bell'))!
+    const deliveries = await json<{ id: string; number: number }[]>(`/projects/${project}/deliveries`)
+    const newest = deliveries.sort((a, b) => b.number - a.number)[0]!
+    await page.goto(`${app.url}/p/${project}/pairing?delivery=${newest.id}`)
+    await page.waitForSelector(cell('bell-copper', 'basecolor'))
+    expect(await nameOf(cell('bell-copper', 'basecolor'))).toContain('bare copper')
+    await press('Shift', 'Enter')
+    const detail = await until(
+      () => json<AssetDetail>(`/assets/${id}`),
+      (d) => d.state === 'judged' && !d.making && d.output !== null,
+    )
+    expect(detail.output!.mesh!.slots!.map((s) => [s.name, s.surface])).toEqual([
+      ['bell-copper', 'bare copper'],
+      ['bell-glass', 'glass'],
+      ['bell-canvas', 'canvas'],
+      ['bell-rubber', 'rubber'],
+      ['bell-lamp', 'lamp'],
+    ])
+    expect(detail.output!.findings.map((f) => f.rule)).not.toContain('slots/missing-input')
+  }, 120_000)
 })

@@ -50,7 +50,7 @@ export const surfacePresets = {
   iron: {
     title: 'bare iron',
     words: ['iron', 'steel', 'metal'],
-    baseColour: [0.54, 0.53, 0.52],
+    baseColour: [0.53, 0.52, 0.51],
     metallic: 1,
     roughness: 0.5,
   },

@@ -18,5 +18,10 @@ export function stepByHand({ rule, place, remedies }: Finding): StepByHand | nul
   if (rule === 'scale/expected-size') return { label: 'Scale by hand', remedy: 'scale/rescale', options: {} }
   if (rule === 'mesh/vertex-ratio' && place.kind === 'node')
     return { label: 'Soften edges by hand', remedy: 'mesh/recompute-normals', options: { node: place.node } }
+  if (place.kind === 'slot' && SURFACELESS.has(rule))
+    return { label: 'Set its surface by values', remedy: 'slots/surface', options: { slot: place.slot } }
   return null
 }
+
+/** Rules that speak of slots which lack something. */
+const SURFACELESS = new Set(['slots/missing-input', 'slots/empty'])

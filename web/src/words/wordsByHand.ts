@@ -1,7 +1,7 @@
 const DROP = 'Drop the file on its place in the stage, or choose it there.'
 const HULLS = 'Making hulls here is still to come.'
 const LEVELS = 'Making levels here is still to come.'
-const PAIRING = 'Pairing textures with slots here is still to come.'
+const PAIRING = 'Pairing gives textures to slots.'
 
 /** What a person can do about a finding that brings no remedy, by rule; empty where its own text says so. */
 const words: Record<string, string> = {
@@ -27,7 +27,7 @@ const words: Record<string, string> = {
   'files/missing-reference': DROP,
   'files/readable': '',
   'files/tile-gap': DROP,
-  'files/unreferenced-texture': `Leave it out, or wire it to a slot where the mesh was made. ${PAIRING}`,
+  'files/unreferenced-texture': `Leave it out, or give it to a slot. ${PAIRING}`,
   'files/unsafe-reference': DROP,
   'lods/bounds': 'Look at what the level lost or moved, and make it again.',
   'lods/missing': `Deliver the levels in the file or beside it, each with its level in its name. ${LEVELS}`,
@@ -36,8 +36,8 @@ const words: Record<string, string> = {
   'mesh/not-finite': 'Export it again: something left values there that are no numbers.',
   'scale/far-from-origin': 'Bring it to the origin: add a step that moves the pivot.',
   'slots/count': 'Join slots that can share a texture, where the mesh was made.',
-  'slots/empty': `Give it a texture, where the mesh was made. ${PAIRING}`,
-  'slots/missing-input': `Deliver the texture wired to that slot. ${PAIRING}`,
+  'slots/empty': `Give it a texture or a surface of values. ${PAIRING}`,
+  'slots/missing-input': `Deliver the texture, or give the slot a surface of values. ${PAIRING}`,
   'slots/tiny': 'Give its triangles to another slot, where the mesh was made.',
   'uvs/degenerate':
     'On the sheet these triangles are a line or a point: lay them out where the mesh was made.',

@@ -7,6 +7,7 @@ import { wordsByHand } from '../../words/wordsByHand'
 import { defineAsyncComponent, ref } from 'vue'
 import { useApart } from '../../bench/useApart'
 import LevelShape from '../../marks/LevelShape.vue'
+import { useProject } from '../../stores/project'
 import ValueGauge from './ValueGauge.vue'
 
 const props = defineProps<{ finding: Finding; chosen: boolean; busy: boolean; locked: boolean }>()
@@ -23,6 +24,7 @@ const emit = defineEmits<{
 const RuleHelp = defineAsyncComponent(() => import('./RuleHelp.vue'))
 const asking = ref(false)
 const apart = useApart()
+const project = useProject()
 /** Levels and collision can be taken over; clips and a skin belong to the mesh that they move. */
 const canKeep = computed(
   () =>
@@ -30,6 +32,9 @@ const canKeep = computed(
     /level|collision/.test(String(props.finding.data['had'])),
 )
 const severalThings = computed(() => props.finding.rule === 'files/several-things')
+/** Rules that speak of textures without a slot, and of slots without a texture. */
+const PAIRED = ['slots/missing-input', 'slots/empty', 'files/unreferenced-texture']
+const pairs = computed(() => PAIRED.includes(props.finding.rule))
 const ownStep = computed(() => stepByHand(props.finding))
 const place = computed(() => {
   const p = props.finding.place
@@ -96,6 +101,13 @@ const place = computed(() => {
       >
         {{ offer.label }}
       </button>
+      <RouterLink
+        v-if="pairs && project.openId"
+        class="btn"
+        data-to-pairing
+        :to="{ name: 'pairing', params: { project: project.openId } }"
+        >Pairing …</RouterLink
+      >
       <button v-if="severalThings" class="btn go" data-take-apart :disabled="locked" @click="apart.open()">
         Take it apart …
       </button>
