@@ -9,6 +9,8 @@ import type { ReadTexture } from './textureSets'
 
 /** So many of the next best are told. */
 const MOST_OTHERS = 3
+/** A single map that is less likely does not stand in the way of a surface of values. */
+const LIKELY = 0.5
 /** What is less sure is no proposal: the cell stays open. */
 const LEAST_FOUND = 0.1
 /** Below this a texture is not worth naming as the next best. */
@@ -41,7 +43,7 @@ export function describeCells(room: PairingRoom, chosen: readonly Chosen[]): Pai
 function withSurface(slot: ReadSlot, cells: PairingCell[]): PairingCell[] {
   const base = cells.find((c) => c.input === 'basecolor')
   if (base?.preset) return cells.filter((c) => c === base || c.state !== 'open')
-  const isBare = base?.state === 'open' && cells.every((c) => c.state === 'open' && c.texture === null)
+  const isBare = base?.state === 'open' && cells.every((c) => c.state !== 'wired' && c.confidence < LIKELY)
   const surface = isBare && base.reason !== LEFT_OPEN ? suggestSurface(slot) : null
   if (!surface) return cells
   return [
