@@ -74,6 +74,7 @@ import { alphaMode as slotsAlphaMode } from './slots/alphaMode'
 import { count as slotsCount } from './slots/count'
 import { empty as slotsEmpty } from './slots/empty'
 import { missingInput as slotsMissingInput } from './slots/missingInput'
+import { wrongInput as slotsWrongInput } from './slots/wrongInput'
 import { order as slotsOrder } from './slots/order'
 import { sameLook as slotsSameLook } from './slots/sameLook'
 import { tiny as slotsTiny } from './slots/tiny'
@@ -163,6 +164,7 @@ const list = [
   slotsCount,
   slotsEmpty,
   slotsMissingInput,
+  slotsWrongInput,
   slotsOrder,
   slotsSameLook,
   slotsTiny,

@@ -37,6 +37,7 @@ const words: Record<string, string> = {
   'scale/far-from-origin': 'Bring it to the origin: add a step that moves the pivot.',
   'slots/count': 'Join slots that can share a texture, where the mesh was made.',
   'slots/empty': `Give it a texture or a surface of values. ${PAIRING}`,
+  'slots/wrong-input': `Give the input its own map, and the normal map to the normal input. ${PAIRING}`,
   'slots/missing-input': `Deliver the texture, or give the slot a surface of values. ${PAIRING}`,
   'slots/tiny': 'Give its triangles to another slot, where the mesh was made.',
   'uvs/degenerate':

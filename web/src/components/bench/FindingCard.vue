@@ -33,7 +33,7 @@ const canKeep = computed(
 )
 const severalThings = computed(() => props.finding.rule === 'files/several-things')
 /** Rules that speak of textures without a slot, and of slots without a texture. */
-const PAIRED = ['slots/missing-input', 'slots/empty', 'files/unreferenced-texture']
+const PAIRED = ['slots/missing-input', 'slots/wrong-input', 'slots/empty', 'files/unreferenced-texture']
 const pairs = computed(() => PAIRED.includes(props.finding.rule))
 const ownStep = computed(() => stepByHand(props.finding))
 const place = computed(() => {
