@@ -136,7 +136,11 @@ export function pairingText(report: PairingReport): string {
   return [
     ...lines,
     ...(tray.length > 0 ? ['In no slot:', ...tray, ''] : []),
-    `${totals.slots} slots: ${totals.accepted} cells from ${accept} on, ${totals.unsure} below, ${totals.open} open, ${totals.wired} fed before; ${totals.tray} of ${totals.textures} textures in no slot.`,
+    [
+      `${totals.slots} slots: ${totals.accepted} cells from ${accept} on, ${totals.unsure} below,`,
+      `${totals.open} open, ${totals.wired} fed before;`,
+      `${totals.tray} of ${totals.textures} textures in no slot.`,
+    ].join(' '),
     '',
   ].join('\n')
 }

@@ -53,10 +53,9 @@ const FRONT = 0.93,
   MIDDLE = 0.85
 
 /** Words that may as well be what the thing is or is made of, where they do not stand last. */
-const SUBJECTS = new Set([
-  ...['rough', 'smooth', 'gloss', 'glossy', 'color', 'colour', 'mask', 'masks', 'bump', 'glow', 'height'],
-  ...['alpha', 'packed', 'transparency'],
-])
+const SUBJECTS = new Set(
+  'rough smooth gloss glossy color colour mask masks bump glow height alpha packed transparency'.split(' '),
+)
 const AS_SUBJECT = 0.6
 
 const GLOSS = new Set(['gloss', 'glossiness', 'glossy', 'smoothness', 'smooth', 'glos'])

@@ -1,57 +1,18 @@
 import { nameWords } from '../rulebook/nameWords'
 
+const wordsOf = (text: string): ReadonlySet<string> => new Set(text.trim().split(/\s+/))
+
 /** Words of a file that say how it was made or stored, and nothing of what it is. */
-const STORED = new Set([
-  ...['map', 'maps', 'tex', 'texture', 'textures', 'image', 'img', 'file', 'png', 'tga', 'jpg', 'tif', 'exr'],
-  ...[
-    'srgb',
-    'linear',
-    'lin',
-    'raw',
-    'gl',
-    'ogl',
-    'opengl',
-    'dx',
-    'directx',
-    'seamless',
-    'tileable',
-    'baked',
-  ],
-  ...['bake', 'final', 'new', 'old', 'copy', 'export', 'exported', 'fixed', 'edit', 'temp', 'tmp', 'test'],
-])
+const STORED = wordsOf(`
+  map maps tex texture textures image img file png tga jpg tif exr srgb linear lin raw gl ogl opengl dx directx
+  seamless tileable baked bake final new old copy export exported fixed edit temp tmp test
+`)
 
 /** Words that a slot, a mesh or a folder has whatever it holds. */
-const GENERIC = new Set([
-  ...['material', 'materials', 'mat', 'mtl', 'slot', 'shader', 'surface', 'phong', 'lambert', 'default'],
-  ...[
-    'none',
-    'mesh',
-    'model',
-    'models',
-    'object',
-    'obj',
-    'node',
-    'geo',
-    'geometry',
-    'group',
-    'root',
-    'scene',
-  ],
-  ...[
-    'source',
-    'src',
-    'assets',
-    'asset',
-    'art',
-    'props',
-    'delivery',
-    'incoming',
-    'low',
-    'high',
-    'lod',
-    'shape',
-  ],
-])
+const GENERIC = wordsOf(`
+  material materials mat mtl slot shader surface phong lambert default none mesh model models object obj node geo
+  geometry group root scene source src assets asset art props delivery incoming low high lod shape
+`)
 
 /** Sides of pictures, bits and versions: 2k, 1024, 2048x2048, 16bit, v03. */
 const MADE = /^(\d+k|256|512|1024|2048|4096|8192|\d+x\d+|\d+bits?|v\d+|rev\d+)$/

@@ -33,7 +33,8 @@ export const listWaitingMeshes = (db: Queryable, projectId: string): Promise<{ i
       and(
         eq(assets.projectId, projectId),
         eq(assets.kind, 'mesh'),
-        sql`exists (select 1 from ${findings} where ${findings.versionId} = ${versions.id} and ${inArray(findings.rule, WAITING)} and not ${findings.waived})`,
+        sql`exists (select 1 from ${findings} where ${findings.versionId} = ${versions.id}
+          and ${inArray(findings.rule, WAITING)} and not ${findings.waived})`,
       ),
     )
     .orderBy(desc(assets.updated), assets.id)
