@@ -11,6 +11,8 @@ import { version } from './version'
 export interface PairArguments extends Pick<MeasureArguments, 'rulebook' | 'target' | 'cache'> {
   accept?: string
   into?: string
+  /** Surfaces of values are accepted, too. */
+  values?: boolean
   format: string
   out?: string
 }
@@ -35,12 +37,13 @@ export async function pair(
   const all = await measureAll(engine, around, paths, options)
   try {
     const paired = pairFiles(all.measured.files, all.rules.rulebook, all.target)
-    const report = reportOf(paired, accept, all)
-    const text = options.format === 'json' ? `${JSON.stringify(report, null, 2)}\n` : pairingText(report)
+    const accepted = isAccepted(accept, options.values === true)
+    const report = reportOf(paired, accept, accepted, all)
+    const text =
+      options.format === 'json' ? `${JSON.stringify(report, null, 2)}\n` : pairingText(report, accepted)
     if (options.out === undefined) around.out(text)
     else await writeFile(resolve(around.cwd, options.out), text)
-    if (options.into !== undefined)
-      await writeFed(engine, around, all, paired, isAccepted(accept), options.into)
+    if (options.into !== undefined) await writeFed(engine, around, all, paired, accepted, options.into)
     return report.totals.open + report.totals.unsure > 0 ? 1 : 0
   } finally {
     await all.close()
@@ -57,14 +60,20 @@ function acceptFrom(text: string | undefined): number {
   )
 }
 
+/** A slot without textures may wait for some: values in their place are only taken where that is asked for. */
 const isAccepted =
-  (accept: number) =>
-  ({ state, confidence }: PairingCell): boolean =>
-    state === 'found' && confidence >= accept
+  (accept: number, values: boolean) =>
+  ({ state, confidence, preset }: PairingCell): boolean =>
+    state === 'found' && confidence >= accept && (preset === null || values)
 
-function reportOf({ problem, pairing }: PairedFiles, accept: number, all: MeasuredForRules): PairingReport {
+function reportOf(
+  { problem, pairing }: PairedFiles,
+  accept: number,
+  isSure: (cell: PairingCell) => boolean,
+  all: MeasuredForRules,
+): PairingReport {
   const count = (test: (cell: PairingCell) => boolean): number => pairing.cells.filter(test).length
-  const accepted = count(isAccepted(accept))
+  const accepted = count(isSure)
   return {
     format: 'stern-gate-pairing/1',
     version,
@@ -121,15 +130,15 @@ async function writeFed(
 }
 
 /** The report for a terminal: a line a cell, slots with something to decide first. */
-export function pairingText(report: PairingReport): string {
+export function pairingText(report: PairingReport, isSure: (cell: PairingCell) => boolean): string {
   const { totals, accept } = report
   const paths = new Map(report.textures.map((t) => [t.id, t.path]))
   const slots = report.slots
     .map((slot) => ({ slot, cells: report.cells.filter((c) => c.slot === slot.id) }))
-    .sort((a, b) => toDecide(b.cells, accept) - toDecide(a.cells, accept))
+    .sort((a, b) => toDecide(b.cells, isSure) - toDecide(a.cells, isSure))
   const lines = slots.flatMap(({ slot, cells }) => [
     `${slot.slot}  on ${slot.asset}`,
-    ...cells.map((cell) => cellLine(cell, accept, paths)),
+    ...cells.map((cell) => cellLine(cell, isSure(cell), paths)),
     '',
   ])
   const tray = report.tray.map((t) => `  ${paths.get(t.texture)!}  (${t.note})`)
@@ -145,18 +154,19 @@ export function pairingText(report: PairingReport): string {
   ].join('\n')
 }
 
-const toDecide = (cells: readonly PairingCell[], accept: number): number =>
-  cells.filter((c) => c.state === 'open' || (c.state === 'found' && c.confidence < accept)).length
+const toDecide = (cells: readonly PairingCell[], isSure: (cell: PairingCell) => boolean): number =>
+  cells.filter((c) => c.state !== 'wired' && !isSure(c)).length
 
-function cellLine(cell: PairingCell, accept: number, paths: ReadonlyMap<string, string>): string {
+function cellLine(cell: PairingCell, isSure: boolean, paths: ReadonlyMap<string, string>): string {
   const input = inputWords[cell.input].padEnd(12),
     wrong = cell.wrongInput ? ` (its pixels look like ${inputWords[cell.wrongInput]})` : ''
   if (cell.state === 'open') {
     const near = cell.others.map((o) => `${paths.get(o.texture)} ${o.confidence.toFixed(2)}`)
     return `  ?  ${input}  open  ${near.length > 0 ? `nearest: ${near.join(', ')}` : cell.reason}`
   }
-  const name = cell.texture === null ? cell.name : paths.get(cell.texture)!
+  const name =
+    cell.texture === null ? `${cell.name}${cell.preset ? ', by values' : ''}` : paths.get(cell.texture)!
   if (cell.state === 'wired') return `     ${input}  fed   ${name}${wrong}`
-  const mark = cell.confidence >= accept ? '✓' : '?'
+  const mark = isSure ? '✓' : '?'
   return `  ${mark}  ${input}  ${cell.confidence.toFixed(2)}  ${name}${wrong}\n${' '.repeat(25)}${cell.reason}`
 }

@@ -77,6 +77,7 @@ export function createProgram(around: Surroundings): { run: (args: string[]) => 
     .description('find which texture feeds which input of which slot; exit 0 all of it surely, 1 not all')
     .argument('<paths...>', 'files and folders')
     .option('--accept <confidence>', 'cells from this confidence on are accepted, 0 to 1; 0.9 without it')
+    .option('--values', 'surfaces of values are accepted, too, where slots have no textures')
     .option('--into <folder>', 'write the meshes there, with the textures of accepted cells')
     .option('--rulebook <file>', 'rulebook with roles and classes; stern-gate.json above the files')
     .option('--target <name>', 'target of the rulebook')

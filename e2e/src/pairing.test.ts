@@ -149,7 +149,7 @@ describe('a messy delivery of sixty files with twelve slots', () => {
 })
 
 describe('a mesh of bare grey slots', () => {
-  it('gets copper, glass, canvas, rubber and a lamp by one key', async () => {
+  it('gets copper, glass, canvas, rubber and a lamp by one act', async () => {
     await page.goto(`${app.url}/p/${project}/arrivals`)
     await layFiles(
       join(app.folder, 'bell'),
@@ -163,7 +163,7 @@ describe('a mesh of bare grey slots', () => {
     await page.goto(`${app.url}/p/${project}/pairing?delivery=${newest.id}`)
     await page.waitForSelector(cell('bell-copper', 'basecolor'))
     expect(await nameOf(cell('bell-copper', 'basecolor'))).toContain('bare copper')
-    await press('Shift', 'Enter')
+    await page.click('[data-accept-surfaces]')
     const detail = await until(
       () => json<AssetDetail>(`/assets/${id}`),
       (d) => d.state === 'judged' && !d.making && d.output !== null,

@@ -1,3 +1,4 @@
+import { setImmediate as nextTurn } from 'node:timers/promises'
 import { decisionsOfRecipe, linearToSrgb, pairingProblem, slotId, type PairedAsset } from '@stern-gate/core'
 import type { PairingTable } from '@stern-gate/contract'
 import type { Queryable } from '../store/database'
@@ -11,6 +12,9 @@ import { withFacts, type KnownFacts } from './measuredFiles'
 /** So many meshes and texture sets are paired at once; the newest of each. */
 const MOST_MESHES = 500
 const MOST_SETS = 1500
+
+/** So many are read in one go. */
+const AT_ONCE = 10
 
 /** Assets of a project as pairing sees them, with the rows behind them. */
 export interface PairedRows {
@@ -33,12 +37,18 @@ export async function pairedAssets(
     rows.flatMap((r) => r.files.flatMap((f) => f.factsKey ?? [])),
   )
   const context = await assetContext(db, projectId)
-  return {
-    assets: rows.map(({ asset, version, files, recipe }) => ({
+  const assets: PairedAsset[] = []
+  for (const { asset, version, files, recipe } of rows) {
+    assets.push({
       id: asset.id,
       subject: subjectOf(context, asset, draftOf(asset, version, files), withFacts(files, facts)),
       recipe,
-    })),
+    })
+    // Hundreds of them take seconds, in which other requests are answered
+    if (assets.length % AT_ONCE === 0) await nextTurn()
+  }
+  return {
+    assets,
     rows: new Map(rows.map((r) => [r.asset.id, r])),
     facts,
   }

@@ -51,7 +51,9 @@ function slotTable(state: AssetState): StationTable | null {
         alpha: s.alphaMode,
         metal: s.metallic.toFixed(2),
         rough: s.roughness.toFixed(2),
-        inputs: [...new Set(s.textures.map((t) => t.input))].join(', ') || 'none',
+        inputs:
+          [...new Set(s.textures.map((t) => (t.input === 'other' ? t.field : t.input)))].join(', ') ||
+          (s.surface === null ? 'none' : `values: ${s.surface}`),
       },
     })),
   }

@@ -90,7 +90,15 @@ export const usePairing = defineStore('pairing', () => {
     (cell.texture !== null || cell.preset !== null) && (cell.state === 'found' || isChosen(cell))
   const sure = computed(() =>
     pairing.value.cells.filter(
-      (c) => isReady(c) && (isChosen(c) || (c.confidence >= accept.value && c.rivals.length === 0)),
+      (c) =>
+        isReady(c) &&
+        (isChosen(c) || (c.preset === null && c.confidence >= accept.value && c.rivals.length === 0)),
+    ),
+  )
+  /** Surfaces of values: their textures may still be on their way, so they are an act of their own. */
+  const surfaces = computed(() =>
+    pairing.value.cells.filter(
+      (c) => c.preset !== null && isReady(c) && !isChosen(c) && c.confidence >= accept.value,
     ),
   )
   const counts = computed(() => ({
@@ -188,6 +196,7 @@ export const usePairing = defineStore('pairing', () => {
   }
   const acceptLine = (slot: string): Promise<void> => hand(pairing.value.cells.filter((c) => c.slot === slot))
   const acceptSure = (): Promise<void> => hand(sure.value)
+  const acceptSurfaces = (): Promise<void> => hand(surfaces.value)
   async function undo(): Promise<void> {
     const last = past.value.at(-1)
     if (!last || busy.value) return
@@ -220,6 +229,7 @@ export const usePairing = defineStore('pairing', () => {
     columns,
     narrow,
     sure,
+    surfaces,
     counts,
     isChosen,
     isReady,
@@ -228,6 +238,7 @@ export const usePairing = defineStore('pairing', () => {
     choose,
     acceptLine,
     acceptSure,
+    acceptSurfaces,
     undo,
   }
 })

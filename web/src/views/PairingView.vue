@@ -187,6 +187,16 @@ useWindowKey((event) => {
         Undo
       </button>
       <button
+        v-if="pairing.surfaces.length > 0"
+        class="btn"
+        :disabled="pairing.busy"
+        title="Slots without textures become what their names say, by values alone"
+        data-accept-surfaces
+        @click="pairing.acceptSurfaces"
+      >
+        Accept {{ count(pairing.surfaces.length, 'surface') }} of values
+      </button>
+      <button
         class="btn go"
         :disabled="pairing.sure.length === 0 || pairing.busy"
         data-accept
