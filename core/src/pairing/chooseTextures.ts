@@ -95,17 +95,17 @@ export function chooseTextures(room: PairingRoom, homes: readonly (TextureSet | 
       chosen.push({ line, role, option, options, home: homes[line] ?? null })
     }
   }
-  return chosen.filter((c) => !isAnswered(c, chosen))
+  const fed = new Set(chosen.flatMap((c) => (c.option ? [`${c.line} ${c.role}`] : [])))
+  return chosen.filter((c) => !isAnswered(c, fed))
 }
 
 const AGREED = 0.85,
   FITS = 0.4
 
 /** A packed map stands for its channels, and they for it: what one of them answers is not asked as the other. */
-function isAnswered({ line, role, option }: Chosen, all: readonly Chosen[]): boolean {
+function isAnswered({ line, role, option }: Chosen, fed: ReadonlySet<string>): boolean {
   if (option) return false
-  const has = (other: TextureRole): boolean =>
-    all.some((c) => c.line === line && c.role === other && c.option)
+  const has = (other: TextureRole): boolean => fed.has(`${line} ${other}`)
   return role === 'orm'
     ? has('roughness') || has('metallic')
     : (role === 'roughness' || role === 'metallic' || role === 'occlusion') && has('orm')

@@ -20,20 +20,31 @@ const RIVAL_WITHIN = 0.06
 
 /** Gives every cell its confidence, its reason and the next best. */
 export function describeCells(room: PairingRoom, chosen: readonly Chosen[]): PairingCell[] {
-  const wanted = wantedBy(chosen)
+  const wanted = wantedBy(chosen),
+    lines = byLine(chosen)
   // What no class asks for is a cell only where something surely feeds it
   const cells = chosen
-    .map((cell) => chosenCell(room, cell, chosen, wanted))
+    .map((cell) => chosenCell(room, cell, lines, wanted))
     .filter((c, i) => c.state === 'found' || room.slots[chosen[i]!.line]!.slot.wants.includes(c.input))
   room.settled.forEach((own, line) => {
     for (const role of own.keys()) cells.push(settledCell(room, line, role))
   })
-  return room.slots.flatMap((slot) =>
-    withSurface(
-      slot,
-      cells.filter((c) => c.slot === slot.slot.id),
-    ),
-  )
+  const bySlot = new Map(room.slots.map((s) => [s.slot.id, [] as PairingCell[]]))
+  for (const cell of cells) bySlot.get(cell.slot)!.push(cell)
+  return room.slots.flatMap((slot) => withSurface(slot, bySlot.get(slot.slot.id)!))
+}
+
+/** Cells by the place of their slot. */
+type Lines = ReadonlyMap<number, readonly Chosen[]>
+
+function byLine(chosen: readonly Chosen[]): Lines {
+  const lines = new Map<number, Chosen[]>()
+  for (const cell of chosen) {
+    const own = lines.get(cell.line)
+    if (own) own.push(cell)
+    else lines.set(cell.line, [cell])
+  }
+  return lines
 }
 
 /**
@@ -73,10 +84,11 @@ function wantedBy(chosen: readonly Chosen[]): Wanted {
   return wanted
 }
 
-function chosenCell(room: PairingRoom, cell: Chosen, all: readonly Chosen[], wanted: Wanted): PairingCell {
+function chosenCell(room: PairingRoom, cell: Chosen, lines: Lines, wanted: Wanted): PairingCell {
   const { line, role, options } = cell
-  const slot = room.slots[line]!
-  const weigh = (o: Option): number => confidenceOf(evidenceOf(cell, o, all, wanted, wiredSets(room, line)))
+  const slot = room.slots[line]!,
+    wired = wiredSets(room, line)
+  const weigh = (o: Option): number => confidenceOf(evidenceOf(cell, o, lines, wanted, wired))
   const option = cell.option && weigh(cell.option) >= LEAST_FOUND ? cell.option : null
   const others: PairingChoice[] = options
     .filter((o) => o !== option && !sameBytes(o.texture, option?.texture))
@@ -96,7 +108,7 @@ function chosenCell(room: PairingRoom, cell: Chosen, all: readonly Chosen[], wan
     .filter(
       (w) => w.line !== line && w.role === role && w.score >= mine - RIVAL_WITHIN && w.score >= mine * 0.9,
     )
-    .filter((w) => w.has || !hasBetter(all, w))
+    .filter((w) => w.has || !hasBetter(lines, w))
     .map((w) => room.slots[w.line]!.slot.id)
   const { contradicts } = option.texture
   return {
@@ -105,7 +117,7 @@ function chosenCell(room: PairingRoom, cell: Chosen, all: readonly Chosen[], wan
     texture: id,
     name: fileNameOf(option.texture),
     confidence: weigh(option),
-    reason: sayOption(slot, option, role, togetherWith(cell, option, all)),
+    reason: sayOption(slot, option, role, togetherWith(cell, option, lines)),
     others,
     rivals,
     wrongInput: contradicts && contradicts !== role ? contradicts : null,
@@ -170,28 +182,24 @@ const sameBytes = (a: ReadTexture, b: ReadTexture | undefined): boolean =>
   b !== undefined && a.texture.sha256 === b.texture.sha256
 
 /** Whether a slot has something for the role that suits it better than what it wants as well. */
-const hasBetter = (
-  all: readonly Chosen[],
-  want: { line: number; role: TextureRole; score: number },
-): boolean =>
-  all.some(
-    (c) =>
-      c.line === want.line &&
-      c.role === want.role &&
-      (c.option?.candidate.score ?? 0) > want.score + RIVAL_WITHIN,
-  )
+const hasBetter = (lines: Lines, want: { line: number; role: TextureRole; score: number }): boolean =>
+  lines
+    .get(want.line)!
+    .some((c) => c.role === want.role && (c.option?.candidate.score ?? 0) > want.score + RIVAL_WITHIN)
 
 /** Other cells of the slot with textures of the same set. */
-const togetherWith = ({ line, role }: Chosen, { texture }: Option, all: readonly Chosen[]): TextureRole[] =>
-  all
-    .filter((c) => c.line === line && c.role !== role && c.option?.texture.set === texture.set)
+const togetherWith = ({ line, role }: Chosen, { texture }: Option, lines: Lines): TextureRole[] =>
+  lines
+    .get(line)!
+    .filter((c) => c.role !== role && c.option?.texture.set === texture.set)
     .map((c) => c.role)
 
 /** The evidence behind each texture that was chosen: what the weights of confidence are fitted to. */
 export function evidenceOfChosen(
   chosen: readonly Chosen[],
 ): { line: number; role: TextureRole; texture: string; evidence: CellEvidence }[] {
-  const wanted = wantedBy(chosen)
+  const wanted = wantedBy(chosen),
+    lines = byLine(chosen)
   return chosen.flatMap((cell) =>
     cell.option
       ? [
@@ -199,7 +207,7 @@ export function evidenceOfChosen(
             line: cell.line,
             role: cell.role,
             texture: cell.option.texture.texture.id,
-            evidence: evidenceOf(cell, cell.option, chosen, wanted),
+            evidence: evidenceOf(cell, cell.option, lines, wanted),
           },
         ]
       : [],
@@ -213,12 +221,12 @@ const wiredSets = (room: PairingRoom, line: number): ReadonlySet<number> =>
 function evidenceOf(
   cell: Chosen,
   option: Option,
-  all: readonly Chosen[],
+  lines: Lines,
   wanted: Wanted,
   wired: ReadonlySet<number> = new Set(),
 ): CellEvidence {
   const { line, role, options } = cell
-  const others = all.filter((c) => c.line === line && c.role !== role && c.option)
+  const others = lines.get(line)!.filter((c) => c.role !== role && c.option)
   const plain = (o: Option): number => o.worth - (o.texture.set === cell.home?.place ? OF_HOME : 0)
   const next = options.find((o) => o !== option && !sameBytes(o.texture, option.texture))
   const otherSet = options.find((o) => o.candidate !== option.candidate)?.candidate
