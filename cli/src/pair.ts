@@ -60,11 +60,14 @@ function acceptFrom(text: string | undefined): number {
   )
 }
 
-/** A slot without textures may wait for some: values in their place are only taken where that is asked for. */
+/**
+ * What two slots want alike is for a person. A slot without textures may wait for some: values in their place are only taken where
+ * that is asked for.
+ */
 const isAccepted =
   (accept: number, values: boolean) =>
-  ({ state, confidence, preset }: PairingCell): boolean =>
-    state === 'found' && confidence >= accept && (preset === null || values)
+  ({ state, confidence, preset, rivals }: PairingCell): boolean =>
+    state === 'found' && confidence >= accept && rivals.length === 0 && (preset === null || values)
 
 function reportOf(
   { problem, pairing }: PairedFiles,

@@ -1,4 +1,4 @@
-import type { PairingCell, PairingChoice, TextureRole } from '@stern-gate/contract'
+import { ACCEPT_FROM, type PairingCell, type PairingChoice, type TextureRole } from '@stern-gate/contract'
 import { confidenceOf, type CellEvidence } from './confidence'
 import { OF_HOME, type Chosen, type Option } from './chooseTextures'
 import type { ReadSlot } from './nameScore'
@@ -110,16 +110,18 @@ function chosenCell(room: PairingRoom, cell: Chosen, lines: Lines, wanted: Wante
     )
     .filter((w) => w.has || !hasBetter(lines, w))
     .map((w) => room.slots[w.line]!.slot.id)
-  const { contradicts } = option.texture
+  const { contradicts } = option.texture,
+    confidence = weigh(option)
   return {
     ...emptyCell(slot.slot.id, role),
     state: 'found',
     texture: id,
     name: fileNameOf(option.texture),
-    confidence: weigh(option),
+    confidence,
     reason: sayOption(slot, option, role, togetherWith(cell, option, lines)),
     others,
-    rivals,
+    // What is surely shared is no conflict
+    rivals: confidence >= ACCEPT_FROM ? [] : rivals,
     wrongInput: contradicts && contradicts !== role ? contradicts : null,
     ...readAs(option.texture, role),
   }
