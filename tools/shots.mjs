@@ -31,7 +31,6 @@ const pictures = [
   ['bench-clips-day', `${bench('tidegauge', 'mesh')}?clip=0`],
   ['scene-day', `/p/${project.id}/scenes/${scene.id}`, null, 'ArrowDown'],
   ['pairing-day', `/p/${project.id}/pairing?delivery=${deliveryOf('workshop')}`],
-  ['bench-files-day', bench('pennant', 'files')],
   ['bench-names-day', bench('bollard', 'names')],
   ['dispatch-day', `/p/${project.id}/dispatch`],
   ['rulebook-day', `/p/${project.id}/rulebook?rule=mesh/triangle-budget`, null, 'limit'],

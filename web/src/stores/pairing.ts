@@ -50,6 +50,7 @@ export const usePairing = defineStore('pairing', () => {
   let rulebook: Rulebook | null = null,
     delivery: string | null = null,
     turn = 0,
+    reads = 0,
     // Meshes that were paired here: they stay in the list, and their textures can be given to others
     done: string[] = []
 
@@ -120,13 +121,15 @@ export const usePairing = defineStore('pairing', () => {
     return true
   }
   async function read(): Promise<void> {
-    const id = project.openId
+    const id = project.openId,
+      mine = ++reads
     if (id === null) return
     const [answer, { rulebook: words }] = await Promise.all([
       getPairing(id, delivery, done.slice(-MOST_DONE)),
       getRulebook(id),
     ])
-    if (project.openId !== id) return
+    // An older answer knows nothing of what was accepted since
+    if (project.openId !== id || mine !== reads) return
     table.value = answer
     rulebook = words
     const slots = new Set(answer.slots.map((s) => s.id))

@@ -213,7 +213,7 @@ useWindowKey((event) => {
             inputWords[input]
           }}</span>
         </div>
-        <p v-if="loading" class="none soft" role="status">Looking at names and pixels …</p>
+        <p v-if="loading || !pairing.table" class="none soft" role="status">Looking at names and pixels …</p>
         <p v-else-if="rows.length === 0" class="none soft">
           No slot waits for a texture. Deliver meshes with their textures at Arrivals; what does not find its
           slot by itself is paired here.
