@@ -61,8 +61,8 @@ function acceptFrom(text: string | undefined): number {
 }
 
 /**
- * What two slots want alike is for a person. A slot without textures may wait for some: values in their place are only taken where
- * that is asked for.
+ * What two slots want alike is for a person. A slot without textures may wait for some: values in their place are
+ * only taken where that is asked for.
  */
 const isAccepted =
   (accept: number, values: boolean) =>

@@ -47,7 +47,9 @@ export function textReport(report: Report): string {
   const { assets, held, refused, stops, cautions, notes, waived } = report.totals
   lines.push(
     '',
-    `${counted(assets, 'asset')}, ${held} held, ${counted(refused, 'file')} refused: ${counted(stops, 'stop')}, ${counted(cautions, 'caution')}, ${counted(notes, 'note')}${waived > 0 ? `, ${waived} waived` : ''}. Target ${report.target}.`,
+    `${counted(assets, 'asset')}, ${held} held, ${counted(refused, 'file')} refused: ` +
+      `${counted(stops, 'stop')}, ${counted(cautions, 'caution')}, ${counted(notes, 'note')}` +
+      `${waived > 0 ? `, ${waived} waived` : ''}. Target ${report.target}.`,
     '',
   )
   return lines.join('\n')

@@ -16,7 +16,8 @@ const words: Record<string, string> = {
   'compression/asset-memory': 'Resize its largest textures: add a step.',
   'compression/mips': 'Write the file again with its whole mip chain. Making mips here is still to come.',
   'files/less-than-before':
-    'Levels and collision can be kept from the version before; clips and a skin come with their mesh. Accepted for the asset it is declared gone.',
+    'Levels and collision can be kept from the version before; clips and a skin come with their mesh. ' +
+    'Accepted for the asset it is declared gone.',
   'files/origin': 'Say where it came from: beside the facts of Files.',
   'files/several-things':
     'Take it apart: each thing becomes an asset of its own, and where it stood is kept.',

@@ -81,7 +81,9 @@ export const assetRoutes = {
     method: 'post',
     path: '/assets/{asset}/deliveries',
     group: 'Assets',
-    does: 'Begins a delivery that holds the files of the newest version already: what is sent to it completes them, and becomes the next version.',
+    does:
+      'Begins a delivery that holds the files of the newest version already: ' +
+      'what is sent to it completes them, and becomes the next version.',
     takes: newDeliverySchema,
     gives: deliverySchema,
     status: 201,

@@ -54,7 +54,10 @@ export const feed = defineRemedy({
       .map((role) => inputTitles[role])
       .join(', ')}`,
   about:
-    'Wires textures of the asset to the inputs of a slot. Single maps of occlusion, roughness and metallic are packed into one, a packed map of another order is repacked, opacity goes into the alpha of the base colour; other textures stay byte for byte. Height and mask, for which glTF has no input, stand in the extras of the slot.',
+    'Wires textures of the asset to the inputs of a slot. ' +
+    'Single maps of occlusion, roughness and metallic are packed into one, a packed map of another order is repacked, ' +
+    'opacity goes into the alpha of the base colour; other textures stay byte for byte. ' +
+    'Height and mask, for which glTF has no input, stand in the extras of the slot.',
   options: optionsSchema,
   async apply(work, options, ports) {
     const slot = work.document

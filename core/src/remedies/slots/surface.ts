@@ -48,7 +48,9 @@ export const surface = defineRemedy({
   title: 'Set the surface of a slot',
   words: ({ slot, preset }) => `${slot}: ${preset ? presetOf(preset)!.title : 'values'}`,
   about:
-    'Sets what a slot is by values: colour, metal, roughness, own light, opacity, what goes through and how it is refracted. Textures stay, and are multiplied by them as glTF says. The slot notes the name of its surface, so that it counts as complete without textures.',
+    'Sets what a slot is by values: colour, metal, roughness, own light, opacity, what goes through and how it is refracted. ' +
+    'Textures stay, and are multiplied by them as glTF says. ' +
+    'The slot notes the name of its surface, so that it counts as complete without textures.',
   options: optionsSchema,
   async apply(work, options) {
     const { slot: name, preset } = options

@@ -18,7 +18,7 @@ export const wrongInput = defineRule({
   station: 'slots',
   meta: {
     title: 'No normal map stands in an input for something else',
-    why: 'A normal map in another input makes a surface blue, or rough and metallic by its slopes; the two were exchanged when they were wired.',
+    why: 'A normal map in another input makes a surface blue, or rough and metallic by its slopes.',
     level: 'stop',
     kinds: ['mesh'],
     reads: ['inputs of the slots', 'normal-map test of the pixels'],
