@@ -18,6 +18,9 @@ export const MOST_STEPS = 10_000
 export const recipeSchema = z.strictObject({ steps: z.array(recipeStepSchema).max(MOST_STEPS) })
 export type Recipe = z.infer<typeof recipeSchema>
 
+/** Steps that are switched on: only they make a difference. */
+export const activeSteps = (recipe: Recipe): Recipe['steps'] => recipe.steps.filter((s) => s.on)
+
 /**
  * How the assets of a delivery are taken in: the options of the first step, under the name of their preset.
  */

@@ -41,12 +41,19 @@ export const pairingQuerySchema = z.strictObject({
     .describe('ids of further meshes, joined by commas: those that were paired just now'),
 })
 
+/** Ids of slots and textures begin with that of the asset that holds them. */
+const heldId = z
+  .string()
+  .max(2000)
+  .regex(/^[0-9a-f]{8}(-[0-9a-f]{4}){3}-[0-9a-f]{12} › ./, 'is no id of a slot or a texture')
+
 /** Cells that a person accepted. */
 export const acceptPairingSchema = z.strictObject({
   cells: z
     .array(
       pairingCellSchema
         .pick({ slot: true, input: true, texture: true, preset: true, layout: true, inverted: true })
+        .extend({ slot: heldId, texture: heldId.nullable() })
         .refine((c) => (c.texture === null) !== (c.preset === null), 'a texture, or a surface of values'),
     )
     .min(1)

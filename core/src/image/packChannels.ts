@@ -13,24 +13,6 @@ function placeOf({ channels }: Pixels, channel: ChannelName): number {
   return channels < 3 ? 0 : 'RGB'.indexOf(channel)
 }
 
-/** One channel of a picture as values from 0 to 65,535, so that 16 bits stay 16 bits. */
-function channelValues(
-  { pixels, channel, inverted }: Exclude<ChannelSource, number>,
-  width: number,
-  height: number,
-) {
-  const sized =
-    pixels.width === width && pixels.height === height
-      ? pixels
-      : resizePixels(pixels, width, height, 'linear')
-  const place = placeOf(sized, channel),
-    step = sized.depth === 16 ? 1 : 257
-  return Uint16Array.from({ length: width * height }, (_, t) => {
-    const value = place < 0 ? 65535 : sized.data[t * sized.channels + place]! * step
-    return inverted ? 65535 - value : value
-  })
-}
-
 /**
  * Puts channels of several pictures into one picture of as many channels as there are sources. It is as large as
  * the largest of them, the others are brought to that by filtering; it has 16 bits where one of them has.
@@ -38,19 +20,40 @@ function channelValues(
 export function packChannels(sources: readonly ChannelSource[]): Pixels {
   const pictures = sources.flatMap((s) => (typeof s === 'number' ? [] : [s.pixels]))
   const width = Math.max(1, ...pictures.map((p) => p.width)),
-    height = Math.max(1, ...pictures.map((p) => p.height))
-  const depth = pictures.some((p) => p.depth === 16) ? 16 : 8
+    height = Math.max(1, ...pictures.map((p) => p.height)),
+    depth = pictures.some((p) => p.depth === 16) ? 16 : 8
   const channels = sources.length,
     count = width * height
-  const data = depth === 16 ? new Uint16Array(count * channels) : new Uint8Array(count * channels)
-  const full = fullValue({ depth } as Pixels)
-  sources.forEach((source, c) => {
-    const values = typeof source === 'number' ? null : channelValues(source, width, height)
-    const same = typeof source === 'number' ? Math.round(source * full) : 0
-    for (let t = 0; t < count; t++)
-      data[t * channels + c] = values ? Math.round((values[t]! / 65535) * full) : same
+  const data = new (depth === 16 ? Uint16Array : Uint8Array)(count * channels)
+  const packed: Pixels = { width, height, channels, depth, data }
+  const sized = new Map([...new Set(pictures)].map((p) => [p, sizedTo(p, packed)]))
+  sources.forEach((source, at) => {
+    if (typeof source === 'number') {
+      const value = Math.round(source * fullValue(packed))
+      for (let k = at; k < data.length; k += channels) data[k] = value
+    } else copyChannel(sized.get(source.pixels)!, source, packed, at)
   })
-  return { width, height, channels, depth, data }
+  return packed
+}
+
+const sizedTo = (pixels: Pixels, { width, height }: Pixels): Pixels =>
+  pixels.width === width && pixels.height === height ? pixels : resizePixels(pixels, width, height, 'linear')
+
+/** Copies one channel, turned where that is asked, from 8 to 16 bits where the target has them. */
+function copyChannel(
+  from: Pixels,
+  { channel, inverted }: Exclude<ChannelSource, number>,
+  target: Pixels,
+  at: number,
+): void {
+  const place = placeOf(from, channel),
+    full = fullValue(target),
+    // 255 becomes 65,535
+    scale = full / fullValue(from)
+  for (let k = at, own = place; k < target.data.length; k += target.channels, own += from.channels) {
+    const value = place < 0 ? full : from.data[own]! * scale
+    target.data[k] = inverted ? full - value : value
+  }
 }
 
 /** A value counts as none or full within this share of the range. */

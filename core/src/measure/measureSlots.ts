@@ -2,6 +2,7 @@ import type { Document, Material, Texture, TextureInfo } from '@gltf-transform/c
 import type { SlotFacts, SlotInput } from '@stern-gate/contract'
 import { fileStem } from '../read/deliveryPath'
 import { slotNames } from '../scene/slotNames'
+import { slotNotes } from '../scene/slotNotes'
 
 const alphaModes = { OPAQUE: 'opaque', MASK: 'cutout', BLEND: 'blend' } as const
 
@@ -24,7 +25,7 @@ export function measureSlots(document: Document): SlotFacts[] {
     alphaCutoff: material.getAlphaCutoff(),
     doubleSided: material.getDoubleSided(),
     extensions: material.listExtensions().map((e) => e.extensionName),
-    surface: surfaceOf(material),
+    surface: slotNotes(material).surface ?? null,
     sameAs: twins[index] === null ? null : slots[twins[index]!]![1],
     textures: [
       ...coreTextures(material, images),
@@ -86,18 +87,10 @@ function coreTextures(material: Material, images: Texture[]): SlotTexture[] {
   )
 }
 
-/** What a slot notes of the surface that a step gave it. */
-function surfaceOf(material: Material): string | null {
-  const { surface } = material.getExtras()
-  return typeof surface === 'string' ? surface : null
-}
-
-/** Inputs that glTF has none for and an output of ours notes in the extras of the slot, by path or name. */
+/** Inputs that glTF has none for and an output of ours notes with the slot, by path or name. */
 function notedTextures(material: Material, images: Texture[]): SlotTexture[] {
-  const inputs = material.getExtras()['inputs']
-  if (typeof inputs !== 'object' || inputs === null) return []
-  return Object.entries(inputs).flatMap(([field, name]) => {
-    const image = images.findIndex((t) => t.getURI() === name || t.getName() === fileStem(String(name)))
+  return Object.entries(slotNotes(material).inputs ?? {}).flatMap(([field, name]) => {
+    const image = images.findIndex((t) => t.getURI() === name || t.getName() === fileStem(name))
     return image < 0 ? [] : [{ input: 'other' as const, field, image, channel: 0 }]
   })
 }

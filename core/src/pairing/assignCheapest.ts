@@ -7,7 +7,7 @@ export interface Offer {
 
 /**
  * Gives each line at most one column so that the costs are least together, by shortest augmenting paths
- * (Ford and Fulkerson 1956, with potentials as by Edmonds and Karp 1972). A line that takes none costs `open`. A
+ * (Ford and Fulkerson, Flows in Networks, 1962). A line that takes none costs `open`. A
  * column may serve several lines; each after the first pays `price` on top. Gives the place of each line's offer
  * in `offers`, or −1.
  */

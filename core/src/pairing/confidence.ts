@@ -98,7 +98,7 @@ const IF_AGAINST = 0.5
 const IF_WIRED = 0.96
 
 /** What the regression says of evidence, 0 to 1. */
-export function saidOf(evidence: CellEvidence): number {
+function saidOf(evidence: CellEvidence): number {
   const features = featuresOf(evidence)
   let sum = 0
   for (const [name, weight] of Object.entries(WEIGHTS)) sum += weight * features[name as keyof typeof WEIGHTS]

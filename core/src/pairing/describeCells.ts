@@ -1,11 +1,12 @@
 import { ACCEPT_FROM, type PairingCell, type PairingChoice, type TextureRole } from '@stern-gate/contract'
+import { fileName } from '../read/deliveryPath'
 import { confidenceOf, type CellEvidence } from './confidence'
 import { OF_HOME, type Chosen, type Option } from './chooseTextures'
 import type { ReadSlot } from './nameScore'
-import { LEFT_OPEN, sayOpen, sayOption, saySettled } from './pairingReasons'
+import { sayOpen, sayOption, saySettled } from './pairingReasons'
 import { suggestSurface } from './suggestSurface'
-import { fileNameOf, type PairingRoom } from './pairingRoom'
-import type { ReadTexture } from './textureSets'
+import type { PairingRoom } from './pairingRoom'
+import { seenAgainst, type ReadTexture } from './textureSets'
 
 /** So many of the next best are told. */
 const MOST_OTHERS = 3
@@ -31,7 +32,9 @@ export function describeCells(room: PairingRoom, chosen: readonly Chosen[]): Pai
   })
   const bySlot = new Map(room.slots.map((s) => [s.slot.id, [] as PairingCell[]]))
   for (const cell of cells) bySlot.get(cell.slot)!.push(cell)
-  return room.slots.flatMap((slot) => withSurface(slot, bySlot.get(slot.slot.id)!))
+  return room.slots.flatMap((slot, line) =>
+    withSurface(slot, bySlot.get(slot.slot.id)!, room.settled[line]!.has('basecolor')),
+  )
 }
 
 /** Cells by the place of their slot. */
@@ -49,13 +52,14 @@ function byLine(chosen: readonly Chosen[]): Lines {
 
 /**
  * A slot that nothing feeds may be a surface of values: then that stands in the place of its base colour, and what
- * else is open is not asked for. So it is where a surface was chosen.
+ * else is open is not asked for. So it is where a surface was chosen; what was left open on purpose stays open.
  */
-function withSurface(slot: ReadSlot, cells: PairingCell[]): PairingCell[] {
+function withSurface(slot: ReadSlot, cells: PairingCell[], isSettled: boolean): PairingCell[] {
   const base = cells.find((c) => c.input === 'basecolor')
   if (base?.preset) return cells.filter((c) => c === base || c.state !== 'open')
-  const isBare = base?.state === 'open' && cells.every((c) => c.state !== 'wired' && c.confidence < LIKELY)
-  const surface = isBare && base.reason !== LEFT_OPEN ? suggestSurface(slot) : null
+  const isBare =
+    !isSettled && base?.state === 'open' && cells.every((c) => c.state !== 'wired' && c.confidence < LIKELY)
+  const surface = isBare ? suggestSurface(slot) : null
   if (!surface) return cells
   return [
     {
@@ -116,7 +120,7 @@ function chosenCell(room: PairingRoom, cell: Chosen, lines: Lines, wanted: Wante
     ...emptyCell(slot.slot.id, role),
     state: 'found',
     texture: id,
-    name: fileNameOf(option.texture),
+    name: fileName(option.texture.texture.path),
     confidence,
     reason: sayOption(slot, option, role, togetherWith(cell, option, lines)),
     others,
@@ -155,14 +159,6 @@ const emptyCell = (slot: string, input: TextureRole): PairingCell => ({
 function settledCell(room: PairingRoom, line: number, role: TextureRole): PairingCell {
   const slot = room.slots[line]!,
     { texture, preset, name, by } = room.settled[line]!.get(role)!
-  const contradicts = texture?.contradicts ?? null
-  const said = texture?.roles[0]
-  const wrong =
-    contradicts !== null && contradicts !== role
-      ? contradicts
-      : said && said.role !== role && said.certainty > 0.9 && !goesTogether(said.role, role)
-        ? said.role
-        : null
   return {
     ...emptyCell(slot.slot.id, role),
     state: name === '' ? 'open' : 'wired',
@@ -171,14 +167,10 @@ function settledCell(room: PairingRoom, line: number, role: TextureRole): Pairin
     name,
     confidence: name === '' ? 0 : 1,
     reason: saySettled(name, by),
-    wrongInput: wrong,
+    wrongInput: texture ? seenAgainst(role, texture.texture.content) : null,
     ...(texture ? readAs(texture, role) : {}),
   }
 }
-
-/** A packed map feeds each of its inputs. */
-const goesTogether = (carried: TextureRole, input: TextureRole): boolean =>
-  carried === 'orm' && (input === 'roughness' || input === 'metallic' || input === 'occlusion')
 
 const sameBytes = (a: ReadTexture, b: ReadTexture | undefined): boolean =>
   b !== undefined && a.texture.sha256 === b.texture.sha256

@@ -1,5 +1,4 @@
-import type { PairingCell, RemedyOptions, TextureRole } from '@stern-gate/contract'
-import { textureRoles } from '@stern-gate/contract'
+import { textureRoles, type PairingCell, type RemedyOptions, type TextureRole } from '@stern-gate/contract'
 
 /**
  * Options of the step that gives a slot the textures of these cells, by the name that each has in the asset: one
@@ -16,8 +15,9 @@ export function feedOptions(
       name = cell ? nameOf(input) : null
     if (!cell || name === null) continue
     options[input] = name
-    if (cell.layout !== null) options['layout'] = cell.layout
-    if (cell.inverted) options['gloss'] = true
+    // Said each time, so that how an earlier map was read does not stay
+    if (input === 'orm') options['layout'] = cell.layout ?? 'orm'
+    if (input === 'roughness') options['gloss'] = cell.inverted
   }
   return options
 }

@@ -1,4 +1,5 @@
 // What the page needs of pairing; nothing here reads a file.
 export { pairDelivery } from './pairDelivery'
-export { inputWords } from './pairingReasons'
+export { ownerOfId } from './pairingProblem'
+export { inputWords } from '../rulebook/inputWords'
 export { presetOf, surfacePresetNames } from '../surfaces/presets'

@@ -1,4 +1,5 @@
 import {
+  activeSteps,
   textureRoles,
   type PairingDecision,
   type PairingProblem,
@@ -8,6 +9,7 @@ import {
   type SlotInput,
   type TextureRole,
 } from '@stern-gate/contract'
+import { bareSurfaces } from '../rulebook/bareSurfaces'
 import type { Subject, SubjectTexture } from '../subject/subject'
 
 /** An asset as it stands now, with the id by which it is known. */
@@ -20,13 +22,18 @@ export interface PairedAsset {
   recipe?: Recipe | null
 }
 
-/** The slot's id: the asset with the slot's name. */
-export const slotId = ({ id, subject }: PairedAsset, slot: string): string =>
-  `${id ?? subject.path} › ${slot}`
+const BETWEEN = ' › '
 
-/** The texture's id: what holds it with its path. */
-export const textureId = ({ id, subject }: PairedAsset, texture: SubjectTexture): string =>
-  `${id ?? subject.path} › ${texture.path ?? texture.name}`
+/** The id of a slot: the asset with the slot's name. */
+export const slotId = ({ id, subject }: PairedAsset, slot: string): string =>
+  `${id ?? subject.path}${BETWEEN}${slot}`
+
+/** The id of a loose texture: what holds it with its path there. */
+export const textureId = ({ id, subject }: PairedAsset, path: string): string =>
+  `${id ?? subject.path}${BETWEEN}${path}`
+
+/** The asset that a slot or a texture of this id belongs to. */
+export const ownerOfId = (id: string): string => id.split(BETWEEN, 1)[0]!
 
 /** Slots of meshes, with what feeds them, and all loose textures, those of texture sets among them. */
 export function pairingProblem(assets: readonly PairedAsset[]): PairingProblem {
@@ -53,13 +60,11 @@ function slotsOf(asset: PairedAsset): PairingSlot[] {
       nodes: nodes.get(slot) ?? [],
       path: subject.path,
       share: Math.min(1, subject.slotShares.get(slot) ?? 0),
-      wants: surface !== null || extensions.some((e) => BARE.has(e)) ? [] : [...subject.class.inputs],
+      wants:
+        surface !== null || extensions.some((e) => bareSurfaces.includes(e)) ? [] : [...subject.class.inputs],
       wired: wiredInputs(asset, slot),
     }))
 }
-
-/** Light goes through these surfaces, or they take none: they need no textures. */
-const BARE = new Set(['KHR_materials_transmission', 'KHR_materials_unlit'])
 
 function nodesBySlot({ parts }: Subject): Map<string, string[]> {
   const nodes = new Map<string, string[]>()
@@ -91,14 +96,14 @@ function wiredInputs(asset: PairedAsset, slot: string): PairingSlot['wired'] {
       wired.set(input, {
         input,
         texture: texture.name,
-        id: texture.embedded || texture.path === null ? null : textureId(asset, texture),
+        id: texture.embedded || texture.path === null ? null : textureId(asset, texture.path),
       })
     }
   return [...wired.values()]
 }
 
 const pairingTexture = (asset: PairedAsset, texture: SubjectTexture): PairingTexture => ({
-  id: textureId(asset, texture),
+  id: textureId(asset, texture.path!),
   path: texture.path!,
   owner: asset.id,
   sha256: texture.sha256!,
@@ -109,7 +114,7 @@ const pairingTexture = (asset: PairedAsset, texture: SubjectTexture): PairingTex
 
 /** What the recipe of an asset has decided for its slots, where it still has those textures. */
 export function decisionsOfRecipe(asset: PairedAsset): PairingDecision[] {
-  const steps = activeSteps(asset.recipe),
+  const steps = activeSteps(asset.recipe ?? { steps: [] }),
     textures = asset.subject.textures
   return steps.flatMap((step, at) => {
     if (step.remedy !== FEED && step.remedy !== SURFACE) return []
@@ -122,8 +127,8 @@ export function decisionsOfRecipe(asset: PairedAsset): PairingDecision[] {
     return textureRoles.flatMap((input): PairingDecision[] => {
       const name = step.options[input]
       const texture = textures.find((t) => t.name === name) ?? textures.find((t) => t.path === name)
-      return typeof name === 'string' && texture
-        ? [{ slot: slotId(asset, slot), input, texture: textureId(asset, texture) }]
+      return typeof name === 'string' && texture?.path
+        ? [{ slot: slotId(asset, slot), input, texture: textureId(asset, texture.path) }]
         : []
     })
   })
@@ -133,15 +138,12 @@ export function decisionsOfRecipe(asset: PairedAsset): PairingDecision[] {
 export const FEED = 'slots/feed',
   SURFACE = 'slots/surface'
 
-const activeSteps = (recipe: Recipe | null | undefined): Recipe['steps'] =>
-  (recipe?.steps ?? []).filter((step) => step.on)
-
 const renamesSlot = (step: Recipe['steps'][number]): boolean =>
   step.remedy === 'names/rename' && step.options['what'] === 'slot'
 
 /** What a slot of the source is called once the steps that are on have been done. */
 export const slotAfterSteps = (recipe: Recipe | null | undefined, name: string): string =>
-  activeSteps(recipe)
+  activeSteps(recipe ?? { steps: [] })
     .filter(renamesSlot)
     .reduce((now, { options }) => (options['from'] === now ? String(options['to']) : now), name)
 

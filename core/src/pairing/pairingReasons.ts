@@ -1,21 +1,8 @@
 import type { TextureRole } from '@stern-gate/contract'
+import { inputWords } from '../rulebook/inputWords'
 import { reasonOfContent } from '../rulebook/roleByContent'
 import type { ReadSlot } from './nameScore'
 import type { Option } from './chooseTextures'
-
-/** Inputs in words, as they stand within a sentence. */
-export const inputWords: Readonly<Record<TextureRole, string>> = {
-  basecolor: 'base colour',
-  normal: 'normal',
-  orm: 'packed',
-  occlusion: 'occlusion',
-  roughness: 'roughness',
-  metallic: 'metallic',
-  emissive: 'emissive',
-  opacity: 'opacity',
-  height: 'height',
-  tint: 'mask',
-}
 
 /** Why a texture is for a cell, in a sentence or two. */
 export function sayOption(
@@ -28,11 +15,7 @@ export function sayOption(
   const names =
     shared.length > 0
       ? `Slot and texture both say ${listed(shared)}`
-      : candidate.folder > 0.5
-        ? 'No word of its name is the slot’s; its folder is that of the mesh'
-        : candidate.score > 0
-          ? 'It is the only set that is left beside the mesh'
-          : 'Names say nothing'
+      : 'Another texture of its set feeds the slot already'
   const { named, contradicts } = texture
   const carries =
     named?.role === role
@@ -58,10 +41,12 @@ export function sayOpen(slot: ReadSlot, role: TextureRole, near: number): string
   return near === 0 ? nothing : `${nothing} ${near === 1 ? 'One comes' : `${near} come`} near.`
 }
 
-export const LEFT_OPEN = 'It was left open on purpose.'
-
 export const saySettled = (name: string, by: 'file' | 'person'): string =>
-  name === '' ? LEFT_OPEN : by === 'file' ? `${name} feeds it already.` : `${name} was given to it by hand.`
+  name === ''
+    ? 'It was left open on purpose.'
+    : by === 'file'
+      ? `${name} feeds it already.`
+      : `${name} was given to it by hand.`
 
 function listed(words: readonly string[]): string {
   if (words.length < 2) return words.join('')

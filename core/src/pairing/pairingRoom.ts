@@ -1,4 +1,5 @@
 import type { PairingDecision, PairingProblem, Rulebook, TextureRole } from '@stern-gate/contract'
+import { fileName } from '../read/deliveryPath'
 import { candidateSets } from './candidateSets'
 import { readSlots, scoreNames, type NameScore, type ReadSlot } from './nameScore'
 import { presetOf } from '../surfaces/presets'
@@ -25,13 +26,11 @@ export interface PairingRoom {
   slots: readonly ReadSlot[]
   read: readonly ReadTexture[]
   sets: readonly TextureSet[]
-  furtherTiles: ReadonlyMap<number, number>
   textures: PairingProblem['textures']
   /** By the slot's place: sets that come near, the best first. */
   candidates: readonly (readonly Candidate[])[]
   /** By the slot's place: cells that are settled, with the texture; null: it was decided that nothing goes there. */
   settled: readonly ReadonlyMap<TextureRole, Settled>[]
-  byId: ReadonlyMap<string, ReadTexture>
 }
 
 /** What feeds a cell that is not asked about. */
@@ -51,7 +50,7 @@ export function openRoom(
   decided: readonly PairingDecision[],
 ): PairingRoom {
   const slots = readSlots(given)
-  const { read, sets, furtherTiles } = readTextures(
+  const { read, sets } = readTextures(
     textures,
     rulebook,
     new Set(slots.flatMap((s) => [...s.own, ...s.asset]).filter((w) => w.length >= 3)),
@@ -79,7 +78,7 @@ export function openRoom(
       .filter((c) => c.score >= LEAST_SCORE || wired.has(c.set.place))
       .sort((a, b) => b.worth - a.worth || a.set.place - b.set.place)
   })
-  return { slots, read, sets, furtherTiles, textures, candidates, settled, byId }
+  return { slots, read, sets, textures, candidates, settled }
 }
 
 function settledCells(
@@ -102,15 +101,12 @@ function settledCells(
     settled.set(input, {
       texture: found,
       preset: title === '' ? null : preset,
-      name: found ? fileNameOf(found) : title,
+      name: found ? fileName(found.texture.path) : title,
       by: 'person',
     })
   }
   return settled
 }
-
-export const fileNameOf = ({ texture: { path } }: ReadTexture): string =>
-  path.slice(path.lastIndexOf('/') + 1)
 
 function candidateOf(
   slot: ReadSlot,

@@ -56,7 +56,9 @@ export function planFeeding(
 /** By which name steps of an asset speak of a texture. */
 function nameIn(asset: PairedAsset): (texture: PairingTexture) => { name: string; own: boolean } {
   const own = new Map(
-    asset.subject.textures.filter((t) => t.path !== null).map((t) => [textureId(asset, t), t.name]),
+    asset.subject.textures.flatMap((t) =>
+      t.path === null ? [] : [[textureId(asset, t.path), t.name] as const],
+    ),
   )
   const taken = new Map<string, string>(asset.subject.textures.map((t) => [t.name.toLowerCase(), '']))
   return ({ id, path }) => {
@@ -83,11 +85,20 @@ export function withFeeding(
     const slot = step.options['slot']
     const at = kept.findIndex((s) => s.on && s.remedy === step.remedy && s.options['slot'] === slot)
     const before = at < 0 ? {} : kept[at]!.options
+    // A packed map takes the place of the single ones that it carries
+    const replaced = typeof step.options['orm'] === 'string' ? NO_SINGLES : {}
     if (at >= 0) kept.splice(at, 1)
-    kept.push({ on: true, why: 'slots/missing-input', ...step, options: { ...before, ...step.options } })
+    kept.push({
+      on: true,
+      why: 'slots/missing-input',
+      ...step,
+      options: { ...before, ...replaced, ...step.options },
+    })
   }
   return { ...recipe, steps: kept }
 }
+
+const NO_SINGLES = { occlusion: null, roughness: null, metallic: null }
 
 /** Names of textures that the steps of a recipe give to slots. */
 export const fedTextures = (recipe: Recipe): string[] => [

@@ -44,8 +44,8 @@ export function readTextures(
   textures: readonly PairingTexture[],
   rulebook: Rulebook,
   known: ReadonlySet<string>,
-): { read: ReadTexture[]; sets: TextureSet[]; furtherTiles: Map<number, number> } {
-  const { firsts, furtherTiles } = firstTiles(textures)
+): { read: ReadTexture[]; sets: TextureSet[] } {
+  const firsts = firstTiles(textures)
   const roles = [...compileRulebook(rulebook).roles.keys()].filter((word) => word.length >= 3)
   const all = new Set([...known, ...roles])
   const wordsOf = (stem: string): string[] => splitName(stem).flatMap((word) => splitGlued(word, all))
@@ -70,7 +70,7 @@ export function readTextures(
       set: -1,
     }
   })
-  return { read, sets: setsOf(read), furtherTiles }
+  return { read, sets: setsOf(read) }
 }
 
 /** The word that all of three names and more begin with; empty where there is none. */
@@ -81,27 +81,19 @@ function firstOfAll(names: readonly (readonly string[])[]): string[] {
     : []
 }
 
-/** Of numbered tiles only the first is paired; the others follow it, by their places. */
-function firstTiles(textures: readonly PairingTexture[]) {
-  const firsts: number[] = [],
-    furtherTiles = new Map<number, number>(),
-    byName = new Map<string, number>()
-  const inOrder = textures.map((_, i) => i).sort((a, b) => (textures[a]!.path < textures[b]!.path ? -1 : 1))
-  for (const place of inOrder) {
-    const { path } = textures[place]!,
-      stem = fileStem(path)
-    if (tileOf(stem) === null) {
-      firsts.push(place)
-      continue
-    }
-    const key = `${path.slice(0, path.lastIndexOf('/') + 1)}${withoutTile(stem)}`
-    const first = byName.get(key)
-    if (first === undefined) {
-      byName.set(key, place)
-      firsts.push(place)
-    } else furtherTiles.set(place, first)
-  }
-  return { firsts, furtherTiles }
+/** Places of the textures that are paired: of numbered tiles only the first, whose name the others share. */
+function firstTiles(textures: readonly PairingTexture[]): number[] {
+  const seen = new Set<string>()
+  return textures
+    .map((_, i) => i)
+    .sort((a, b) => (textures[a]!.path < textures[b]!.path ? -1 : 1))
+    .filter((place) => {
+      const { path } = textures[place]!,
+        stem = fileStem(path)
+      if (tileOf(stem) === null) return true
+      const key = `${path.slice(0, path.lastIndexOf('/') + 1)}${withoutTile(stem)}`
+      return !seen.has(key) && seen.add(key)
+    })
 }
 
 /**
@@ -149,9 +141,7 @@ function rolesOf(
       contradicts: null,
     }
   const seen = content.find((c) => c.role === named.role)?.probability ?? 0,
-    first = content[0]
-  const against =
-    first && first.role !== named.role && first.probability >= AGAINST && !near(first.role, named.role)
+    against = seenAgainst(named.role, content)
   // What pixels and name agree on is sure; where pixels say something else, either may be right
   const certainty = against
     ? named.certainty * 0.55
@@ -164,20 +154,29 @@ function rolesOf(
     }))
   return {
     roles: [{ role: named.role, certainty }, ...others].sort((a, b) => b.certainty - a.certainty),
-    contradicts: against ? first.role : null,
+    contradicts: against,
   }
+}
+
+/** What pixels say surely that is not this role, nor one that looks like it; null: they do not speak against it. */
+export function seenAgainst(role: TextureRole, content: PairingTexture['content']): TextureRole | null {
+  const [first] = content
+  return first && first.role !== role && first.probability >= AGAINST && !near(first.role, role)
+    ? first.role
+    : null
 }
 
 const GREY: readonly TextureRole[] = ['roughness', 'metallic', 'occlusion', 'opacity', 'height', 'tint']
 const COLOURED: readonly TextureRole[] = ['basecolor', 'tint', 'orm']
+const PACKED: readonly TextureRole[] = ['orm', 'occlusion', 'roughness', 'metallic']
 
-/** Grey maps that pixels cannot tell apart for sure, colours, and lights, which may be of either. */
+/** Grey maps that pixels cannot tell apart for sure, colours, a packed map and its channels, and any light. */
 const near = (a: TextureRole, b: TextureRole): boolean =>
   a !== 'normal' &&
   b !== 'normal' &&
   (a === 'emissive' ||
     b === 'emissive' ||
-    [GREY, COLOURED].some((alike) => alike.includes(a) && alike.includes(b)))
+    [GREY, COLOURED, PACKED].some((alike) => alike.includes(a) && alike.includes(b)))
 
 const KEPT_FOLDERS = 2
 

@@ -1,6 +1,7 @@
 import type { PairingCell, TrayTexture } from '@stern-gate/contract'
-import { fileNameOf, type PairingRoom } from './pairingRoom'
-import { inputWords } from './pairingReasons'
+import type { PairingRoom } from './pairingRoom'
+import { fileName } from '../read/deliveryPath'
+import { inputWords } from '../rulebook/inputWords'
 import type { ReadTexture } from './textureSets'
 
 /** Textures that no cell has, each with why. Further tiles of a set lie nowhere: they follow the first. */
@@ -15,7 +16,7 @@ export function trayOf(room: PairingRoom, cells: readonly PairingCell[]): TrayTe
       const role = one.roles[0]?.role ?? null,
         same = usedBytes.get(one.texture.sha256)
       const note = same
-        ? `the same as ${fileNameOf(same)}`
+        ? `the same as ${fileName(same.texture.path)}`
         : role !== null && usedSets.has(one.set)
           ? `another ${inputWords[role]} of its set: a variant?`
           : role !== null

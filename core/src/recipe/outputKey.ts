@@ -1,4 +1,4 @@
-import type { Recipe } from '@stern-gate/contract'
+import { activeSteps, type Recipe } from '@stern-gate/contract'
 import { findRemedy } from '../remedies/index'
 import { WORK_VERSION } from './workVersion'
 
@@ -8,9 +8,6 @@ export interface OutputSource {
   part: string
   sha256: string
 }
-
-/** Steps that are switched on: only they make a difference. */
-export const activeSteps = (recipe: Recipe): Recipe['steps'] => recipe.steps.filter((s) => s.on)
 
 /**
  * What makes an output another one, as a text to be hashed: the files of the source, the steps that are on with

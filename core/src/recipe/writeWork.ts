@@ -2,6 +2,7 @@ import type { Document, Texture } from '@gltf-transform/core'
 import { invariant } from '@stern-gate/contract'
 import { isUsed } from '../remedies/madeTextures'
 import { findTexture, type Work } from '../remedies/work'
+import { noteOfSlot, slotNotes } from '../scene/slotNotes'
 import { giveDirections } from '../write/soundVectors'
 import { relativePath } from '../write/relativePath'
 import { writeGlb, type PictureTarget } from '../write/writeGlb'
@@ -41,17 +42,16 @@ export async function writeWork(work: Work): Promise<OutputFile[]> {
   return [{ path, part: 'mesh', bytes }, ...textures]
 }
 
-/** Inputs that glTF has not stand in the extras of slots by the name of their texture, as it is now. */
+/** Inputs that glTF has not are noted with their slot by the name of their texture; it is put in as it is now. */
 function nameInputs(work: Work, document: Document, path: string): void {
   for (const slot of document.getRoot().listMaterials()) {
-    const extras = slot.getExtras(),
-      inputs = extras['inputs']
-    if (typeof inputs !== 'object' || inputs === null) continue
+    const { inputs } = slotNotes(slot)
+    if (!inputs) continue
     const named = Object.entries(inputs).map(([role, name]) => {
-      const texture = typeof name === 'string' ? findTexture(work, name) : null
+      const texture = findTexture(work, name)
       return [role, texture?.path ? relativePath(path, texture.path) : (texture?.name ?? name)]
     })
-    slot.setExtras({ ...extras, inputs: Object.fromEntries(named) })
+    noteOfSlot(slot, { inputs: Object.fromEntries(named) })
   }
 }
 

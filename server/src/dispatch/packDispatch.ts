@@ -1,4 +1,5 @@
 import {
+  activeSteps,
   applicationVersion,
   bad,
   counts,
@@ -12,7 +13,7 @@ import {
   type PackagedFile,
   type PackagedScene,
 } from '@stern-gate/contract'
-import { activeSteps, fileStem, findRemedy, packagedAsset, packagedScene } from '@stern-gate/core'
+import { fileStem, findRemedy, packagedAsset, packagedScene } from '@stern-gate/core'
 import { writePackage, type PackageEntry } from '@stern-gate/engine'
 import { assetContext, judgeIn, subjectOf, type AssetContext } from '../judging/assetContext'
 import { loadState } from '../judging/loadState'

@@ -1,4 +1,4 @@
-import { activeSteps } from '@stern-gate/core'
+import { activeSteps } from '@stern-gate/contract'
 import { findAmong } from '@stern-gate/engine'
 import { judgeAsset } from '../judging/judgeAsset'
 import { outputKey } from '../judging/makeOutput'

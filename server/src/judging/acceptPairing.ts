@@ -1,6 +1,15 @@
 import { randomUUID } from 'node:crypto'
 import { bad, type AcceptPairing, type Recipe } from '@stern-gate/contract'
-import { FEED, fileName, pairingProblem, planFeeding, withFeeding, type Feeding } from '@stern-gate/core'
+import {
+  FEED,
+  fileName,
+  ownerOfId,
+  pairingProblem,
+  planFeeding,
+  textureId,
+  withFeeding,
+  type Feeding,
+} from '@stern-gate/core'
 import { localPerson } from '../auth/localPerson'
 import type { JobServices } from '../services/services'
 import {
@@ -31,9 +40,7 @@ export async function acceptPairing(
   projectId: string,
   { cells }: AcceptPairing,
 ): Promise<BulkRow> {
-  const ids = [
-    ...new Set(cells.flatMap((c) => [ownerOf(c.slot), ...(c.texture === null ? [] : [ownerOf(c.texture)])])),
-  ]
+  const ids = [...new Set(cells.flatMap((c) => [c.slot, c.texture ?? []].flat().map(ownerOfId)))]
   const id = await db.transaction(async (tx) => {
     const held = await lockRecipes(tx, projectId, ids)
     const paired = await pairedAssets(tx, projectId, [...held.keys()])
@@ -72,9 +79,6 @@ export async function acceptPairing(
   })
   return (await findBulkChange(db, id))!
 }
-
-/** Ids of slots and textures begin with that of the asset that holds them. */
-const ownerOf = (id: string): string => id.slice(0, 36)
 
 const emptyBody = (cells: number): BulkBody => ({
   assets: [],
@@ -118,13 +122,13 @@ const stepsOfTexture = (owner: Judgeable, name: string): Recipe['steps'] =>
 async function emptiedSets(
   tx: Transaction,
   plan: readonly Feeding[],
-  { rows }: PairedRows,
+  { assets, rows }: PairedRows,
 ): Promise<Judgeable[]> {
   const joined = new Set(plan.flatMap((p) => p.join.map((t) => t.id)))
-  const sets = [...rows.values()].filter(
-    (row) =>
-      row.asset.kind === 'texture-set' && row.files.every((f) => joined.has(`${row.asset.id} › ${f.path}`)),
-  )
+  const sets = assets
+    .filter((asset) => asset.subject.kind === 'texture-set')
+    .filter((asset) => rows.get(asset.id!)!.files.every((f) => joined.has(textureId(asset, f.path))))
+    .map((asset) => rows.get(asset.id!)!)
   const versions = await countVersions(
     tx,
     sets.map((s) => s.asset.id),

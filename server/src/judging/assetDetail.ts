@@ -1,4 +1,5 @@
 import {
+  activeSteps,
   good,
   type AssetDetail,
   type AssetState,
@@ -28,7 +29,7 @@ import { measuredFiles } from './measuredFiles'
 import { previousVersion } from './previousVersions'
 import type { Queryable } from '../store/database'
 import { findScene } from '../store/scenes'
-import { activeSteps, fileStem, originOf, rulebookFor, stepWords, type Subject } from '@stern-gate/core'
+import { fileStem, originOf, rulebookFor, stepWords, type Subject } from '@stern-gate/core'
 
 /**
  * Everything that the bench shows of an asset; `number` asks for an earlier version. Throws a not-found reply

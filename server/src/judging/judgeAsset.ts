@@ -1,5 +1,5 @@
-import { bad } from '@stern-gate/contract'
-import { activeSteps, offeredNames, type MeasuredFile, type Judgement, type Subject } from '@stern-gate/core'
+import { activeSteps, bad } from '@stern-gate/contract'
+import { offeredNames, type MeasuredFile, type Judgement, type Subject } from '@stern-gate/core'
 import type { JobServices } from '../services/services'
 import { addEvent, addEvents } from '../store/eventLog'
 import { findAsset, type AssetRecord } from '../store/assets'

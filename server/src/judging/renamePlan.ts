@@ -1,5 +1,5 @@
-import type { Finding, RenamePlan } from '@stern-gate/contract'
-import { activeSteps, findRemedy, renameFollows, type Subject } from '@stern-gate/core'
+import { activeSteps, type Finding, type RenamePlan } from '@stern-gate/contract'
+import { findRemedy, renameFollows, type Subject } from '@stern-gate/core'
 import type { Services } from '../services/services'
 import { listFindingsWithRemedy } from '../store/bulkChanges'
 import { findJudgeables, type Judgeable } from '../store/judgements'

@@ -1,6 +1,6 @@
 import { sql } from 'drizzle-orm'
 import type { Subject } from '@stern-gate/core'
-import { activeSteps } from '@stern-gate/core'
+import { activeSteps } from '@stern-gate/contract'
 import type { JobServices } from '../services/services'
 import type { AssetRecord } from '../store/assets'
 import type { Queryable } from '../store/database'

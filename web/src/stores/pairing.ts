@@ -12,6 +12,7 @@ import {
   type TextureRole,
 } from '@stern-gate/contract'
 import { acceptPairing, getPairing, getRulebook, undoMany } from '../api/client'
+import { ownerOfId } from '@stern-gate/core/pairing'
 import { pairInWorker } from '../api/pairInWorker'
 import { useFaults } from './faults'
 import { useProject } from './project'
@@ -187,7 +188,7 @@ export const usePairing = defineStore('pairing', () => {
         })),
       })
       chosen.value = chosen.value.filter((c) => !ready.some((r) => r.slot === c.slot && r.input === c.input))
-      const owners = ready.map((c) => c.slot.slice(0, 36))
+      const owners = ready.map((c) => ownerOfId(c.slot))
       done = [...new Set([...done.filter((d) => !owners.includes(d)), ...owners])]
       past.value = [...past.value, { kind: 'accepted', change: change.id }]
       await read()

@@ -2,7 +2,9 @@ import type { Material, Texture } from '@gltf-transform/core'
 import * as z from 'zod'
 import { bad, good, textureRoles, type Outcome, type TextureRole } from '@stern-gate/contract'
 import type { ChannelName } from '../../image/packChannels'
+import { inputWords } from '../../rulebook/inputWords'
 import { slotNames } from '../../scene/slotNames'
+import { noteOfSlot, slotNotes } from '../../scene/slotNotes'
 import { textureOf } from '../textureSteps'
 import { defineRemedy, type RemedyPorts } from '../defineRemedy'
 import { pictureOf } from '../madeTextures'
@@ -51,7 +53,7 @@ export const feed = defineRemedy({
   title: 'Give textures to a slot',
   words: (options) =>
     `${options.slot}: ${givenRoles(options)
-      .map((role) => inputTitles[role])
+      .map((role) => inputWords[role])
       .join(', ')}`,
   about:
     'Wires textures of the asset to the inputs of a slot. ' +
@@ -72,23 +74,10 @@ export const feed = defineRemedy({
     if (given.value.size === 0) return good({ changed: false, said: `nothing is given to ${options.slot}` })
     const fed = await feedSlot(work, slot, given.value, options, ports)
     if (!fed.ok) return fed
-    const inputs = [...given.value].map(([role, { texture }]) => `${inputTitles[role]} ${texture.name}`)
+    const inputs = [...given.value].map(([role, { texture }]) => `${inputWords[role]} ${texture.name}`)
     return good({ changed: true, said: `${options.slot} has ${inputs.join(', ')}` })
   },
 })
-
-const inputTitles: Readonly<Record<TextureRole, string>> = {
-  basecolor: 'base colour',
-  normal: 'normal',
-  orm: 'packed',
-  occlusion: 'occlusion',
-  roughness: 'roughness',
-  metallic: 'metallic',
-  emissive: 'emissive',
-  opacity: 'opacity',
-  height: 'height',
-  tint: 'mask',
-}
 
 const givenRoles = (options: FeedOptions): TextureRole[] =>
   textureRoles.filter((role) => options[role] !== null)
@@ -153,9 +142,6 @@ function feedEmissive(slot: Material, emissive: Texture): void {
   slot.setEmissiveTexture(emissive)
 }
 
-/** Notes what glTF has no input for, by the texture's name; the name as it is then is put in as it is written. */
-function noteInput(slot: Material, role: 'height' | 'tint', name: string): void {
-  const extras = slot.getExtras(),
-    inputs = (extras['inputs'] ?? {}) as Record<string, unknown>
-  slot.setExtras({ ...extras, inputs: { ...inputs, [role]: name } })
-}
+/** Notes what glTF has no input for, by the texture's name; as it is called when it is written, it stands there then. */
+const noteInput = (slot: Material, role: 'height' | 'tint', name: string): void =>
+  noteOfSlot(slot, { inputs: { ...slotNotes(slot).inputs, [role]: name } })

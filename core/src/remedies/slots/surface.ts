@@ -8,6 +8,7 @@ import * as z from 'zod'
 import { bad, good } from '@stern-gate/contract'
 import { srgbToLinear } from '../../image/transferCurves'
 import { slotNames } from '../../scene/slotNames'
+import { noteOfSlot } from '../../scene/slotNotes'
 import { presetOf, surfacePresetNames } from '../../surfaces/presets'
 import { defineRemedy } from '../defineRemedy'
 
@@ -66,7 +67,7 @@ export const surface = defineRemedy({
       return good({ changed: false, said: `nothing is set on ${name}` })
     setValues(work.document, slot, values)
     const title = preset ? presetOf(preset)!.title : 'values'
-    slot.setExtras({ ...slot.getExtras(), surface: title })
+    noteOfSlot(slot, { surface: title })
     return good({ changed: true, said: `${name} is ${preset ? title : 'set'}` })
   },
 })

@@ -1,5 +1,6 @@
 import * as z from 'zod'
 import type { SlotFacts, TextureRole } from '@stern-gate/contract'
+import { bareSurfaces } from '../../rulebook/bareSurfaces'
 import { defineRule, type RawFinding } from '../defineRule'
 
 /** Inputs of a slot that stand for a role. */
@@ -12,9 +13,6 @@ const feeds: Partial<Record<TextureRole, string[]>> = {
   occlusion: ['orm', 'occlusion'],
   emissive: ['emissive'],
 }
-/** A surface that light passes through, or that takes no light, needs no base colour or normal texture. */
-const bareSurfaces = ['KHR_materials_transmission', 'KHR_materials_unlit']
-
 export const missingInput = defineRule({
   id: 'slots/missing-input',
   station: 'slots',
@@ -30,7 +28,10 @@ export const missingInput = defineRule({
       .boolean()
       .default(true)
       .describe('a slot that was given a surface of values is complete without textures'),
-    bare: z.array(z.string()).default(bareSurfaces).describe('glTF extensions whose surfaces may go without'),
+    bare: z
+      .array(z.string())
+      .default([...bareSurfaces])
+      .describe('glTF extensions whose surfaces may go without'),
   }),
   messages: {
     missing: { byClass: true, text: 'Slot {slot} has no {inputs} texture; a {class} needs it.' },

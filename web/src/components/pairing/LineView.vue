@@ -15,7 +15,7 @@ let timer: ReturnType<typeof setTimeout> | undefined,
 
 // Walking along the lines loads none of those that are passed by
 watch(
-  [() => slot.value?.owner ?? null, () => pairing.pairing],
+  [() => slot.value?.owner ?? null, () => pairing.table],
   ([owner]) => {
     clearTimeout(timer)
     if (owner !== null) timer = setTimeout(() => void load(owner), WAIT_MS)

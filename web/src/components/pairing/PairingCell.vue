@@ -3,6 +3,7 @@ import { computed, ref } from 'vue'
 import type { PairingCell, TextureRole } from '@stern-gate/contract'
 import { inputWords } from '@stern-gate/core/pairing'
 import { blobAddress } from '../../api/client'
+import { DRAGGED_TEXTURE } from './draggedTexture'
 import EndsOfName from './EndsOfName.vue'
 import { presetColour } from './presetColour'
 import { usePairing } from '../../stores/pairing'
@@ -18,7 +19,6 @@ const props = defineProps<{
 const emit = defineEmits<{ focus: [] }>()
 const pairing = usePairing()
 const over = ref(false)
-const DRAGGED = 'application/x-texture'
 
 const byHand = computed(() => props.cell !== undefined && pairing.isChosen(props.cell))
 const picture = computed(() => {
@@ -45,13 +45,13 @@ const wrong = computed(() =>
 )
 function drop(event: DragEvent): void {
   over.value = false
-  const id = event.dataTransfer?.getData(DRAGGED)
+  const id = event.dataTransfer?.getData(DRAGGED_TEXTURE)
   if (!id) return
   emit('focus')
   void pairing.choose({ slot: props.slotId, input: props.input }, id)
 }
 function drag(event: DragEvent): void {
-  if (props.cell?.texture) event.dataTransfer?.setData(DRAGGED, props.cell.texture)
+  if (props.cell?.texture) event.dataTransfer?.setData(DRAGGED_TEXTURE, props.cell.texture)
 }
 </script>
 

@@ -2,7 +2,9 @@
 import { computed, nextTick, ref } from 'vue'
 import { NVirtualList } from 'naive-ui'
 import { inputWords } from '@stern-gate/core/pairing'
+import { fileName } from '@stern-gate/core/paths'
 import { blobAddress } from '../../api/client'
+import { DRAGGED_TEXTURE } from './draggedTexture'
 import EndsOfName from './EndsOfName.vue'
 import { usePairing } from '../../stores/pairing'
 
@@ -10,12 +12,11 @@ import { usePairing } from '../../stores/pairing'
 const pairing = usePairing()
 const words = ref('')
 const field = ref<HTMLInputElement | null>(null)
-const fileOf = (path: string): string => path.slice(path.lastIndexOf('/') + 1)
 
 const all = computed(() =>
   pairing.pairing.tray.flatMap(({ texture, note }) => {
     const found = pairing.textures.get(texture)
-    return found ? [{ key: texture, name: fileOf(found.path), path: found.path, note }] : []
+    return found ? [{ key: texture, name: fileName(found.path), path: found.path, note }] : []
   }),
 )
 const asked = computed(() => words.value.trim().toLowerCase().split(/\s+/).filter(Boolean))
@@ -25,7 +26,7 @@ const shown = computed(() => {
   const notes = new Map(all.value.map((t) => [t.key, t.note]))
   return [...pairing.textures.values()]
     .filter((t) => asked.value.every((w) => t.path.toLowerCase().includes(w)))
-    .map((t) => ({ key: t.id, name: fileOf(t.path), path: t.path, note: notes.get(t.id) ?? 'in use' }))
+    .map((t) => ({ key: t.id, name: fileName(t.path), path: t.path, note: notes.get(t.id) ?? 'in use' }))
 })
 const rows = computed(() =>
   Array.from({ length: Math.ceil(shown.value.length / 2) }, (_, i) => ({
@@ -43,7 +44,7 @@ function give(id: string | undefined): void {
   void pairing.choose(target.value, id)
   words.value = ''
 }
-const drag = (event: DragEvent, id: string): void => event.dataTransfer?.setData('application/x-texture', id)
+const drag = (event: DragEvent, id: string): void => event.dataTransfer?.setData(DRAGGED_TEXTURE, id)
 function leave(): void {
   words.value = ''
   field.value?.blur()

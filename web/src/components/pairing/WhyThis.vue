@@ -1,14 +1,12 @@
 <script setup lang="ts">
 import { computed } from 'vue'
 import { inputWords, presetOf, surfacePresetNames } from '@stern-gate/core/pairing'
+import { fileName } from '@stern-gate/core/paths'
 import { usePairing } from '../../stores/pairing'
 
 // Why this texture, and the next best by 1 to 3
 const pairing = usePairing()
-const fileOf = (id: string): string => {
-  const path = pairing.textures.get(id)?.path ?? ''
-  return path.slice(path.lastIndexOf('/') + 1)
-}
+const fileOf = (id: string): string => fileName(pairing.textures.get(id)?.path ?? '')
 const cell = computed(() => pairing.focused)
 const slot = computed(() => pairing.lines.find((l) => l.slot.id === pairing.focus?.slot)?.slot ?? null)
 const others = computed(() => (cell.value?.others ?? []).slice(0, 2))
