@@ -142,5 +142,14 @@ describe('pairing a delivery', () => {
       ),
     })
     expect(gone.status).toBe(409)
+    // What is no id at all never comes to the database
+    for (const slot of ['x', 'x › crate-pine', `${cell!.slot.slice(0, 36)}`]) {
+      const bad = await api.call<Fault>('POST', `/projects/${project}/pairing`, {
+        cells: [
+          { slot, input: 'normal', texture: cell!.texture, preset: null, layout: null, inverted: false },
+        ],
+      })
+      expect([slot, bad.status]).toEqual([slot, 400])
+    }
   })
 })

@@ -109,6 +109,24 @@ describe('a delivery is paired as a whole', () => {
     expect(texture(pairing, 'buoy › Material 1', 'normal')).toBe('lamp_n.png')
   })
 
+  it('says that pixels look like something else only where they do', () => {
+    const wired = (texture: string, content: ReturnType<typeof looksLike>) =>
+      cell(
+        pair(
+          problemOf(
+            [{ asset: 'buoy', slot: 'buoy', wired: [{ input: 'orm' as const, texture, id: texture }] }],
+            [{ path: texture, content }],
+          ),
+        ),
+        'buoy › buoy',
+        'orm',
+      )!.wrongInput
+    // Its name says roughness; that is one channel of what the input takes, and no word of its pixels
+    expect(wired('buoy_roughness.png', [])).toBe(null)
+    expect(wired('buoy_roughness.png', looksLike('roughness', 0.95))).toBe(null)
+    expect(wired('buoy_orm.png', looksLike('normal', 0.95))).toBe('normal')
+  })
+
   it('what a person decided stays, and the others move', () => {
     const problem = problemOf(capstan, ['capstan_iron_bc.png', 'capstan_wood_bc.png'])
     const pairing = pair(problem, [

@@ -136,6 +136,28 @@ describe('a recipe with what was decided', () => {
     ])
     expect(fedTextures(second)).toEqual(['y.png', 'n.png'])
   })
+  it('forgets how an earlier map was read, and single maps that a packed one replaces', () => {
+    const feed = (id: string, options: RecipeStep['options']) => ({ id, remedy: 'slots/feed', options })
+    const { textures } = pairingProblem(all)
+    const [plan] = planFeeding(all, textures, [
+      cellOf('crate-pine', 'orm', textures[0]!.id),
+      cellOf('crate-iron', 'roughness', textures[0]!.id),
+    ])
+    const [pine, iron] = plan!.steps.map((s) => s.options)
+    const before: RecipeStep['options'][] = [
+      { slot: 'crate-pine', orm: 'a_rma.png', layout: 'rma', roughness: 'r.png' },
+      { slot: 'crate-iron', roughness: 'gloss.png', gloss: true, metallic: 'm.png' },
+    ]
+    const { steps } = withFeeding(
+      withFeeding(
+        { steps: [] },
+        before.map((o) => feed('1', o)),
+      ),
+      [feed('2', pine!), feed('3', iron!)],
+    )
+    expect(steps[0]!.options).toMatchObject({ layout: 'orm', roughness: null })
+    expect(steps[1]!.options).toMatchObject({ gloss: false, metallic: 'm.png' })
+  })
   it('tells what it decided by the slots of the source, as far as its textures are there', () => {
     const recipe: Recipe = {
       steps: [

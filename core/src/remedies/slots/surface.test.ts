@@ -67,6 +67,18 @@ describe('the surface of a slot', () => {
   })
 })
 
+describe('what other programs write into extras', () => {
+  it('is no surface and no input of ours: the slot stays incomplete', async () => {
+    const work = await openedCrate({ inputs: [], hull: false })
+    slotOf(work).setExtras({ surface: 'concrete', inputs: { height: 'crate.png' }, 'stern-gate': 'x' })
+    const [subject] = await subjectsOf(await written(work))
+    expect(subject!.mesh!.slots![0]!.surface).toBe(null)
+    expect(judge(subject!).findings.map((f) => f.rule)).toContain('slots/missing-input')
+    // … and it is still there afterwards
+    expect(slotOf(work).getExtras()).toMatchObject({ surface: 'concrete', inputs: { height: 'crate.png' } })
+  })
+})
+
 describe('the presets', () => {
   it('are at least twelve, each of values that a surface can have', () => {
     expect(surfacePresetNames.length).toBeGreaterThanOrEqual(12)
