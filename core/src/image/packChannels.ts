@@ -59,7 +59,7 @@ function copyChannel(
 /** A value counts as none or full within this share of the range. */
 const NEAR_END = 8 / 255
 /** So much of a two-valued channel stands at its ends. */
-const TWO_VALUED = 0.98
+export const TWO_VALUED = 0.98
 
 /** What an alpha channel asks for: nothing where it is full, a cutout where it is two-valued, else blending. */
 export function alphaModeOf(pixels: Pixels): 'opaque' | 'cutout' | 'blend' {

@@ -1,12 +1,14 @@
-import { nameWords } from '../rulebook/nameWords'
+import { emptyWords, nameWords } from '../rulebook/nameWords'
+import { storageWords } from '../rulebook/textureRole'
 
 const wordsOf = (text: string): ReadonlySet<string> => new Set(text.trim().split(/\s+/))
 
 /** Words of a file that say how it was made or stored, and nothing of what it is. */
-const STORED = wordsOf(`
-  map maps tex texture textures image img file png tga jpg tif exr srgb linear lin raw gl ogl opengl dx directx
-  seamless tileable baked bake final new old copy export exported fixed edit temp tmp test
-`)
+const STORED: ReadonlySet<string> = new Set([
+  ...storageWords,
+  ...emptyWords,
+  ...['maps', 'textures', 'file', 'exr', 'tif'],
+])
 
 /** Words that a slot, a mesh or a folder has whatever it holds. */
 const GENERIC = wordsOf(`

@@ -18,7 +18,7 @@ const letters: Record<string, string> = {
 }
 
 /** Words that say nothing about the thing itself. */
-const emptyWords = new Set([
+export const emptyWords: ReadonlySet<string> = new Set([
   'final',
   'new',
   'old',

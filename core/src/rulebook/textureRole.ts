@@ -54,7 +54,7 @@ const NOTHING_ELSE = new Set([
 ])
 
 /** Words behind the role that say how the map was made, stored or numbered, and not what it carries. */
-const AFTER_ROLE = new Set([
+export const storageWords: ReadonlySet<string> = new Set([
   'map',
   'maps',
   'tex',
@@ -86,4 +86,4 @@ const AFTER_ROLE = new Set([
 
 /** Numbers, sizes such as 2k, single letters of a variant, empty words. */
 const tellsNothing = (word: string): boolean =>
-  AFTER_ROLE.has(word) || !isMeaningful(word) || /^(\d+k?|[a-z]\d*|\d+bit)$/.test(word)
+  storageWords.has(word) || !isMeaningful(word) || /^(\d+k?|[a-z]\d*|\d+bit)$/.test(word)

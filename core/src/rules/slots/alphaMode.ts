@@ -1,4 +1,5 @@
 import * as z from 'zod'
+import { TWO_VALUED } from '../../image/packChannels'
 import { defineRule, type RawFinding } from '../defineRule'
 
 export const alphaMode = defineRule({
@@ -16,7 +17,7 @@ export const alphaMode = defineRule({
       .number()
       .min(0.5)
       .max(1)
-      .default(0.98)
+      .default(TWO_VALUED)
       .describe('share of texels near 0 or full from which alpha counts as yes or no'),
   }),
   messages: {
