@@ -112,7 +112,7 @@ async function writeFed(
   let written = 0
   for (const { asset, join: joined, steps } of plan) {
     const draft = drafts[assets.indexOf(asset)]!
-    const files = [...draft.files.map((f) => f.path), ...joined.map((t) => t.path)]
+    const files = [...draft.files.map((f) => f.path), ...joined.map((j) => j.texture.path)]
     const done = await engine.mend(
       assetFiles({ name: draft.name, kind: 'mesh', files: [...new Set(files)] }, measured, placed),
       { steps: steps.map((step, i) => ({ id: `step-${i}`, on: true, why: '', ...step })) },

@@ -88,7 +88,29 @@ describe('what accepted cells come to', () => {
         options: { slot: 'crate-iron', basecolor: same.path },
       },
     ])
-    expect(plan!.join.map((t) => t.path)).toEqual(['outside/wood_normal.png', same.path])
+    expect(plan!.join.map((j) => [j.path, j.name])).toEqual([
+      ['outside/wood_normal.png', 'wood_normal.png'],
+      [same.path, same.path],
+    ])
+  })
+  it('takes a free path where the mesh has other bytes under that path, and its own texture where they are the same', () => {
+    const { textures } = pairingProblem(all)
+    const own = textures.find((t) => t.path.startsWith('props/'))!
+    const given = [
+      { ...own, id: 'set › a', owner: 'set', sha256: 'others' },
+      { ...own, id: 'set › b', owner: 'set' },
+    ]
+    const [plan] = planFeeding(all, given, [
+      cellOf('crate-pine', 'basecolor', 'set › a'),
+      cellOf('crate-iron', 'basecolor', 'set › b'),
+      cellOf('crate-iron', 'height', 'set › a'),
+    ])
+    const path = 'props/textures/2/harbour_crate_a_albedo.png'
+    expect(plan!.join.map((j) => [j.path, j.name])).toEqual([[path, path]])
+    expect(plan!.steps.map((s) => s.options)).toEqual([
+      { slot: 'crate-pine', basecolor: path },
+      { slot: 'crate-iron', basecolor: 'harbour_crate_a_albedo.png', height: path },
+    ])
   })
   it('keeps how a map is read, and takes a surface of values', () => {
     const { textures } = pairingProblem(all)

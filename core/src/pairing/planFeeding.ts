@@ -10,10 +10,17 @@ import { fileName } from '../read/deliveryPath'
 import { feedOptions } from './feedOptions'
 import { FEED, SURFACE, slotAfterSteps, slotId, textureId, type PairedAsset } from './pairingProblem'
 
+/** A texture that joins a mesh: the path that it gets there, and the name by which steps speak of it. */
+export interface JoiningTexture {
+  texture: PairingTexture
+  path: string
+  name: string
+}
+
 /** What makes accepted cells of one mesh true: textures that join it, and a step for each slot. */
 export interface Feeding {
   asset: PairedAsset
-  join: PairingTexture[]
+  join: JoiningTexture[]
   steps: { remedy: typeof FEED | typeof SURFACE; options: RemedyOptions }[]
 }
 
@@ -21,7 +28,7 @@ export type AcceptedCell = Pick<PairingCell, 'slot' | 'input' | 'texture' | 'pre
 
 /**
  * Plans what accepted cells come to. A texture that the mesh holds is named as it is there; one that joins it by
- * its file's name, or by its path where the name is taken.
+ * its file's name, or by its path where the name is taken. Nothing that the mesh holds gives way to it.
  */
 export function planFeeding(
   assets: readonly PairedAsset[],
@@ -34,8 +41,8 @@ export function planFeeding(
     if ((cell.texture !== null && byId.has(cell.texture)) || cell.preset !== null)
       bySlot.set(cell.slot, [...(bySlot.get(cell.slot) ?? []), cell])
   return assets.flatMap((asset): Feeding[] => {
-    const names = nameIn(asset),
-      join = new Map<string, PairingTexture>()
+    const place = placesIn(asset),
+      join = new Map<string, JoiningTexture>()
     const steps = (asset.subject.mesh?.slots ?? []).flatMap(({ name: slot }): Feeding['steps'] => {
       const cells = bySlot.get(slotId(asset, slot)) ?? []
       if (cells.length === 0) return []
@@ -43,9 +50,10 @@ export function planFeeding(
       if (preset) return [{ remedy: SURFACE, options: { slot: slotAfterSteps(asset.recipe, slot), preset } }]
       const options = feedOptions(slotAfterSteps(asset.recipe, slot), cells, (input) => {
         const texture = byId.get(cells.find((c) => c.input === input)!.texture!)!
-        const { name, own } = names(texture)
-        if (!own) join.set(texture.id, texture)
-        return name
+        const known = join.get(texture.id) ?? place(texture)
+        if (typeof known === 'string') return known
+        join.set(texture.id, known)
+        return known.name
       })
       return [{ remedy: FEED, options }]
     })
@@ -53,23 +61,34 @@ export function planFeeding(
   })
 }
 
-/** By which name steps of an asset speak of a texture. */
-function nameIn(asset: PairedAsset): (texture: PairingTexture) => { name: string; own: boolean } {
+/** The name of a texture that an asset holds, the same bytes under the same path too; else where it joins. */
+function placesIn(asset: PairedAsset): (texture: PairingTexture) => string | JoiningTexture {
+  const { textures, files } = asset.subject
   const own = new Map(
-    asset.subject.textures.flatMap((t) =>
-      t.path === null ? [] : [[textureId(asset, t.path), t.name] as const],
-    ),
+    textures.flatMap((t) => (t.path === null ? [] : [[textureId(asset, t.path), t.name] as const])),
   )
-  const taken = new Map<string, string>(asset.subject.textures.map((t) => [t.name.toLowerCase(), '']))
-  return ({ id, path }) => {
-    const known = own.get(id)
-    if (known !== undefined) return { name: known, own: true }
-    const name = fileName(path),
-      key = name.toLowerCase(),
-      holder = taken.get(key)
-    if (holder === undefined) taken.set(key, id)
-    return { name: holder === undefined || holder === id ? name : path, own: false }
+  const names = new Set(textures.map((t) => t.name.toLowerCase())),
+    paths = new Set(files.map((f) => f.path.toLowerCase()))
+  return (texture) => {
+    const known = own.get(texture.id)
+    const same = textures.find((t) => t.path === texture.path && t.sha256 === texture.sha256)
+    if (known !== undefined || same) return known ?? same!.name
+    const path = freePath(texture.path, paths)
+    paths.add(path.toLowerCase())
+    const name = fileName(path)
+    if (names.has(name.toLowerCase())) return { texture, path, name: path }
+    names.add(name.toLowerCase())
+    return { texture, path, name }
   }
+}
+
+/** A path that is not taken: in a folder 2, 3 … beside what stands there. */
+function freePath(path: string, taken: ReadonlySet<string>): string {
+  const file = fileName(path),
+    folder = path.slice(0, path.length - file.length)
+  let free = path
+  for (let n = 2; taken.has(free.toLowerCase()); n++) free = `${folder}${n}/${file}`
+  return free
 }
 
 /**

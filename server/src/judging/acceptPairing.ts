@@ -13,6 +13,7 @@ import {
 import { localPerson } from '../auth/localPerson'
 import type { JobServices } from '../services/services'
 import {
+  emptyBody,
   findBulkChange,
   insertBulkChange,
   lockRecipes,
@@ -21,6 +22,7 @@ import {
   type BulkBody,
   type BulkRow,
   type HeldRecipe,
+  type StoredFile,
 } from '../store/bulkChanges'
 import type { Transaction } from '../store/database'
 import type { Judgeable } from '../store/judgements'
@@ -53,7 +55,7 @@ export async function acceptPairing(
           'Load the page again; somebody was faster.',
         ).fault,
       )
-    const body: BulkBody = emptyBody(cells.length)
+    const body: BulkBody = { ...emptyBody, next: cells.length, assets: [], joined: [] }
     const changed = new Map<string, HeldRecipe>()
     for (const feeding of plan) {
       const asset = feeding.asset.id!
@@ -80,16 +82,6 @@ export async function acceptPairing(
   return (await findBulkChange(db, id))!
 }
 
-const emptyBody = (cells: number): BulkBody => ({
-  assets: [],
-  skipped: 0,
-  request: null,
-  next: cells,
-  kept: 0,
-  joined: [],
-  emptied: [],
-})
-
 /** Lets textures join one mesh and gives it its new recipe; what is done is noted in the body. */
 async function feedAsset(
   tx: Transaction,
@@ -100,10 +92,15 @@ async function feedAsset(
 ): Promise<HeldRecipe> {
   const id = asset.id!,
     version = rows.get(id)!.version.id
-  const files = join.map((t) => storedFile(rows.get(t.owner!)!.files.find((f) => f.path === t.path)!))
-  const replaced = await joinFiles(tx, version, files)
-  files.forEach(({ path }, i) => body.joined.push({ asset: id, version, path, replaced: replaced[i]! }))
-  const mended = join.flatMap((t) => stepsOfTexture(rows.get(t.owner!)!, fileName(t.path)))
+  const files = join.map(({ texture, path }) => ({
+    ...fileOf(rows.get(texture.owner!)!, texture.path),
+    path,
+  }))
+  await joinFiles(tx, version, files)
+  for (const { path } of files) body.joined.push({ asset: id, version, path })
+  const mended = join.flatMap(({ texture, name }) =>
+    stepsOfTexture(rows.get(texture.owner!)!, fileName(texture.path), name),
+  )
   const next = withFeeding(
     { ...recipe, steps: [...recipe.steps, ...mended] },
     steps.map((step) => ({ id: randomUUID(), ...step })),
@@ -112,10 +109,15 @@ async function feedAsset(
   return { revision, recipe: next, history: [...history, recipe] }
 }
 
-/** Steps that a texture set had for one of its textures: what was mended stays mended. */
-const stepsOfTexture = (owner: Judgeable, name: string): Recipe['steps'] =>
+const fileOf = ({ files }: Judgeable, path: string): StoredFile =>
+  storedFile(files.find((f) => f.path === path)!)
+
+/** Steps that a texture set had for one of its textures, by its name in the mesh: what was mended stays mended. */
+const stepsOfTexture = (owner: Judgeable, was: string, name: string): Recipe['steps'] =>
   owner.asset.kind === 'texture-set'
-    ? owner.recipe.steps.filter((s) => s.options['texture'] === name).map((s) => ({ ...s, id: randomUUID() }))
+    ? owner.recipe.steps
+        .filter((s) => s.options['texture'] === was)
+        .map((s) => ({ ...s, id: randomUUID(), options: { ...s.options, texture: name } }))
     : []
 
 /** Texture sets of one version all of whose textures joined a mesh. */
@@ -124,7 +126,7 @@ async function emptiedSets(
   plan: readonly Feeding[],
   { assets, rows }: PairedRows,
 ): Promise<Judgeable[]> {
-  const joined = new Set(plan.flatMap((p) => p.join.map((t) => t.id)))
+  const joined = new Set(plan.flatMap((p) => p.join.map((j) => j.texture.id)))
   const sets = assets
     .filter((asset) => asset.subject.kind === 'texture-set')
     .filter((asset) => rows.get(asset.id!)!.files.every((f) => joined.has(textureId(asset, f.path))))

@@ -17,6 +17,7 @@ import {
   bulkRule,
   countOffering,
   countOffers,
+  emptyBody,
   findBulkChange,
   insertBulkChange,
   listFindingsOfAssets,
@@ -119,16 +120,13 @@ export async function applyToMany(
         ? ''
         : request.rule
   const id = await db.transaction(async (tx) => {
-    const empty: BulkBody = {
-      assets: [],
-      skipped: 0,
-      request,
-      next: 0,
-      kept: 0,
-      joined: [],
-      emptied: [],
-    }
-    const row = await insertBulkChange(tx, { projectId, by: localPerson.name, rule, remedy, body: empty })
+    const row = await insertBulkChange(tx, {
+      projectId,
+      by: localPerson.name,
+      rule,
+      remedy,
+      body: { ...emptyBody, request },
+    })
     const { body, more } = await applySlice(tx, row)
     if (body.assets.length === 0 && !more)
       throw new FaultReply(

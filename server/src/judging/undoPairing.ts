@@ -2,19 +2,15 @@ import { stations, type Tally } from '@stern-gate/contract'
 import { takeInAssets } from '../store/arrivingAssets'
 import { lockRecipes, saveRecipes, type BulkBody } from '../store/bulkChanges'
 import type { Transaction } from '../store/database'
-import { joinFiles, takeFileOut } from '../store/pairings'
+import { takeFileOut } from '../store/pairings'
 
-/** Takes textures out of meshes whose recipe went back, and puts back what stood in their place. */
+/** Takes textures out of meshes whose recipe went back. */
 export async function takeOutJoined(
   tx: Transaction,
   { joined }: BulkBody,
   back: ReadonlySet<string>,
 ): Promise<void> {
-  for (const { asset, version, path, replaced } of joined) {
-    if (!back.has(asset)) continue
-    await takeFileOut(tx, version, path)
-    if (replaced) await joinFiles(tx, version, [replaced])
-  }
+  for (const { asset, version, path } of joined) if (back.has(asset)) await takeFileOut(tx, version, path)
 }
 
 /** Makes texture sets again that were emptied; gives their ids. */

@@ -38,14 +38,7 @@ export const bulkBodySchema = z.strictObject({
   next: z.int().default(0),
   kept: z.int().default(0).describe('assets that undoing left alone, for their recipe was changed since'),
   joined: z
-    .array(
-      z.strictObject({
-        asset: z.uuid(),
-        version: z.uuid(),
-        path: z.string(),
-        replaced: storedFileSchema.nullable().describe('what stood under that path before'),
-      }),
-    )
+    .array(z.strictObject({ asset: z.uuid(), version: z.uuid(), path: z.string() }))
     .default([])
     .describe('textures that joined a mesh'),
   emptied: z
@@ -64,6 +57,8 @@ export const bulkBodySchema = z.strictObject({
     .describe('texture sets of which all textures joined meshes, as they were'),
 })
 export type BulkBody = z.infer<typeof bulkBodySchema>
+/** A change that has done nothing yet, with nothing asked for. */
+export const emptyBody: BulkBody = bulkBodySchema.parse({ assets: [], skipped: 0 })
 export type BulkRow = typeof bulkChanges.$inferSelect
 
 /** The body of a change, with ids of rules and remedies as they are now. */

@@ -105,22 +105,20 @@ export async function countVersions(db: Queryable, ids: readonly string[]): Prom
   return new Map(rows.map((r) => [r.id, r.n]))
 }
 
-/** Puts files behind those of a version; a file of the same path gives way. Gives the ones that gave way. */
+/** Puts files behind those of a version; none of their paths may be taken there. */
 export async function joinFiles(
   tx: Transaction,
   versionId: string,
   files: readonly StoredFile[],
-): Promise<(StoredFile | null)[]> {
-  const there = await tx.select().from(versionFiles).where(eq(versionFiles.versionId, versionId))
-  let position = Math.max(-1, ...there.map((f) => f.position)) + 1
-  const replaced: (StoredFile | null)[] = []
-  for (const file of files) {
-    const before = there.find((f) => f.path === file.path)
-    replaced.push(before ? storedFile(before) : null)
-    if (before) await takeFileOut(tx, versionId, file.path)
-    await tx.insert(versionFiles).values({ ...file, versionId, position: before?.position ?? position++ })
-  }
-  return replaced
+): Promise<void> {
+  if (files.length === 0) return
+  const [last] = await tx
+    .select({ position: sql<number>`coalesce(max(${versionFiles.position}), -1)::int` })
+    .from(versionFiles)
+    .where(eq(versionFiles.versionId, versionId))
+  await tx
+    .insert(versionFiles)
+    .values(files.map((file, i) => ({ ...file, versionId, position: last!.position + 1 + i })))
 }
 
 /** Takes one file out of a version. */
