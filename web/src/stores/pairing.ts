@@ -26,6 +26,8 @@ export interface PairingLine {
 /** What can be taken back: a choice on the page, or what was handed to the server. */
 type Act = { kind: 'chosen'; before: readonly PairingDecision[] } | { kind: 'accepted'; change: string }
 
+/** So many of the next best have a number. */
+const MOST_CHOICES = 2
 /** So many meshes that were paired are asked for again. */
 const MOST_DONE = 80
 /** So many columns have room for names; where there are more, so many of them. */
@@ -90,6 +92,15 @@ export const usePairing = defineStore('pairing', () => {
   /** Cells that would be handed over: found ones, and those that a person chose. */
   const isReady = (cell: PairingCell): boolean =>
     (cell.texture !== null || cell.preset !== null) && (cell.state === 'found' || isChosen(cell))
+  /** The next best for the cell that has the focus, by number; behind them it may be left open. */
+  const choices = computed(() => (focused.value?.others ?? []).slice(0, MOST_CHOICES))
+  const mayStayOpen = computed(() => focused.value !== null && isReady(focused.value))
+  async function take(number: number): Promise<void> {
+    const cell = focused.value,
+      other = choices.value[number - 1]
+    if (cell && other) await choose(cell, other.texture)
+    else if (cell && mayStayOpen.value && number === choices.value.length + 1) await choose(cell, null)
+  }
   const sure = computed(() =>
     pairing.value.cells.filter(
       (c) =>
@@ -235,11 +246,14 @@ export const usePairing = defineStore('pairing', () => {
     sure,
     surfaces,
     counts,
+    choices,
+    mayStayOpen,
     isChosen,
     isReady,
     load,
     refresh,
     choose,
+    take,
     acceptLine,
     acceptSure,
     acceptSurfaces,

@@ -115,22 +115,14 @@ function focusNext(after: string): void {
   const line = round.find((l) => has(l, 'found')) ?? round.find((l) => has(l, 'open')) ?? round[0]
   focusOn(line, line && firstOf(line))
 }
-function take(number: number): void {
-  const cell = pairing.focused
-  if (!cell) return
-  const other = cell.others.slice(0, 2)[number - 1]
-  if (other) void pairing.choose(cell, other.texture)
-  else if (number === Math.min(2, cell.others.length) + 1 && cell.name !== '' && cell.state !== 'wired')
-    void pairing.choose(cell, null)
-}
 const keys: Record<string, () => void> = {
   ArrowDown: () => move(1, 0),
   ArrowUp: () => move(-1, 0),
   ArrowRight: () => move(0, 1),
   ArrowLeft: () => move(0, -1),
-  '1': () => take(1),
-  '2': () => take(2),
-  '3': () => take(3),
+  '1': () => void pairing.take(1),
+  '2': () => void pairing.take(2),
+  '3': () => void pairing.take(3),
   '/': () => tray.value?.find(),
 }
 useWindowKey((event) => {

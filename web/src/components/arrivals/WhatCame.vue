@@ -1,27 +1,18 @@
 <script setup lang="ts">
-import { computed, defineAsyncComponent, ref, shallowRef, watch } from 'vue'
+import { computed, defineAsyncComponent, ref } from 'vue'
 import { useRouter } from 'vue-router'
-import type {
-  Delivery,
-  MendPlan,
-  PairingWaiting,
-  RulebookReply,
-  SceneList,
-  SharedFinding,
-} from '@stern-gate/contract'
-import { getRulebook, getShared, getWaiting, listScenes, planMending } from '../../api/client'
+import type { Delivery, SharedFinding } from '@stern-gate/contract'
 import { useApart } from '../../bench/useApart'
 import { useBulk } from '../../stores/bulk'
 import { useProject } from '../../stores/project'
 import { sceneChangeWords } from '../../words/sceneChanges'
+import { useWhatCame } from './useWhatCame'
 
 // What most of what came has in common, said once: mended by one act; or the rulebook may be what does not fit
 const props = defineProps<{ deliveries: readonly Delivery[]; assets: number; stamp: string; busy: boolean }>()
 const project = useProject()
 const bulk = useBulk()
 const router = useRouter()
-const reply = shallowRef<RulebookReply | null>(null)
-const found = shallowRef<{ delivery: Delivery; shared: SharedFinding[]; safe: MendPlan | null } | null>(null)
 const MendDialog = defineAsyncComponent(() => import('../mending/MendDialog.vue'))
 const mending = ref(false)
 const putAway = ref<Set<string>>(new Set())
@@ -35,57 +26,20 @@ const newest = computed(() => {
   return first && first.state === 'done' && Date.now() - Date.parse(first.created) < FRESH_MS ? first : null
 })
 const isFirst = computed(() => project.open?.rulebookRevision === 1 && !props.busy && props.assets >= LEAST)
-watch(
-  () => [project.openId, isFirst.value, props.stamp] as const,
-  async ([id, asks], _, over) => {
-    let gone = false
-    over(() => (gone = true))
-    const answer = asks && id !== null ? await getRulebook(id).catch(() => null) : null
-    if (!gone) reply.value = answer
-  },
-  { immediate: true },
-)
-watch(
-  () => [newest.value?.id, props.stamp] as const,
-  async (_, __, over) => {
-    let gone = false
-    over(() => (gone = true))
-    const delivery = newest.value
-    const shared = delivery ? await getShared(delivery.id).catch(() => []) : []
-    const safe =
-      delivery && project.openId !== null
-        ? await planMending(project.openId, { assets: null, delivery: delivery.id }).catch(() => null)
-        : null
-    if (!gone) found.value = delivery && { delivery, shared, safe }
-  },
-  { immediate: true },
-)
+const known = useWhatCame(() => ({
+  project: project.openId,
+  newest: newest.value,
+  asksFirst: isFirst.value,
+  stamp: props.stamp,
+  busy: props.busy,
+}))
 const apart = useApart()
-const scenes = shallowRef<SceneList | null>(null)
-watch(
-  () => [project.openId, props.stamp] as const,
-  async ([id], _, over) => {
-    let gone = false
-    over(() => (gone = true))
-    const answer = id === null ? null : await listScenes(id).catch(() => ({ scenes: [], several: [] }))
-    if (!gone) scenes.value = answer
-  },
-  { immediate: true },
-)
-const waiting = shallowRef<PairingWaiting | null>(null)
-watch(
-  () => [project.openId, props.stamp] as const,
-  async ([id], _, over) => {
-    let gone = false
-    over(() => (gone = true))
-    const answer = id === null ? null : await getWaiting(id).catch(() => ({ meshes: 0, sets: 0 }))
-    if (!gone) waiting.value = answer
-  },
-  { immediate: true },
-)
+const reply = computed(() => known.value?.first ?? null)
+const found = computed(() => known.value?.newest ?? null)
+const scenes = computed(() => known.value?.scenes ?? null)
 const PAIR = 'pair'
 const pairs = computed(() => {
-  const w = waiting.value
+  const w = known.value?.waiting
   return w && w.meshes > 0 && !putAway.value.has(PAIR) ? w : null
 })
 const count = (n: number, one: string): string => `${n} ${one}${n === 1 ? '' : 's'}`
@@ -121,10 +75,6 @@ const safe = computed(() => {
   const plan = found.value?.safe
   return plan && plan.steps > 0 && !putAway.value.has(`${SAFE} ${found.value!.delivery.id}`) ? plan : null
 })
-/** All of it comes at once, so that nothing moves under the pointer. */
-const isKnown = computed(
-  () => scenes.value !== null && waiting.value !== null && (newest.value === null || found.value !== null),
-)
 const leave = (what: string): void => {
   putAway.value = new Set([...putAway.value, what])
 }
@@ -136,7 +86,7 @@ const mend = (s: SharedFinding): Promise<void> => bulk.applyRule(s.rule, s.act.r
 <template>
   <div
     v-if="
-      isKnown && (offersFit || shared.length > 0 || safe || several.length > 0 || changed.length > 0 || pairs)
+      known && (offersFit || shared.length > 0 || safe || several.length > 0 || changed.length > 0 || pairs)
     "
     class="came"
   >

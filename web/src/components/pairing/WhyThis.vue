@@ -9,7 +9,6 @@ const pairing = usePairing()
 const fileOf = (id: string): string => fileName(pairing.textures.get(id)?.path ?? '')
 const cell = computed(() => pairing.focused)
 const slot = computed(() => pairing.lines.find((l) => l.slot.id === pairing.focus?.slot)?.slot ?? null)
-const others = computed(() => (cell.value?.others ?? []).slice(0, 2))
 const rivals = computed(() =>
   (cell.value?.rivals ?? []).map((id) => pairing.lines.find((l) => l.slot.id === id)?.slot.slot ?? ''),
 )
@@ -58,23 +57,23 @@ const upper = (text: string): string => text.charAt(0).toUpperCase() + text.slic
         Accept {{ ready === 1 ? 'the cell' : `the ${ready} cells` }} of this line <kbd>↵</kbd>
       </button>
       <button
-        v-for="(o, i) in others"
+        v-for="(o, i) in pairing.choices"
         :key="o.texture"
         class="choice"
         :title="o.reason"
         :data-choice="i + 1"
-        @click="pairing.choose(cell, o.texture)"
+        @click="pairing.take(i + 1)"
       >
         <kbd>{{ i + 1 }}</kbd><span class="mono">{{ fileOf(o.texture) }}</span
         ><span class="soft mono">{{ o.confidence.toFixed(2) }}</span>
       </button>
       <button
-        v-if="(cell.texture !== null || cell.preset !== null) && cell.state !== 'wired'"
+        v-if="pairing.mayStayOpen"
         class="choice"
-        :data-choice="others.length + 1"
-        @click="pairing.choose(cell, null)"
+        :data-choice="pairing.choices.length + 1"
+        @click="pairing.take(pairing.choices.length + 1)"
       >
-        <kbd>{{ others.length + 1 }}</kbd><span>leave it open</span>
+        <kbd>{{ pairing.choices.length + 1 }}</kbd><span>leave it open</span>
       </button>
       <label v-if="pairing.focus?.input === 'basecolor'" class="values">
         or by values alone
