@@ -274,6 +274,35 @@ export const nodeFactsSchema = z.strictObject({
 })
 export type NodeFacts = z.infer<typeof nodeFactsSchema>
 
+const colour = z.tuple([z.number(), z.number(), z.number()]).describe('linear RGB')
+
+/** What extensions say of a slot, and how strongly its textures count; as glTF has it where nothing is said. */
+export const slotValuesSchema = z.strictObject({
+  normalStrength: z.number(),
+  occlusionStrength: z.number(),
+  emissiveStrength: z.number(),
+  transmission: z.number().describe('share of the light that goes through'),
+  ior: z.number().describe('refraction index'),
+  thickness: z.number().describe('metres; 0: thin walled'),
+  attenuationColour: colour.describe(
+    'what is left of white light after the attenuation distance, linear RGB',
+  ),
+  attenuationDistance: z.number().nullable().describe('metres; null: nothing is taken away'),
+  specular: z.number().describe('how strongly what is no metal mirrors, against what the index gives'),
+  specularColour: colour,
+  coat: z.number().describe('clear coat over it, 0 to 1'),
+  coatRoughness: z.number(),
+})
+export type SlotValues = z.infer<typeof slotValuesSchema>
+
+/** How a texture lies on the UV channel: scaled, turned and moved, in this order (KHR_texture_transform). */
+export const texturePlacementSchema = z.strictObject({
+  tiling: z.tuple([z.number(), z.number()]),
+  offset: z.tuple([z.number(), z.number()]),
+  turn: z.number().describe('radians, counter-clockwise'),
+})
+export type TexturePlacement = z.infer<typeof texturePlacementSchema>
+
 export const slotFactsSchema = z.strictObject({
   name: z.string(),
   index: z.int().min(0),
@@ -297,8 +326,10 @@ export const slotFactsSchema = z.strictObject({
       field: z.string().describe('name of the input in the format'),
       image: z.int().min(0).nullable(),
       channel: z.int().min(0).describe('UV channel, counted from 0'),
+      placement: texturePlacementSchema.nullable().default(null).describe('null: as the UV channel says'),
     }),
   ),
+  values: slotValuesSchema.nullable().default(null).describe('null: measured before these were'),
 })
 export type SlotFacts = z.infer<typeof slotFactsSchema>
 

@@ -3,6 +3,8 @@ import type { SlotFacts, SlotInput } from '@stern-gate/contract'
 import { fileStem } from '../read/deliveryPath'
 import { slotNames } from '../scene/slotNames'
 import { slotNotes } from '../scene/slotNotes'
+import { channelOf, placementOf } from '../scene/texturePlacement'
+import { slotValues } from '../scene/slotValues'
 
 const alphaModes = { OPAQUE: 'opaque', MASK: 'cutout', BLEND: 'blend' } as const
 
@@ -32,6 +34,7 @@ export function measureSlots(document: Document): SlotFacts[] {
       ...extensionTextures(material, images),
       ...notedTextures(material, images),
     ],
+    values: slotValues(material),
   }))
 }
 
@@ -83,7 +86,7 @@ function coreTextures(material: Material, images: Texture[]): SlotTexture[] {
     ['emissive', 'emissiveTexture', material.getEmissiveTexture(), material.getEmissiveTextureInfo()],
   ]
   return found.flatMap(([input, field, texture, info]) =>
-    texture ? [{ input, field, image: images.indexOf(texture), channel: info?.getTexCoord() ?? 0 }] : [],
+    texture ? [{ input, field, image: images.indexOf(texture), ...lieOf(info) }] : [],
   )
 }
 
@@ -91,7 +94,7 @@ function coreTextures(material: Material, images: Texture[]): SlotTexture[] {
 function notedTextures(material: Material, images: Texture[]): SlotTexture[] {
   return Object.entries(slotNotes(material).inputs ?? {}).flatMap(([field, name]) => {
     const image = images.findIndex((t) => t.getURI() === name || t.getName() === fileStem(name))
-    return image < 0 ? [] : [{ input: 'other' as const, field, image, channel: 0 }]
+    return image < 0 ? [] : [{ input: 'other' as const, field, image, ...lieOf(null) }]
   })
 }
 
@@ -112,16 +115,20 @@ function extensionTextures(material: Material, images: Texture[]): SlotTexture[]
               input: inputsOfExtensions[field] ?? ('other' as const),
               field,
               image,
-              channel: texCoordOf(extension as unknown as Record<string, unknown>, field),
+              ...lieOf(infoOf(extension as unknown as Record<string, unknown>, field)),
             },
           ]
     }),
   )
 }
 
-function texCoordOf(extension: Record<string, unknown>, field: string): number {
+/** How a texture lies on the mesh: by which UV channel, and how it is placed on it. */
+const lieOf = (info: TextureInfo | null): Pick<SlotTexture, 'channel' | 'placement'> => ({
+  channel: info ? channelOf(info) : 0,
+  placement: info && placementOf(info),
+})
+
+function infoOf(extension: Record<string, unknown>, field: string): TextureInfo | null {
   const getter = extension[`get${field[0]!.toUpperCase()}${field.slice(1)}Info`]
-  if (typeof getter !== 'function') return 0
-  const info = getter.call(extension) as TextureInfo | null
-  return info?.getTexCoord() ?? 0
+  return typeof getter === 'function' ? (getter.call(extension) as TextureInfo | null) : null
 }

@@ -25,6 +25,7 @@ import { mirrorHalf } from './mesh/mirrorHalf'
 import { movePivot } from './scale/movePivot'
 import { heightToNormal } from './colour/normalFromHeight'
 import { place } from './files/place'
+import { placeTexture } from './slots/placeTexture'
 import { pointTo } from './files/pointTo'
 import { recomputeNormals } from './mesh/recomputeNormals'
 import { reduceTriangles } from './mesh/reduceTriangles'
@@ -75,6 +76,7 @@ const list = [
   movePivot,
   heightToNormal,
   place,
+  placeTexture,
   pointTo,
   recomputeNormals,
   reduceTriangles,

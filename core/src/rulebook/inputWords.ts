@@ -1,4 +1,4 @@
-import type { TextureRole } from '@stern-gate/contract'
+import type { SlotInput, TextureRole } from '@stern-gate/contract'
 
 /** Inputs in words, as they stand within a sentence. */
 export const inputWords: Readonly<Record<TextureRole, string>> = {
@@ -12,4 +12,14 @@ export const inputWords: Readonly<Record<TextureRole, string>> = {
   opacity: 'opacity',
   height: 'height',
   tint: 'mask',
+}
+
+/** Inputs of a file in words; one that has no role of its own is called by its field. */
+export const slotInputWords: Readonly<Record<Exclude<SlotInput, 'other'>, string>> = {
+  basecolor: inputWords.basecolor,
+  normal: inputWords.normal,
+  occlusion: inputWords.occlusion,
+  'metallic-roughness': 'roughness, metallic',
+  orm: inputWords.orm,
+  emissive: inputWords.emissive,
 }

@@ -263,9 +263,10 @@ type UsesByImage = ReadonlyMap<number, SubjectTexture['uses']>
 function usesByImage(mesh: MeshFacts | null): UsesByImage {
   const uses = new Map<number, SubjectTexture['uses']>()
   for (const slot of mesh?.slots ?? [])
-    for (const { image, input, field, channel } of slot.textures) {
+    for (const { image, input, field, channel, placement } of slot.textures) {
       if (image === null) continue
-      const use = { slot: slot.name, input, field, channel },
+      const [u, v] = placement?.tiling ?? [1, 1]
+      const use = { slot: slot.name, input, field, channel, repeats: Math.sqrt(Math.abs(u * v)) },
         known = uses.get(image)
       if (known) known.push(use)
       else uses.set(image, [use])

@@ -36,8 +36,8 @@ export interface SubjectTexture {
   facts: TextureFacts | null
   /** Why it could not be read. */
   fault: Fault | null
-  /** Which slots it feeds, and as what. */
-  uses: { slot: string; input: SlotInput; field: string; channel: number }[]
+  /** Which slots it feeds, and as what; `repeats`: how often on the way from 0 to 1, as its placement says. */
+  uses: { slot: string; input: SlotInput; field: string; channel: number; repeats: number }[]
   role: TextureRole | null
   roleFrom: 'input' | 'file' | 'name' | 'unknown'
   /** What its pixels say that it carries; null where they were not measured. */

@@ -41,7 +41,7 @@ export function describeState(
       role: t.role,
       roleFrom: t.roleFrom,
       tile: t.tile,
-      uses: t.uses,
+      uses: t.uses.map(({ slot, input, field, channel }) => ({ slot, input, field, channel })),
       content: t.content,
       facts: t.facts,
       fault: t.fault,

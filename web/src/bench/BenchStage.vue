@@ -20,6 +20,7 @@ import UvStage from '../stages/UvStage.vue'
 import type { ColourChannel, ModelView, SurfaceMap } from '../stages/modelFrame'
 import type { StageMark } from '../stages/stageMarks'
 import type { TextureView } from '../stages/textureStage'
+import type { TriedSurfaces } from '../stages/wornSurface'
 import { markOfFinding } from './markOfFinding'
 import type { StageKind } from './stageOfStation'
 import { stationTable } from './stationTable'
@@ -42,6 +43,7 @@ const props = defineProps<{
   assets: readonly { id: string; name: string }[]
   guest: AssetState | null
   query: Record<string, string | undefined>
+  tried: TriedSurfaces
 }>()
 const emit = defineEmits<{
   query: [Record<string, string | undefined>]
@@ -50,6 +52,7 @@ const emit = defineEmits<{
   supply: [BroughtFile[]]
   sizes: [SaveSizes]
   ask: [find: string]
+  drawn: [model: string]
 }>()
 
 const firstViews: Partial<Record<Station, ModelView>> = { mesh: 'wire', slots: 'slots' }
@@ -113,10 +116,11 @@ watch(
       props.previewing,
       props.query['row'],
       faultyTriangles.value,
+      view.value,
     ] as const,
   async ([chosen, state, station, previewing, wanted, faulty]) => {
     const own: StageMark | null =
-      station === 'slots' && wanted
+      station === 'slots' && wanted && view.value === 'slots'
         ? { kind: 'slot', slot: wanted }
         : station === 'collision' && wanted
           ? { kind: 'node', node: wanted }
@@ -193,6 +197,9 @@ function chooseRow(id: string): void {
       :person-height="sizes.personHeight"
       :grid-step="sizes.gridStep"
       :guest="standing"
+      :only="query['only'] ?? null"
+      :tried="tried"
+      @drawn="(m) => emit('drawn', m)"
       :before="beforeState"
       :before-word="beforeWord"
       :divided="query['divider'] === 'yes'"

@@ -11,7 +11,6 @@ export function stageOfStation(station: Station, kind: AssetKind): StageKind {
 
 /** Stations whose own stage is still to come: until then they show the model with figures beside it. */
 export const plainerStages: Partial<Record<Station, string>> = {
-  slots: 'Values of a slot are set by a step (A); fields that are dragged on the stage are still to come.',
   compression:
     'Encoding beside the source is still to come; the memory is computed from sizes and the formats of each target.',
   lods: 'The row of levels at their distances is still to come; choose a level in the table.',

@@ -12,6 +12,7 @@ import type { LentStage } from './stageRoom'
 import StageDivider from './StageDivider.vue'
 import StageTrouble from './StageTrouble.vue'
 import type { StageMark } from './stageMarks'
+import type { TriedSurfaces } from './wornSurface'
 
 const props = defineProps<{
   state: AssetState
@@ -30,6 +31,8 @@ const props = defineProps<{
   divided: boolean
   gridStep: number | null
   guest: { model: string; shown: readonly string[]; over: boolean } | null
+  only: string | null
+  tried: TriedSurfaces
 }>()
 const emit = defineEmits<{
   view: [ModelView]
@@ -37,6 +40,7 @@ const emit = defineEmits<{
   map: [SurfaceMap]
   colour: [ColourChannel]
   divide: [boolean]
+  drawn: [model: string]
 }>()
 const night = useNight()
 const host = ref<HTMLElement | null>(null)
@@ -94,6 +98,7 @@ const frame = computed<ModelFrame | null>(() => {
     ...partsOf(props.state),
     divider: divider.value,
     before: props.divided && other.value ? { model: other.value.model!, ...partsOf(other.value) } : null,
+    only: props.only,
     marks: props.marks,
     map: props.map,
     channel: 0,
@@ -128,8 +133,10 @@ async function redraw(): Promise<void> {
   const { model } = frame.value
   try {
     trouble.value = ''
+    stage.trySurfaces(props.tried)
     await stage.draw(frame.value)
     drawn.value = model
+    emit('drawn', model)
     ownViews.value = (stage.model()?.views ?? []).slice(0, MOST_VIEWS).map((v) => v.name)
     stage.pose(posed.clip, posed.seconds)
   } catch (error) {
@@ -165,6 +172,10 @@ onMounted(begin)
 const again = (): Promise<void> => (stage ? redraw() : begin())
 watch(label, (text) => stage?.canvas.setAttribute('aria-label', text))
 watch(frame, redraw)
+watch(
+  () => props.tried,
+  (tried) => stage?.trySurfaces(tried),
+)
 onBeforeUnmount(() => {
   watcher?.disconnect()
   stage?.giveBack()

@@ -114,6 +114,7 @@ async function drawModel(): Promise<void> {
       bones: false,
       personHeight: 1.75,
       gridStep: null,
+      only: null,
       guest: null,
       background: background.value,
       before: null,

@@ -31,6 +31,8 @@ export interface ModelFrame {
   shown: readonly string[]
   /** Node paths drawn as a veil over the rest. */
   veiled: readonly string[]
+  /** The only slot that is drawn; null: all of them. */
+  only: string | null
   marks: readonly StageMark[]
   aids: boolean
   /** Lines from bone to bone over the model. */

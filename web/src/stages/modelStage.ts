@@ -21,6 +21,7 @@ import { createRetired } from './retired'
 import { createMarks } from './stageMarks'
 import type { ModelFrame } from './modelFrame'
 import { createStagedModel } from './stagedModel'
+import type { TriedSurfaces } from './wornSurface'
 
 export interface PickedTriangle {
   node: string
@@ -36,6 +37,8 @@ export interface PlacedLabel {
 
 export interface ModelStage {
   draw: (frame: ModelFrame) => Promise<void>
+  /** Tries other surfaces on slots of the model, from now on. */
+  trySurfaces: (tried: TriedSurfaces) => void
   /**
    * Puts the model into the pose of a clip, by its number in the file, at a time in seconds; null: as it
    * rests.
@@ -262,6 +265,7 @@ export function createModelStage(canvas: HTMLCanvasElement): ModelStage {
     leaveAids()
     for (const one of [staged, before, guest]) one.clear()
     retired.free()
+    staged.trySurfaces(new Map())
     events = { onDrawn: () => undefined }
   }
   const draw = async (now: ModelFrame): Promise<void> => {
@@ -308,6 +312,10 @@ export function createModelStage(canvas: HTMLCanvasElement): ModelStage {
   }
   return {
     draw,
+    trySurfaces(tried) {
+      staged.trySurfaces(tried)
+      paintSoon()
+    },
     frameAll,
     lookThrough,
     resize,

@@ -1,9 +1,10 @@
-import { Material, Mesh, MeshBasicMaterial, SkinnedMesh, type Scene } from 'three'
+import { Material, Mesh, MeshBasicMaterial, MeshStandardMaterial, SkinnedMesh, type Scene } from 'three'
 import { createClipPlayer, type ClipPlayer } from './clipPlayer'
 import { disposeModel, loadModel, type StageModel } from './loadModel'
 import type { ModelFrame, ShownParts } from './modelFrame'
 import type { Retired } from './retired'
 import { viewMaterial } from './viewMaterials'
+import { canTake, restyle, wornSurface, type TriedSurfaces } from './wornSurface'
 
 /** One model of the stage with what it wears and the pose it is in; before and after are two of them. */
 export interface StagedModel {
@@ -15,6 +16,8 @@ export interface StagedModel {
    */
   take: (address: string) => Promise<boolean>
   dress: (frame: ModelFrame, parts: ShownParts) => void
+  /** Tries other surfaces on slots, where it shows its own; from now on, and quickly. */
+  trySurfaces: (tried: TriedSurfaces) => void
   pose: (clip: number | null, seconds: number) => void
   /** Whether it is in the pose of a clip. */
   posed: () => boolean
@@ -32,8 +35,12 @@ export function createStagedModel(scene: Scene, retired: Retired): StagedModel {
     coming: { address: string; stop: AbortController; done: Promise<boolean> } | null = null,
     player: ClipPlayer | null = null,
     posed = false
+  let tried: TriedSurfaces = new Map(),
+    trying = false
   const wires = new Map<Mesh, Mesh>(),
-    dressed = new Map<Mesh, Material | Material[]>()
+    dressed = new Map<Mesh, Material | Material[]>(),
+    /** Meshes that wear a tried surface. */
+    worn = new Map<Mesh, MeshStandardMaterial>()
 
   const wear = (mesh: Mesh, material: Material | Material[]): void => {
     dressed.set(mesh, mesh.material)
@@ -45,11 +52,30 @@ export function createStagedModel(scene: Scene, retired: Retired): StagedModel {
       mesh.material = material
     }
     dressed.clear()
+    worn.clear()
     for (const wire of wires.values()) {
       scene.remove(wire)
       retired.materials(wire.material)
     }
     wires.clear()
+  }
+  /** Puts on, changes or takes off what is tried on one mesh that otherwise shows its own surface. */
+  const tryOn = (mesh: Mesh, slot: string): void => {
+    const wanted = tried.get(slot),
+      now = worn.get(mesh),
+      own = dressed.get(mesh) ?? mesh.material
+    if (wanted && now && own instanceof MeshStandardMaterial && canTake(now, wanted))
+      return restyle(now, own, wanted)
+    if (now) {
+      retired.materials(now)
+      mesh.material = own
+      dressed.delete(mesh)
+      worn.delete(mesh)
+    }
+    const next = wanted && !Array.isArray(own) ? wornSurface(own, wanted) : null
+    if (!next) return
+    wear(mesh, next)
+    worn.set(mesh, next)
   }
   const remove = (): void => {
     if (!model) return
@@ -97,12 +123,14 @@ export function createStagedModel(scene: Scene, retired: Retired): StagedModel {
     },
     dress(frame, { shown, veiled }) {
       undress()
+      trying = frame.view === 'shaded' || frame.view === 'wire'
       for (const { path, mesh, slot } of model?.meshes ?? []) {
         const asVeil = veiled.includes(path)
-        mesh.visible = asVeil || shown.includes(path)
+        mesh.visible = asVeil || (shown.includes(path) && (frame.only === null || frame.only === slot))
         if (!mesh.visible) continue
         const material = asVeil ? veil() : viewMaterial(frame, mesh, slot)
         if (material) wear(mesh, material)
+        else if (trying) tryOn(mesh, slot)
         if (frame.view !== 'wire' || asVeil) continue
         const wire = wireOver(mesh)
         wires.set(mesh, wire)
@@ -111,6 +139,12 @@ export function createStagedModel(scene: Scene, retired: Retired): StagedModel {
       const bones = player?.bones()
       if (bones && frame.bones) scene.add(bones)
       else if (bones) scene.remove(bones)
+    },
+    trySurfaces(next) {
+      tried = next
+      if (trying)
+        for (const { mesh, slot } of model?.meshes ?? [])
+          if (mesh.visible && (worn.has(mesh) || !dressed.has(mesh))) tryOn(mesh, slot)
     },
     pose(clip, seconds) {
       if (!player || !model || (clip === null && !posed)) return

@@ -19,6 +19,9 @@ import BenchHeader from '../components/bench/BenchHeader.vue'
 import FactsPanel from '../components/bench/FactsPanel.vue'
 import FindingsAside from '../components/bench/FindingsAside.vue'
 import RecipeStrip from '../components/bench/RecipeStrip.vue'
+import SlotsAside from '../components/slots/SlotsAside.vue'
+import SurfacePanel from '../components/slots/SurfacePanel.vue'
+import { useSurface } from '../components/slots/useSurface'
 import StationRail from '../components/bench/StationRail.vue'
 import { useBench, withOptions, withStep } from '../stores/bench'
 import { useProject } from '../stores/project'
@@ -98,6 +101,7 @@ const go = (s: Station): void => {
       clip: undefined,
       bones: undefined,
       colour: undefined,
+      only: undefined,
     },
   })
 }
@@ -147,6 +151,7 @@ const stageQuery = computed(() =>
       'divider',
       'beside',
       'over',
+      'only',
     ].map((key) => [key, query(key) ?? undefined]),
   ),
 )
@@ -217,6 +222,18 @@ const {
 const saveSizes = (sizes: SaveSizes): void => {
   void project.setSizes(sizes).catch(faults.put)
 }
+/** Surfaces of slots that are being set, and the stage that shows them. */
+const surfaces = useSurface()
+const untried = new Map()
+const showSurfaces = (): void => {
+  if (query('view') !== 'shaded' && query('view') !== 'wire') setQuery({ view: 'shaded' })
+}
+const facts = computed(() => ({
+  station: station.value,
+  state: shown.value!,
+  texture: texture.value,
+  side: bench.preview ? ('preview' as const) : bench.side,
+}))
 const back = (): void => {
   void router.push({ name: 'arrivals', params: { project: String(route.params['project']) } })
 }
@@ -302,19 +319,33 @@ useBenchKeys({
       :before-state="beforeState"
       :before-word="bench.preview ? 'now' : 'source'"
       :locked="locked || bench.busy"
+      :tried="bench.preview ? untried : surfaces.tried.value"
       :query="stageQuery"
+      @drawn="surfaces.drawn"
       @query="setQuery"
       @step="addStep"
       @supply="supply"
       @choose-texture="(name) => setQuery({ texture: name, finding: undefined })"
     />
-    <FactsPanel
-      v-if="factsOpen"
-      :station="station"
-      :state="shown"
-      :texture="texture"
-      :side="bench.preview ? 'preview' : bench.side"
-    />
+    <SlotsAside v-if="factsOpen && station === 'slots' && shown.mesh">
+      <template #surface>
+        <SurfacePanel
+          :state="shown"
+          :slot-name="query('row')"
+          :alone="query('only') !== null"
+          :locked="locked"
+          :surfaces="surfaces"
+          @choose="(row) => setQuery({ row, only: query('only') === null ? undefined : row })"
+          @alone="
+            (on) => setQuery({ only: on ? (query('row') ?? shown?.mesh?.slots?.[0]?.name) : undefined })
+          "
+          @touch="showSurfaces"
+          @step="addStep"
+        />
+      </template>
+      <template #facts><FactsPanel v-bind="facts" /></template>
+    </SlotsAside>
+    <FactsPanel v-else-if="factsOpen" v-bind="facts" />
     <RecipeStrip
       class="strip"
       :detail="detail"

@@ -1,14 +1,14 @@
 import type { Material, Texture } from '@gltf-transform/core'
 import * as z from 'zod'
-import { bad, good, textureRoles, type Outcome, type TextureRole } from '@stern-gate/contract'
+import { good, textureRoles, type Outcome, type TextureRole } from '@stern-gate/contract'
 import type { ChannelName } from '../../image/packChannels'
 import { inputWords } from '../../rulebook/inputWords'
-import { slotNames } from '../../scene/slotNames'
 import { noteOfSlot, slotNotes } from '../../scene/slotNotes'
 import { textureOf } from '../textureSteps'
 import { defineRemedy, type RemedyPorts } from '../defineRemedy'
 import { pictureOf } from '../madeTextures'
 import type { Work } from '../work'
+import { slotCalled } from './slotCalled'
 import { blendIn, packMaps, type FedTexture } from './feedMaps'
 
 const texture = (about: string) =>
@@ -62,13 +62,9 @@ export const feed = defineRemedy({
     'Height and mask, for which glTF has no input, stand in the extras of the slot.',
   options: optionsSchema,
   async apply(work, options, ports) {
-    const slot = work.document
-      ? [...slotNames(work.document)].find(([, own]) => own === options.slot)?.[0]
-      : undefined
-    if (!slot)
-      return bad('remedy/not-applicable', `No slot is called ${options.slot}.`, 'Choose one of its slots.', {
-        slot: options.slot,
-      })
+    const found = slotCalled(work, options.slot)
+    if (!found.ok) return found
+    const slot = found.value
     const given = givenTextures(work, options)
     if (!given.ok) return given
     if (given.value.size === 0) return good({ changed: false, said: `nothing is given to ${options.slot}` })

@@ -1,7 +1,7 @@
 import * as z from 'zod'
 import { good } from '@stern-gate/contract'
-import { slotNames } from '../../scene/slotNames'
 import { defineRemedy } from '../defineRemedy'
+import { slotCalled } from './slotCalled'
 
 const modes = { opaque: 'OPAQUE', cutout: 'MASK', blend: 'BLEND' } as const
 
@@ -20,10 +20,9 @@ export const setAlpha = defineRemedy({
     cutoff: z.number().min(0).max(1).default(0.5).describe('alpha below which a cutout is not drawn'),
   }),
   async apply(work, { slot: name, mode, cutoff }) {
-    const slot = work.document
-      ? [...slotNames(work.document)].find(([, own]) => own === name)?.[0]
-      : undefined
-    if (!slot) return good({ changed: false, said: `no slot is called ${name}` })
+    const found = slotCalled(work, name)
+    if (!found.ok) return found
+    const slot = found.value
     if (slot.getAlphaMode() === modes[mode] && (mode !== 'cutout' || slot.getAlphaCutoff() === cutoff))
       return good({ changed: false, said: `${name} is set to ${mode} already` })
     slot.setAlphaMode(modes[mode])

@@ -1,16 +1,12 @@
-import type { Document, Material } from '@gltf-transform/core'
-import {
-  KHRMaterialsEmissiveStrength,
-  KHRMaterialsIOR,
-  KHRMaterialsTransmission,
-} from '@gltf-transform/extensions'
+import type { Material } from '@gltf-transform/core'
 import * as z from 'zod'
-import { bad, good } from '@stern-gate/contract'
-import { srgbToLinear } from '../../image/transferCurves'
-import { slotNames } from '../../scene/slotNames'
+import { good, type SlotValues } from '@stern-gate/contract'
+import { linearOfHex } from '../../surfaces/hexColour'
 import { noteOfSlot } from '../../scene/slotNotes'
-import { presetOf, surfacePresetNames } from '../../surfaces/presets'
+import { presetOf, surfacePresetNames, type SurfacePreset } from '../../surfaces/presets'
+import { setSlotValues } from '../../scene/slotValues'
 import { defineRemedy } from '../defineRemedy'
+import { slotCalled } from './slotCalled'
 
 const share = (about: string) => z.number().min(0).max(1).nullable().default(null).describe(about)
 const hex = (about: string) =>
@@ -37,6 +33,33 @@ const optionsSchema = z.strictObject({
   opacity: share('below 1 it is blended'),
   transmission: share('share of the light that goes through'),
   ior: z.number().min(1).max(3).nullable().default(null).describe('refraction index: water 1.33, glass 1.52'),
+  thickness: z
+    .number()
+    .min(0)
+    .max(100)
+    .nullable()
+    .default(null)
+    .describe('metres that the light goes through; 0: thin walled'),
+  through: hex('colour of white light that went through, #rrggbb'),
+  depth: z
+    .number()
+    .positive()
+    .max(1000)
+    .nullable()
+    .default(null)
+    .describe('metres after which light that goes through has that colour'),
+  specular: share('how strongly what is no metal mirrors, against what the index gives'),
+  specularColour: hex('colour in which what is no metal mirrors, #rrggbb'),
+  coat: share('clear coat over it'),
+  coatRoughness: share('roughness of the clear coat'),
+  normal: z.number().min(0).max(10).nullable().default(null).describe('strength of the normal map'),
+  occlusion: share('strength of the occlusion'),
+  alpha: z
+    .enum(['opaque', 'cutout', 'blend'])
+    .nullable()
+    .default(null)
+    .describe('how alpha is used; null: as the opacity says'),
+  cutoff: share('alpha below which a cutout is not drawn'),
   twoSided: z.boolean().nullable().default(null).describe('seen from both sides'),
 })
 type SurfaceOptions = z.infer<typeof optionsSchema>
@@ -49,23 +72,21 @@ export const surface = defineRemedy({
   title: 'Set the surface of a slot',
   words: ({ slot, preset }) => `${slot}: ${preset ? presetOf(preset)!.title : 'values'}`,
   about:
-    'Sets what a slot is by values: colour, metal, roughness, own light, opacity, what goes through and how it is refracted. ' +
+    'Sets what a slot is by values: colour, metal, roughness, own light, opacity, what goes through and how it is refracted, ' +
+    'what mirrors, clear coat, strength of normal map and occlusion. ' +
     'Textures stay, and are multiplied by them as glTF says. ' +
     'The slot notes the name of its surface, so that it counts as complete without textures.',
   options: optionsSchema,
   async apply(work, options) {
     const { slot: name, preset } = options
-    const slot = work.document
-      ? [...slotNames(work.document)].find(([, own]) => own === name)?.[0]
-      : undefined
-    if (!work.document || !slot)
-      return bad('remedy/not-applicable', `No slot is called ${name}.`, 'Choose one of its slots.', {
-        slot: name,
-      })
+    const found = slotCalled(work, name)
+    if (!found.ok) return found
     const values = valuesOf(options)
-    if (Object.values(values).every((v) => v === null))
+    if (Object.values(values).every((v) => v === undefined))
       return good({ changed: false, said: `nothing is set on ${name}` })
-    setValues(work.document, slot, values)
+    const slot = found.value
+    setCore(slot, values)
+    setSlotValues(work.document!, slot, values)
     const title = preset ? presetOf(preset)!.title : 'values'
     noteOfSlot(slot, { surface: title })
     return good({ changed: true, said: `${name} is ${preset ? title : 'set'}` })
@@ -74,65 +95,76 @@ export const surface = defineRemedy({
 
 type Rgb = [number, number, number]
 
-interface Values {
-  colour: Rgb | null
-  metallic: number | null
-  roughness: number | null
-  emissive: Rgb | null
-  strength: number | null
-  opacity: number | null
-  transmission: number | null
-  ior: number | null
-  twoSided: boolean | null
+/** What is set; what is not said is undefined and stays. */
+interface Values extends Partial<SlotValues> {
+  colour?: Rgb | undefined
+  opacity?: number | undefined
+  metallic?: number | undefined
+  roughness?: number | undefined
+  emissive?: Rgb | undefined
+  alpha?: keyof typeof alphaModes | undefined
+  cutoff?: number | undefined
+  twoSided?: boolean | undefined
 }
+
+const alphaModes = { opaque: 'OPAQUE', cutout: 'MASK', blend: 'BLEND' } as const
 
 /** What is said by itself goes before what the preset says. */
 function valuesOf(options: SurfaceOptions): Values {
-  const preset = options.preset ? presetOf(options.preset)! : null
-  const light = preset?.emissive ? ([...preset.emissive] as Rgb) : null
+  const preset = options.preset ? presetOf(options.preset) : undefined
   return {
-    colour: linear(options.colour) ?? (preset ? ([...preset.baseColour] as Rgb) : null),
-    metallic: options.metallic ?? preset?.metallic ?? null,
-    roughness: options.roughness ?? preset?.roughness ?? null,
-    emissive: linear(options.emissive) ?? light,
-    strength: options.strength ?? preset?.emissiveStrength ?? null,
-    opacity: options.opacity,
-    transmission: options.transmission ?? preset?.transmission ?? null,
-    ior: options.ior ?? preset?.ior ?? null,
-    twoSided: options.twoSided,
+    ...presetValues(preset),
+    ...said({
+      colour: linear(options.colour),
+      opacity: options.opacity,
+      metallic: options.metallic,
+      roughness: options.roughness,
+      emissive: linear(options.emissive),
+      emissiveStrength: options.strength,
+      transmission: options.transmission,
+      ior: options.ior,
+      thickness: options.thickness,
+      attenuationColour: linear(options.through),
+      attenuationDistance: options.depth,
+      specular: options.specular,
+      specularColour: linear(options.specularColour),
+      coat: options.coat,
+      coatRoughness: options.coatRoughness,
+      normalStrength: options.normal,
+      occlusionStrength: options.occlusion,
+      alpha: options.alpha ?? (options.opacity === null ? null : options.opacity < 1 ? 'blend' : 'opaque'),
+      cutoff: options.cutoff,
+      twoSided: options.twoSided,
+    }),
   }
 }
 
-const linear = (colour: string | null): Rgb | null =>
-  colour === null
-    ? null
-    : ([1, 3, 5].map((at) => srgbToLinear(Number.parseInt(colour.slice(at, at + 2), 16) / 255)) as Rgb)
+const presetValues = (preset: SurfacePreset | undefined): Values =>
+  preset
+    ? said({
+        colour: [...preset.baseColour] as Rgb,
+        metallic: preset.metallic,
+        roughness: preset.roughness,
+        emissive: preset.emissive ? ([...preset.emissive] as Rgb) : null,
+        emissiveStrength: preset.emissiveStrength ?? null,
+        transmission: preset.transmission ?? null,
+        ior: preset.ior ?? null,
+      })
+    : {}
 
-function setValues(document: Document, slot: Material, values: Values): void {
-  const { colour, metallic, roughness, emissive, strength, opacity, transmission, ior, twoSided } = values
+const said = (values: { [K in keyof Values]: Values[K] | null }): Values =>
+  Object.fromEntries(Object.entries(values).filter(([, v]) => v !== null && v !== undefined))
+
+const linear = (colour: string | null): Rgb | null => (colour === null ? null : linearOfHex(colour))
+
+function setCore(slot: Material, values: Values): void {
+  const { colour, metallic, roughness, emissive, opacity, alpha, cutoff, twoSided } = values
   const [r, g, b, a] = slot.getBaseColorFactor()
   slot.setBaseColorFactor([...(colour ?? ([r, g, b] as Rgb)), opacity ?? a])
-  if (metallic !== null) slot.setMetallicFactor(metallic)
-  if (roughness !== null) slot.setRoughnessFactor(roughness)
+  if (metallic !== undefined) slot.setMetallicFactor(metallic)
+  if (roughness !== undefined) slot.setRoughnessFactor(roughness)
   if (emissive) slot.setEmissiveFactor(emissive)
-  if (opacity !== null) slot.setAlphaMode(opacity < 1 ? 'BLEND' : 'OPAQUE')
-  if (twoSided !== null) slot.setDoubleSided(twoSided)
-  if (strength !== null)
-    slot.setExtension(
-      'KHR_materials_emissive_strength',
-      document
-        .createExtension(KHRMaterialsEmissiveStrength)
-        .createEmissiveStrength()
-        .setEmissiveStrength(strength),
-    )
-  if (ior !== null)
-    slot.setExtension('KHR_materials_ior', document.createExtension(KHRMaterialsIOR).createIOR().setIOR(ior))
-  if (transmission !== null)
-    slot.setExtension(
-      'KHR_materials_transmission',
-      document
-        .createExtension(KHRMaterialsTransmission)
-        .createTransmission()
-        .setTransmissionFactor(transmission),
-    )
+  if (alpha) slot.setAlphaMode(alphaModes[alpha])
+  if (cutoff !== undefined) slot.setAlphaCutoff(cutoff)
+  if (twoSided !== undefined) slot.setDoubleSided(twoSided)
 }

@@ -1,6 +1,7 @@
 import * as z from 'zod'
 import type { SlotFacts, TextureRole } from '@stern-gate/contract'
 import { bareSurfaces } from '../../rulebook/bareSurfaces'
+import { inputWords } from '../../rulebook/inputWords'
 import { defineRule, type RawFinding } from '../defineRule'
 
 /** Inputs of a slot that stand for a role. */
@@ -52,7 +53,11 @@ export const missingInput = defineRule({
         continue
       findings.push({
         message: 'missing',
-        data: { slot: slot.name, inputs: missing.join(' and no '), class: subject.class.title.toLowerCase() },
+        data: {
+          slot: slot.name,
+          inputs: missing.map((role) => inputWords[role]).join(' and no '),
+          class: subject.class.title.toLowerCase(),
+        },
         place: { kind: 'slot', slot: slot.name, input: missing[0]! },
       })
     }

@@ -41,7 +41,8 @@ export const density = defineRule({
       const use = texture?.uses.find((u) => u.slot === primitive.slot && u.input === 'basecolor')
       const density = primitive.uvChannels.find((c) => c.channel === (use?.channel ?? 0))?.density
       if (!texture?.facts || !density) continue
-      const texels = Math.sqrt(texture.facts.header.width * texture.facts.header.height)
+      const { width, height } = texture.facts.header
+      const texels = Math.sqrt(width * height) * (use?.repeats ?? 1)
       const [low, middle, high] = [
         density.low * texels,
         density.middle * texels,

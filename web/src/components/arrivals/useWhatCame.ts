@@ -36,10 +36,13 @@ export function useWhatCame(asked: () => WhatIsAsked): ShallowRef<WhatIsKnown | 
     () => (known.value = null),
   )
   watch(
-    () => {
-      const { project, newest, asksFirst, stamp, busy } = asked()
-      return [project, newest?.id, asksFirst, stamp, busy] as const
-    },
+    [
+      () => asked().project,
+      () => asked().newest?.id,
+      () => asked().asksFirst,
+      () => asked().stamp,
+      () => asked().busy,
+    ],
     async (_, __, over) => {
       let gone = false
       over(() => (gone = true))

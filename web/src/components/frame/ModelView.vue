@@ -40,6 +40,7 @@ const frame = computed<ModelFrame>(() => ({
   bones: false,
   personHeight: 1.75,
   gridStep: null,
+  only: null,
   guest: null,
   background: night.value ? '#5a5a5a' : '#777777',
   before: null,

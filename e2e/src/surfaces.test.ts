@@ -1,0 +1,139 @@
+import { join } from 'node:path'
+import type { Page } from 'puppeteer-core'
+import { afterAll, beforeAll, describe, expect, it } from 'vitest'
+import { demoAssets, makeAsset } from '@stern-gate/demo'
+import type { AssetDetail } from '@stern-gate/contract'
+import { beginProject, dropOnto, layFiles, openApplication, type Application } from './testApplication'
+
+let app: Application,
+  page: Page,
+  id = ''
+const json = async <T>(path: string): Promise<T> =>
+  (await fetch(`${app.url}/api${path}`)).json() as Promise<T>
+async function until<T>(look: () => Promise<T>, good: (value: T) => boolean): Promise<T> {
+  for (let n = 0; n < 200; n++) {
+    const value = await look()
+    if (good(value)) return value
+    await new Promise((resolve) => setTimeout(resolve, 100))
+  }
+  throw new Error(`it did not come about: ${JSON.stringify(await look()).slice(0, 600)}`)
+}
+const made = (good: (d: AssetDetail) => boolean): Promise<AssetDetail> =>
+  until(
+    () => json<AssetDetail>(`/assets/${id}`),
+    (d) => d.state === 'judged' && !d.making && good(d),
+  )
+const stepsOf = (d: AssetDetail): unknown[] => d.recipe.steps.map((s) => [s.remedy, s.options])
+const slotOf = (d: AssetDetail, name: string) => d.output!.mesh!.slots!.find((s) => s.name === name)!
+
+beforeAll(async () => {
+  app = await openApplication()
+  page = await app.page()
+  await beginProject(page, app.url, 'Surfaces')
+  const project = /\/p\/([^/]+)/.exec(page.url())![1]!
+  await layFiles(
+    join(app.folder, 'bell'),
+    await makeAsset(demoAssets.find((a) => a.name.includes('diving_bell'))!),
+  )
+  await dropOnto(page, [join(app.folder, 'bell', 'gullwick')])
+  const [row] = await until(
+    () => json<{ id: string; state: string }[]>(`/projects/${project}/assets`),
+    (all) => all.length === 1 && all[0]!.state === 'judged',
+  )
+  id = row!.id
+  await page.goto(`${app.url}/p/${project}/assets/${id}/slots?row=bell-copper&view=shaded`)
+  await page.waitForSelector('canvas[data-ready]')
+  await page.waitForFunction(() => !document.querySelector('.trouble'))
+}, 120_000)
+afterAll(() => app.stop())
+
+const picture = (): Promise<string> =>
+  page.$eval('canvas[data-ready]', (c) => (c as HTMLCanvasElement).toDataURL())
+const shownValue = (name: string): Promise<string> =>
+  page.$eval(`[data-value="${name}"] .field`, (e) => (e as HTMLInputElement).value)
+/** Takes hold of a value's label and moves it; it is let go only when that is asked for. */
+async function drag(name: string, pixels: number): Promise<void> {
+  const label = (await page.$(`[data-value="${name}"] .label`))!
+  await label.scrollIntoView()
+  const box = (await label.boundingBox())!
+  await page.mouse.move(box.x + 120, box.y + 8)
+  await page.mouse.down()
+  await page.mouse.move(box.x + 120 + pixels, box.y + 8, { steps: 5 })
+}
+async function type(name: string, text: string): Promise<void> {
+  await page.click(`[data-value="${name}"] .field`, { count: 3 })
+  await page.keyboard.type(text)
+  await page.keyboard.press('Enter')
+}
+
+describe('the surface of a slot at the bench', () => {
+  it('shows a dragged value at once, and keeps it as one step when it is let go', async () => {
+    const before = await picture()
+    await drag('metallic', 200)
+    await until(picture, (now) => now !== before)
+    expect(await shownValue('metallic')).toBe('1')
+    expect((await json<AssetDetail>(`/assets/${id}`)).recipe.steps).toEqual([])
+    await page.mouse.up()
+    await drag('roughness', -50)
+    await page.mouse.up()
+    const detail = await made((d) => slotOf(d, 'bell-copper').roughness < 0.5)
+    // A second value of the same slot changes its step, and adds none
+    expect(stepsOf(detail)).toEqual([
+      ['slots/surface', { slot: 'bell-copper', metallic: 1, roughness: 0.25 }],
+    ])
+    expect(slotOf(detail, 'bell-copper')).toMatchObject({ metallic: 1, roughness: 0.25 })
+  })
+  it('takes sums, says what is none, and goes back by a double click', async () => {
+    await type('ior', '1 + 1/3')
+    await made((d) => Math.abs(slotOf(d, 'bell-copper').values!.ior - 4 / 3) < 1e-6)
+    await type('coat', 'thick')
+    expect(await page.$('[data-value="coat"].wrong')).not.toBeNull()
+    await page.keyboard.press('Escape')
+    await page.$eval('[data-value="ior"] .label', (e) =>
+      e.dispatchEvent(new MouseEvent('dblclick', { bubbles: true })),
+    )
+    const detail = await made((d) => slotOf(d, 'bell-copper').values!.ior === 1.5)
+    expect(stepsOf(detail)).toEqual([
+      ['slots/surface', { slot: 'bell-copper', metallic: 1, roughness: 0.25, ior: null }],
+    ])
+  })
+  it('begins with a preset, and gives its values to another slot', async () => {
+    await page.select('[data-preset]', 'copper')
+    await until(
+      () => shownValue('roughness'),
+      (text) => text === '0.35',
+    )
+    await page.evaluate(() =>
+      [...document.querySelectorAll('button')].find((b) => b.textContent.includes('Copy values'))!.click(),
+    )
+    await page.select('[data-slot-choice]', 'bell-canvas')
+    await page.waitForFunction(
+      () => document.querySelector<HTMLSelectElement>('[data-slot-choice]')!.value === 'bell-canvas',
+    )
+    await page.evaluate(() =>
+      [...document.querySelectorAll('button')].find((b) => b.textContent.trim() === 'Paste')!.click(),
+    )
+    const detail = await made((d) => slotOf(d, 'bell-canvas').metallic === 1)
+    expect(slotOf(detail, 'bell-copper').surface).toBe('bare copper')
+    expect(slotOf(detail, 'bell-canvas').roughness).toBeCloseTo(0.35, 6)
+  })
+  it('shows one slot alone, and renames it in its place', async () => {
+    const whole = await picture()
+    await page.click('[data-alone]')
+    await until(picture, (now) => now !== whole)
+    await page.click('[data-alone]')
+    await page.click('[data-rename]')
+    await page.waitForSelector('input[aria-label="New name of the slot"]')
+    await page.click('input[aria-label="New name of the slot"]', { count: 3 })
+    await page.keyboard.type('bell-lamp')
+    expect(await page.$('.taken')).not.toBeNull()
+    await page.click('input[aria-label="New name of the slot"]', { count: 3 })
+    await page.keyboard.type('bell-skirt')
+    await page.keyboard.press('Enter')
+    const detail = await made((d) => d.output!.mesh!.slots!.some((s) => s.name === 'bell-skirt'))
+    expect(stepsOf(detail).at(-1)).toEqual([
+      'names/rename',
+      expect.objectContaining({ what: 'slot', from: 'bell-canvas', to: 'bell-skirt' }),
+    ])
+  })
+})

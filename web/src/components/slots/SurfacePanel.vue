@@ -1,0 +1,327 @@
+<script setup lang="ts">
+import { computed, ref } from 'vue'
+import type { AssetState, RemedyOptions } from '@stern-gate/contract'
+import { formatShare } from '@stern-gate/core/numbers'
+import { presetOf, surfacePresetNames } from '@stern-gate/core/surfaces'
+import { slotColour } from '../../stages/slotColours'
+import ColourField from './ColourField.vue'
+import SlotInputs from './SlotInputs.vue'
+import SlotTools from './SlotTools.vue'
+import {
+  allValues,
+  lieOf,
+  placeFields,
+  placedInputs,
+  surfaceGroups,
+  type SurfaceField,
+} from './surfaceFields'
+import type { Surfaces } from './useSurface'
+import ValueField from './ValueField.vue'
+
+// What one slot is, by value: seen at once on the stage, kept as steps
+const props = defineProps<{
+  state: AssetState
+  slotName: string | null
+  alone: boolean
+  locked: boolean
+  surfaces: Surfaces
+}>()
+const emit = defineEmits<{
+  choose: [slot: string]
+  alone: [boolean]
+  touch: []
+  step: [remedy: string, options: RemedyOptions]
+}>()
+const { copied } = props.surfaces
+const slots = computed(() => props.state.mesh?.slots ?? [])
+const names = computed(() => slots.value.map((s) => s.name))
+const slot = computed(() => slots.value.find((s) => s.name === props.slotName) ?? slots.value[0] ?? null)
+const tried = computed(() => (slot.value ? props.surfaces.tried.value.get(slot.value.name) : undefined))
+const said = computed<RemedyOptions>(() => ({
+  ...(slot.value ? props.surfaces.saidOf(slot.value.name) : {}),
+  ...tried.value?.values,
+}))
+const preset = computed(() => (typeof said.value['preset'] === 'string' ? said.value['preset'] : ''))
+const valueOf = (field: SurfaceField): string | number | boolean | null => {
+  const now = tried.value?.values[field.key]
+  return now !== undefined && now !== null ? now : field.of(slot.value!)
+}
+const numberOf = (field: SurfaceField): number | null => {
+  const value = valueOf(field)
+  return typeof value === 'number' ? value : null
+}
+const isOwn = (field: SurfaceField): boolean => (said.value[field.key] ?? null) !== null
+const follows = computed(() => (preset.value ? `follows ${presetOf(preset.value)?.title}` : 'as it arrived'))
+const lacks = (field: SurfaceField): string =>
+  field.needs && !slot.value?.textures.some((t) => field.needs!.includes(t.input))
+    ? 'No texture feeds it: the strength says nothing yet'
+    : ''
+function set(field: SurfaceField, value: string | number | boolean | null, keep: boolean): void {
+  if (!slot.value) return
+  emit('touch')
+  props.surfaces.tryValues(slot.value.name, { [field.key]: value })
+  if (keep) void props.surfaces.keep()
+}
+
+const input = ref('all')
+const offered = computed(() => placedInputs.filter(([key]) => slot.value && lieOf(slot.value, key) !== null))
+const lie = computed(() => (slot.value ? lieOf(slot.value, input.value) : null))
+const placeSaid = computed<RemedyOptions>(() => ({
+  ...(slot.value ? props.surfaces.placeSaidOf(slot.value.name, input.value) : {}),
+  ...tried.value?.places[input.value],
+}))
+const placeValue = ({ field, of }: (typeof placeFields)[number]): number => {
+  const now = tried.value?.places[input.value]?.[field.key]
+  return typeof now === 'number' ? now : of(lie.value!)
+}
+function place(key: string, value: number | null, keep: boolean): void {
+  if (!slot.value) return
+  emit('touch')
+  props.surfaces.tryPlace(slot.value.name, input.value, { [key]: value })
+  if (keep) void props.surfaces.keep()
+}
+function paste(all: boolean): void {
+  if (!copied.value) return
+  emit('touch')
+  for (const name of all ? names.value : [slot.value!.name])
+    if (name !== copied.value.from || !all) props.surfaces.tryValues(name, copied.value.values)
+  void props.surfaces.keep()
+}
+</script>
+
+<template>
+  <aside class="surface" aria-label="Surface of a slot" tabindex="0">
+    <template v-if="slot">
+      <div class="head">
+        <i class="chip" :style="{ background: slotColour(names, slot.name) }" />
+        <select
+          class="field mono"
+          :value="slot.name"
+          aria-label="Slot"
+          data-slot-choice
+          @change="emit('choose', ($event.target as HTMLSelectElement).value)"
+        >
+          <option v-for="n in names" :key="n" :value="n">{{ n }}</option>
+        </select>
+        <span class="soft mono">{{
+          state.slotShares[slot.name] === undefined ? 'unused' : formatShare(state.slotShares[slot.name]!)
+        }}</span>
+      </div>
+      <SlotTools
+        :slot-name="slot.name"
+        :names="names"
+        :unused="state.slotShares[slot.name] === undefined"
+        :alone="alone"
+        :locked="locked"
+        @alone="(on) => emit('alone', on)"
+        @step="(remedy, options) => emit('step', remedy, options)"
+      />
+      <label class="begin">
+        <span>Begin with</span>
+        <select
+          class="field"
+          :value="preset"
+          :disabled="locked"
+          data-preset
+          @change="surfaces.choosePreset(slot.name, ($event.target as HTMLSelectElement).value || null)"
+        >
+          <option value="">what arrived</option>
+          <option v-for="name in surfacePresetNames" :key="name" :value="name">
+            {{ presetOf(name)!.title }}
+          </option>
+        </select>
+      </label>
+      <div class="copying">
+        <button class="btn" @click="surfaces.copy(slot, { ...allValues(slot), ...tried?.values })">
+          Copy values
+        </button>
+        <button
+          class="btn"
+          :disabled="locked || !copied"
+          :title="copied ? `The values of ${copied.from}` : 'Nothing is copied yet'"
+          @click="paste(false)"
+        >
+          Paste
+        </button>
+        <button
+          v-if="names.length > 1"
+          class="btn"
+          :disabled="locked || !copied"
+          title="To every slot of this asset"
+          @click="paste(true)"
+        >
+          Paste to all
+        </button>
+      </div>
+      <section v-for="g in surfaceGroups" :key="g.title">
+        <h3>{{ g.title }}</h3>
+        <template v-for="f in g.fields" :key="f.key">
+          <ColourField
+            v-if="f.kind === 'colour'"
+            :name="f.key"
+            :label="f.label"
+            :value="String(valueOf(f))"
+            :own="isOwn(f)"
+            :locked="locked"
+            :follows="follows"
+            @try="(v) => set(f, v, false)"
+            @keep="surfaces.keep"
+            @reset="set(f, null, true)"
+          />
+          <ValueField
+            v-else-if="f.kind === 'number'"
+            :name="f.key"
+            :label="f.label"
+            :value="numberOf(f)"
+            :min="f.min!"
+            :max="f.max!"
+            :reach="f.reach ?? f.max!"
+            :unit="f.unit ?? ''"
+            :own="isOwn(f)"
+            :locked="locked"
+            :why="lacks(f)"
+            :follows="follows"
+            :class="{ idle: lacks(f) }"
+            @try="(v) => set(f, v, false)"
+            @keep="surfaces.keep"
+            @reset="set(f, null, true)"
+          />
+          <label v-else class="plain" :class="{ own: isOwn(f) }" :data-value="f.key">
+            <span @dblclick.prevent="set(f, null, true)">{{ f.label }}</span>
+            <input
+              v-if="f.kind === 'switch'"
+              type="checkbox"
+              :checked="valueOf(f) === true"
+              :disabled="locked"
+              @change="set(f, ($event.target as HTMLInputElement).checked, true)"
+            />
+            <select
+              v-else
+              class="field"
+              :value="valueOf(f)"
+              :disabled="locked"
+              @change="set(f, ($event.target as HTMLSelectElement).value, true)"
+            >
+              <option v-for="c in f.choices" :key="c" :value="c">{{ c }}</option>
+            </select>
+          </label>
+        </template>
+      </section>
+      <SlotInputs
+        :state="state"
+        :slot-facts="slot"
+        :locked="locked"
+        @step="(remedy, options) => emit('step', remedy, options)"
+      />
+      <section v-if="offered.length > 1">
+        <h3 class="with">
+          How they lie
+          <select v-model="input" class="field" aria-label="Which textures">
+            <option v-for="[key, word] in offered" :key="key" :value="key">{{ word }}</option>
+          </select>
+        </h3>
+        <template v-if="lie">
+          <ValueField
+            v-for="p in placeFields"
+            :key="p.field.key"
+            :name="p.field.key"
+            :label="p.field.label"
+            :value="placeValue(p)"
+            :min="p.field.min!"
+            :max="p.field.max!"
+            :reach="p.field.reach!"
+            unit=""
+            :own="(placeSaid[p.field.key] ?? null) !== null"
+            :locked="locked"
+            why=""
+            follows="as it arrived"
+            @try="(v) => place(p.field.key, v, false)"
+            @keep="surfaces.keep"
+            @reset="place(p.field.key, null, true)"
+          />
+        </template>
+      </section>
+    </template>
+    <p v-else class="soft">The model has no slots.</p>
+  </aside>
+</template>
+
+<style scoped>
+.surface {
+  padding: 10px 8px 14px 12px;
+  overflow: auto;
+  min-width: 0;
+  border-left: 1px solid var(--line);
+}
+.head {
+  display: grid;
+  grid-template-columns: 12px minmax(0, 1fr) auto;
+  gap: 7px;
+  align-items: center;
+}
+.chip {
+  width: 12px;
+  height: 12px;
+  border-radius: 2px;
+}
+.field {
+  border: 1px solid var(--line);
+  border-radius: 3px;
+  background: var(--sheet);
+  padding: 3px 6px;
+  min-width: 0;
+  font-size: 12.5px;
+}
+.begin,
+.plain {
+  display: grid;
+  grid-template-columns: minmax(0, 1fr) auto 12px;
+  gap: 4px;
+  align-items: center;
+  min-height: 25px;
+  font: 500 12.5px/1.3 var(--narrow);
+  color: var(--soft);
+}
+.begin {
+  grid-template-columns: auto minmax(0, 1fr);
+  gap: 8px;
+  margin-top: 6px;
+}
+.plain.own {
+  color: var(--ink);
+  font-weight: 600;
+}
+.plain .field {
+  padding: 1px 4px;
+}
+.copying {
+  display: flex;
+  gap: 5px;
+  margin-top: 6px;
+}
+.copying .btn {
+  padding: 2px 8px;
+  font-size: 12px;
+}
+section {
+  margin-top: 9px;
+  padding-top: 7px;
+  border-top: 1px solid var(--hair);
+}
+h3 {
+  font: 600 12px/1.4 var(--narrow);
+  margin: 0 0 2px;
+}
+h3.with {
+  display: flex;
+  justify-content: space-between;
+  align-items: center;
+}
+h3 .field {
+  font-weight: 400;
+  padding: 1px 4px;
+}
+.idle {
+  opacity: 0.62;
+}
+</style>
