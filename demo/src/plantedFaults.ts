@@ -217,10 +217,10 @@ export const plantedFaults: readonly PlantedFault[] = [
   {
     asset: 'harbour_stain_rust_a',
     rule: 'slots/decal-gap',
-    place: 'asset',
+    place: 'stain-rust',
     count: 1,
-    from: 'later',
-    words: 'lies exactly in the surface below',
+    from: 'now',
+    words: 'a decal whose surface is not in its file: the gap is not judged',
   },
   {
     asset: 'harbour_tidegauge_a',

@@ -114,7 +114,7 @@ export const plantedInSets: readonly PlantedFault[] = [
     rule: 'slots/decal-gap',
     place: 'berth-number',
     count: 1,
-    from: 'later',
+    from: 'now',
     words: 'a stencilled number lies exactly in the face under it',
   },
 ]

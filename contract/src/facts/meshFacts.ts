@@ -354,6 +354,18 @@ export const shapeFactsSchema = z.strictObject({
   centroid: z.tuple([z.number(), z.number(), z.number()]).describe('of the surface, metres'),
 })
 
+/** A slot whose surface is not opaque and lies over another: how far, along its normal. */
+export const decalFactsSchema = z.strictObject({
+  slot: z.string(),
+  samples: z.int().min(0).describe('points spread over the slot by area, seeded'),
+  over: z.number().min(0).max(1).describe('share of them with another surface under them, within reach'),
+  reach: z.number().describe('metres that were looked, to both sides'),
+  least: z.number().describe('1 % of the gaps, metres; below 0: the other surface lies over it'),
+  middle: z.number().describe('50 % of the gaps, metres'),
+  most: z.number().describe('99 % of the gaps, metres'),
+})
+export type DecalFacts = z.infer<typeof decalFactsSchema>
+
 /** The rendered surface against the collision of the same file. */
 export const fitFactsSchema = z.strictObject({
   samples: z.int().min(0).describe('points spread over the surface of level 0, seeded'),
@@ -367,6 +379,10 @@ export const meshFactsSchema = z.strictObject({
   file: meshFilePartSchema,
   shape: shapeFactsSchema.nullable(),
   fit: fitFactsSchema.nullable().describe('null without collision in the same file'),
+  decals: z
+    .array(decalFactsSchema)
+    .default([])
+    .describe('slots that are not opaque, each with how far it lies over what is under it'),
   nodes: z.array(nodeFactsSchema).nullable().describe('null when it could not be measured; see notMeasured'),
   overview: z
     .strictObject({

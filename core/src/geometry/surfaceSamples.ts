@@ -21,35 +21,65 @@ export function seededNumbers(seed: number): () => number {
  * `count`, none when there is no surface.
  */
 export function surfaceSamples(parts: readonly SampledPart[], count: number, seed: number): Float32Array {
+  const points = new Float32Array(count * 3)
+  const done = spread(parts, count, seed, (n, { positions, indices }, t, u, v) => {
+    const a = indices[t * 3]! * 3,
+      b = indices[t * 3 + 1]! * 3,
+      c = indices[t * 3 + 2]! * 3
+    for (let i = 0; i < 3; i++)
+      points[n * 3 + i] = positions[a + i]! * (1 - u - v) + positions[b + i]! * u + positions[c + i]! * v
+  })
+  return points.subarray(0, done * 3)
+}
+
+/** Points as `surfaceSamples` spreads them, each with the normal of its triangle (x y z …, of length 1). */
+export function facingSamples(
+  parts: readonly SampledPart[],
+  count: number,
+  seed: number,
+): { points: Float32Array; normals: Float32Array } {
+  const points = surfaceSamples(parts, count, seed),
+    normals = new Float32Array(points.length)
+  spread(parts, count, seed, (n, { positions, indices }, t) => {
+    const [a, b, c] = [0, 1, 2].map((k) => indices[t * 3 + k]! * 3) as [number, number, number]
+    const side = (from: number, to: number, i: number): number => positions[to + i]! - positions[from + i]!
+    const cross = [0, 1, 2].map(
+      (i) =>
+        side(a, b, (i + 1) % 3) * side(a, c, (i + 2) % 3) - side(a, b, (i + 2) % 3) * side(a, c, (i + 1) % 3),
+    )
+    const length = Math.hypot(...cross) || 1
+    for (let i = 0; i < 3; i++) normals[n * 3 + i] = cross[i]! / length
+  })
+  return { points, normals }
+}
+
+/** Where the samples lie: the triangle of a part, and how far toward its second and third corner. */
+function spread(
+  parts: readonly SampledPart[],
+  count: number,
+  seed: number,
+  put: (n: number, part: SampledPart, triangle: number, u: number, v: number) => void,
+): number {
   let total = 0
   for (const { areas } of parts)
     for (let t = 0; t < areas.length; t++) if (Number.isFinite(areas[t]!)) total += areas[t]!
-  if (!(total > 0)) return new Float32Array(0)
+  if (!(total > 0)) return 0
   const random = seededNumbers(seed),
-    points = new Float32Array(count * 3)
-  const step = total / count
+    step = total / count
   let done = 0,
     passed = 0,
     next = step * random()
-  for (const { positions, indices, areas } of parts)
-    for (let t = 0; t < areas.length; t++) {
-      if (!Number.isFinite(areas[t]!)) continue
-      passed += areas[t]!
+  for (const part of parts)
+    for (let t = 0; t < part.areas.length; t++) {
+      if (!Number.isFinite(part.areas[t]!)) continue
+      passed += part.areas[t]!
       for (; next < passed && done < count; next = step * (done + random())) {
-        let u = random(),
+        const u = random(),
           v = random()
-        if (u + v > 1) {
-          u = 1 - u
-          v = 1 - v
-        }
-        const a = indices[t * 3]! * 3,
-          b = indices[t * 3 + 1]! * 3,
-          c = indices[t * 3 + 2]! * 3
-        for (let i = 0; i < 3; i++)
-          points[done * 3 + i] =
-            positions[a + i]! * (1 - u - v) + positions[b + i]! * u + positions[c + i]! * v
+        if (u + v > 1) put(done, part, t, 1 - u, 1 - v)
+        else put(done, part, t, u, v)
         done++
       }
     }
-  return points.subarray(0, done * 3)
+  return done
 }

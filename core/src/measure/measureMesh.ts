@@ -45,7 +45,7 @@ export async function measureMesh(
   const facts: MeshFacts = {
     kind: 'mesh',
     file: measureMeshFile(container, references, source, sizeBytes, ports.hash),
-    ...(measured ?? { nodes: null, shape: null, fit: null }),
+    ...(measured ?? { nodes: null, shape: null, fit: null, decals: [] }),
     overview: measured && meshOverview(measured.nodes),
     slots: source ? measureSlots(source.document) : null,
     evidence: evidence.entries,

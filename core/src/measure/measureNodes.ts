@@ -9,6 +9,7 @@ import { slotNames } from '../scene/slotNames'
 import type { AddEvidence } from './evidence'
 import { countTopology, type CountTopology } from './countTopology'
 import { findCopies } from './findCopies'
+import { measureDecals } from './measureDecals'
 import { measurePrimitive } from './measurePrimitive'
 import { partsOfMesh } from '../scene/meshParts'
 import { measureFit, measureHulls, measureShape, type ShellHulls } from './measureShape'
@@ -32,7 +33,7 @@ export async function measureNodes(
   document: Document,
   addEvidence: AddEvidence,
   { uvOverlap = true, topology = countHere }: MeasureSwitches = {},
-): Promise<Pick<MeshFacts, 'shape' | 'fit'> & { nodes: NodeFacts[] }> {
+): Promise<Pick<MeshFacts, 'shape' | 'fit' | 'decals'> & { nodes: NodeFacts[] }> {
   const slots = slotNames(document)
   const paths = nodePaths(document)
   const parts = partsOfMesh(
@@ -78,7 +79,12 @@ export async function measureNodes(
   }
   const bounds = joinBounds(shown.map((m) => m.bounds))
   const shape = measureShape(shown, bounds)
-  return { nodes, shape: shape.facts, fit: measureFit(shape.samples, bounds, hulls) }
+  return {
+    nodes,
+    shape: shape.facts,
+    fit: measureFit(shape.samples, bounds, hulls),
+    decals: measureDecals(document, shown),
+  }
 }
 
 const parentOf = (node: Node, paths: Map<Node, string>): string | null =>

@@ -19,6 +19,7 @@ import { generateTangents } from './mesh/generateTangents'
 import { intake } from './files/intake'
 import { invert } from './colour/invert'
 import { layOutUvs } from './uvs/layOutUvs'
+import { liftDecal } from './slots/liftDecal'
 import { limitInfluences } from './mesh/limitInfluences'
 import { mergeSlots } from './slots/mergeSlots'
 import { mirrorHalf } from './mesh/mirrorHalf'
@@ -70,6 +71,7 @@ const list = [
   intake,
   invert,
   layOutUvs,
+  liftDecal,
   limitInfluences,
   mergeSlots,
   mirrorHalf,

@@ -72,6 +72,7 @@ import { pivot as scalePivot } from './scale/pivot'
 import { unbakedTransform as scaleUnbakedTransform } from './scale/unbakedTransform'
 import { alphaMode as slotsAlphaMode } from './slots/alphaMode'
 import { count as slotsCount } from './slots/count'
+import { decalGap as slotsDecalGap } from './slots/decalGap'
 import { empty as slotsEmpty } from './slots/empty'
 import { missingInput as slotsMissingInput } from './slots/missingInput'
 import { wrongInput as slotsWrongInput } from './slots/wrongInput'
@@ -162,6 +163,7 @@ const list = [
   scaleUnbakedTransform,
   slotsAlphaMode,
   slotsCount,
+  slotsDecalGap,
   slotsEmpty,
   slotsMissingInput,
   slotsWrongInput,

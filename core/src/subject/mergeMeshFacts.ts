@@ -65,6 +65,7 @@ function addMesh(sum: MeshFacts, { path, facts }: OtherMesh): MeshFacts {
           ]
         : null,
     slots: [...(sum.slots ?? []), ...slots],
+    decals: [...sum.decals, ...facts.decals.filter((d) => !known.has(d.slot))],
     evidence: [
       ...sum.evidence,
       ...facts.evidence.map((e) => ({

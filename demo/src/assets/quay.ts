@@ -146,7 +146,7 @@ export const quaystone: AssetPlan = {
 
 const rust = signalCloth(97)
 
-/** A decal that lies exactly in the surface below it. */
+/** A decal that comes without the surface that it belongs on. */
 export const stainRust: AssetPlan = {
   name: 'harbour_stain_rust_a',
   folder: 'decals',
