@@ -137,3 +137,43 @@ describe('the surface of a slot at the bench', () => {
     ])
   })
 })
+
+describe('the light of the stage', () => {
+  const settle = async (): Promise<string> => {
+    let last = await picture()
+    return until(async () => {
+      await new Promise((resolve) => setTimeout(resolve, 300))
+      const now = await picture()
+      const same = now === last
+      last = now
+      return same ? now : ''
+    }, Boolean)
+  }
+  it('is another surrounding at once, is remembered by the project, and goes back by one button', async () => {
+    const studio = await settle()
+    await page.click('[data-light]')
+    await page.select('[data-surrounding]', 'dusk')
+    const dusk = await until(picture, (now) => now !== studio)
+    await drag('lamp-angle', 60)
+    await page.mouse.up()
+    await until(picture, (now) => now !== dusk)
+    await page.click('[data-checkers]')
+    await page.reload()
+    await page.waitForSelector('canvas[data-ready]')
+    await page.click('[data-light]')
+    expect(await page.$eval('[data-surrounding]', (e) => (e as HTMLSelectElement).value)).toBe('dusk')
+    expect(await page.$eval('[data-checkers]', (e) => (e as HTMLInputElement).checked)).toBe(true)
+    await page.evaluate(() =>
+      [...document.querySelectorAll('button')].find((b) => b.textContent.trim() === 'Reset')!.click(),
+    )
+    expect(await page.$eval('[data-surrounding]', (e) => (e as HTMLSelectElement).value)).toBe('studio')
+  })
+  it('says the colour under the pointer as it is drawn', async () => {
+    await page.click('[data-light]')
+    const box = (await (await page.$('canvas[data-ready]'))!.boundingBox())!
+    await page.mouse.move(box.x + box.width - 20, box.y + box.height - 40)
+    await page.waitForSelector('.under')
+    // The grey behind the model, by day
+    expect(await page.$eval('.under', (e) => e.textContent)).toBe('119 119 119  #777777')
+  })
+})

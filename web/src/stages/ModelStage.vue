@@ -9,9 +9,11 @@ import ChartNeatline, { type Scale } from './ChartNeatline.vue'
 import type { ColourChannel, ModelFrame, ModelView, ShownParts, SurfaceMap } from './modelFrame'
 import type { PlacedLabel } from './modelStage'
 import type { LentStage } from './stageRoom'
+import LightPanel from './LightPanel.vue'
 import StageDivider from './StageDivider.vue'
 import StageTrouble from './StageTrouble.vue'
 import type { StageMark } from './stageMarks'
+import { useLight } from './useLight'
 import type { TriedSurfaces } from './wornSurface'
 
 const props = defineProps<{
@@ -82,6 +84,20 @@ const hasColours = computed(() =>
 )
 const offered = computed(() => views.filter(([key]) => key !== 'colours' || hasColours.value))
 const levels = computed(() => props.state.levels.map((l) => l.level))
+const light = useLight()
+const lighting = ref(false)
+const background = computed(() => {
+  const { grey } = light.value
+  if (grey !== null) return `rgb(${grey}, ${grey}, ${grey})`
+  return night.value ? '#5a5a5a' : '#777777'
+})
+/** The colour under the pointer, as it is drawn. */
+const under = ref('')
+function look(event: PointerEvent): void {
+  if (!stage || event.buttons !== 0 || event.target !== stage.canvas) return void (under.value = '')
+  const rgb = stage.colourAt(event.offsetX, event.offsetY)
+  under.value = `${rgb.join(' ')}  #${rgb.map((v) => v.toString(16).padStart(2, '0')).join('')}`
+}
 /** What there is to stand beside: another model than the one on the stage. */
 const other = computed(() =>
   props.before?.model && props.before.model !== props.state.model ? props.before : null,
@@ -109,7 +125,7 @@ const frame = computed<ModelFrame | null>(() => {
     personHeight: props.personHeight,
     gridStep: props.gridStep,
     guest: props.aids ? props.guest : null,
-    background: night.value ? '#5a5a5a' : '#777777',
+    background: background.value,
   }
 })
 
@@ -133,6 +149,7 @@ async function redraw(): Promise<void> {
   const { model } = frame.value
   try {
     trouble.value = ''
+    stage.light(light.value)
     stage.trySurfaces(props.tried)
     await stage.draw(frame.value)
     drawn.value = model
@@ -172,6 +189,7 @@ onMounted(begin)
 const again = (): Promise<void> => (stage ? redraw() : begin())
 watch(label, (text) => stage?.canvas.setAttribute('aria-label', text))
 watch(frame, redraw)
+watch(light, (settings) => stage?.light(settings))
 watch(
   () => props.tried,
   (tried) => stage?.trySurfaces(tried),
@@ -185,7 +203,7 @@ onBeforeUnmount(() => {
 
 <template>
   <ChartNeatline :scale="scale">
-    <div ref="host" class="host">
+    <div ref="host" class="host" @pointermove="look" @pointerleave="under = ''">
       <div class="tools" role="toolbar" aria-label="View">
         <button
           v-for="[key, word] in offered"
@@ -206,6 +224,9 @@ onBeforeUnmount(() => {
           LOD {{ n }}
         </button>
         <button @click="stage?.frameAll()">Whole</button>
+        <button :class="{ on: lighting }" :aria-pressed="lighting" data-light @click="lighting = !lighting">
+          Light
+        </button>
         <button
           v-for="(name, i) in ownViews"
           :key="`v${i}`"
@@ -261,6 +282,8 @@ onBeforeUnmount(() => {
         :style="{ left: `${l.x}px`, top: `${Math.max(l.y, UNDER_BAR)}px` }"
         >{{ formatLength(l.metres) }}</span
       >
+      <LightPanel v-if="lighting" v-model="light" @close="lighting = false" />
+      <span v-if="under" class="hud under mono">{{ under }}</span>
       <StageDivider v-if="frame?.before" :at="divider" :word="beforeWord" @move="(at) => (divider = at)" />
       <span v-if="badge" class="hud badge">{{ badge }}</span>
       <StageTrouble

@@ -1,23 +1,20 @@
 import {
   type Box3,
   Color,
-  DirectionalLight,
   Group,
-  HemisphereLight,
-  PMREMGenerator,
   PerspectiveCamera,
   Raycaster,
   Scene,
-  type Texture,
   Vector2,
   Vector3,
   WebGLRenderer,
 } from 'three'
 import { OrbitControls } from 'three/examples/jsm/controls/OrbitControls.js'
-import { RoomEnvironment } from 'three/examples/jsm/environments/RoomEnvironment.js'
 import { boundsOf, type StageModel } from './loadModel'
 import { createAids, type Aids } from './measuringAids'
+import { firstLight, type LightSettings } from './lightSettings'
 import { createRetired } from './retired'
+import { createStageLight } from './stageLight'
 import { createMarks } from './stageMarks'
 import type { ModelFrame } from './modelFrame'
 import { createStagedModel } from './stagedModel'
@@ -37,6 +34,10 @@ export interface PlacedLabel {
 
 export interface ModelStage {
   draw: (frame: ModelFrame) => Promise<void>
+  /** Lights it otherwise, from now on. */
+  light: (settings: LightSettings) => void
+  /** The colour that is drawn at a point of the canvas, in pixels: red, green and blue, 0 to 255. */
+  colourAt: (x: number, y: number) => [number, number, number]
   /** Tries other surfaces on slots of the model, from now on. */
   trySurfaces: (tried: TriedSurfaces) => void
   /**
@@ -75,7 +76,7 @@ export function createModelStage(canvas: HTMLCanvasElement): ModelStage {
   const scene = new Scene()
   const camera = new PerspectiveCamera(FIELD_OF_VIEW, 1, 0.01, 1000)
   const controls = new OrbitControls(camera, canvas)
-  const light = addLights(scene, renderer),
+  const light = createStageLight(scene, renderer),
     retired = createRetired()
   const staged = createStagedModel(scene, retired),
     before = createStagedModel(scene, retired),
@@ -94,7 +95,6 @@ export function createModelStage(canvas: HTMLCanvasElement): ModelStage {
         camera.position.x - aids.person.position.x,
         camera.position.z - aids.person.position.z,
       )
-    light.position.copy(camera.position).sub(controls.target)
     staged.follow()
     before.follow()
     guest.follow()
@@ -234,6 +234,21 @@ export function createModelStage(canvas: HTMLCanvasElement): ModelStage {
       ? { node: found.path, primitive: found.primitive, triangle: hit.faceIndex }
       : null
   }
+  const colourAt = (x: number, y: number): [number, number, number] => {
+    const gl = renderer.getContext(),
+      texel = new Uint8Array(4),
+      ratio = renderer.getPixelRatio()
+    gl.readPixels(
+      Math.floor(x * ratio),
+      Math.floor((canvas.clientHeight - y) * ratio),
+      1,
+      1,
+      gl.RGBA,
+      gl.UNSIGNED_BYTE,
+      texel,
+    )
+    return [texel[0]!, texel[1]!, texel[2]!]
+  }
   const resize = (): void => {
     const { clientWidth: w, clientHeight: h } = canvas.parentElement ?? canvas
     if (w === 0 || h === 0) return
@@ -254,8 +269,7 @@ export function createModelStage(canvas: HTMLCanvasElement): ModelStage {
   }
   // Drawn anew once the browser gives the context back; three puts all else there again by itself
   canvas.addEventListener('webglcontextrestored', () => {
-    scene.environment?.dispose()
-    scene.environment = roomOf(renderer)
+    light.restore()
     paintSoon()
   })
   const rest = (): void => {
@@ -266,6 +280,7 @@ export function createModelStage(canvas: HTMLCanvasElement): ModelStage {
     for (const one of [staged, before, guest]) one.clear()
     retired.free()
     staged.trySurfaces(new Map())
+    light.set(firstLight)
     events = { onDrawn: () => undefined }
   }
   const draw = async (now: ModelFrame): Promise<void> => {
@@ -283,6 +298,7 @@ export function createModelStage(canvas: HTMLCanvasElement): ModelStage {
     staged.dress(now, now)
     if (now.before) before.dress(now, now.before)
     const box = boundsOf(model, (path) => now.shown.includes(path))
+    light.beside(box)
     if (now.guest) placeGuest(now, now.guest, box)
     leaveAids()
     aids = box.isEmpty() ? null : createAids(box, now)
@@ -312,6 +328,11 @@ export function createModelStage(canvas: HTMLCanvasElement): ModelStage {
   }
   return {
     draw,
+    light(settings) {
+      light.set(settings)
+      paintSoon()
+    },
+    colourAt,
     trySurfaces(tried) {
       staged.trySurfaces(tried)
       paintSoon()
@@ -329,34 +350,9 @@ export function createModelStage(canvas: HTMLCanvasElement): ModelStage {
     dispose() {
       cancelAnimationFrame(asked)
       rest()
-      scene.environment?.dispose()
+      light.dispose()
       controls.dispose()
       renderer.dispose()
     },
   }
-}
-
-/**
- * Bright enough for dark iron, and not so bright that a white surface loses its shape. Key, fill and rim over
- * a faint room, so that bare metal has something to mirror. Returns the light that goes along with the eye.
- */
-function addLights(scene: Scene, renderer: WebGLRenderer): DirectionalLight {
-  scene.environment = roomOf(renderer)
-  scene.environmentIntensity = 0.38
-  scene.add(new HemisphereLight(0xffffff, 0x666666, 0.4))
-  const key = new DirectionalLight(0xfff3e0, 1.6),
-    fill = new DirectionalLight(0xcfe4ff, 0.6),
-    eye = new DirectionalLight(0xffffff, 0.35)
-  key.position.set(3, 5, 3)
-  fill.position.set(-4, 2, -1)
-  scene.add(key, fill, eye)
-  return eye
-}
-
-/** A faint room, prefiltered for surfaces of every roughness. */
-function roomOf(renderer: WebGLRenderer): Texture {
-  const generator = new PMREMGenerator(renderer)
-  const { texture } = generator.fromScene(new RoomEnvironment(), 0, 0.1, 100, { size: 32 })
-  generator.dispose()
-  return texture
 }
