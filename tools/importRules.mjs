@@ -72,6 +72,7 @@ const packages = {
     'meshoptimizer',
     'picomatch',
     'three',
+    'three-mesh-bvh',
     'watlas',
   ],
 }

@@ -61,7 +61,7 @@ async function packed(
     entries: PackageEntry[] = [],
     assets: PackagedAsset[] = []
   const sorted = [...clear].sort((a, b) => (`${a.kind} ${a.name}` < `${b.kind} ${b.name}` ? -1 : 1))
-  for (const { name, kind, class: className, findings, files: own } of sorted) {
+  for (const { name, kind, class: className, findings, carryOver, files: own } of sorted) {
     const came = await Promise.all(
       own.map(async (path) => {
         const { file, sizeBytes } = byPath.get(path)!
@@ -80,6 +80,7 @@ async function packed(
         main: (came.find((f) => f.part === 'mesh') ?? came[0]!).path,
         files: came,
         origin: originOf(rulebook, came[0]!.path, null).given,
+        carryOver: carryOver.filter((l) => l.fate !== 'kept'),
         findings,
       },
       taken,

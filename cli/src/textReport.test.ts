@@ -41,6 +41,7 @@ function report(findings: Finding[]): Report {
         verdict: 'clear',
         tally: {} as Report['assets'][number]['tally'],
         findings,
+        carryOver: [],
       },
     ],
   }

@@ -1,4 +1,5 @@
 import * as z from 'zod'
+import { carriedSettingSchema } from './carryOver'
 import { faultSchema } from './fault'
 import { remedyOptionsSchema } from './finding'
 import { originSchema, termsSchema } from './origin'
@@ -28,6 +29,10 @@ export const packagedAssetSchema = z.strictObject({
     .describe('steps that made these files of what was delivered; none: they are as they came'),
   files: z.array(packagedFileSchema).min(1),
   origin: originSchema.nullable().default(null).describe('where it came from; null: nobody said'),
+  carryOver: z
+    .array(carriedSettingSchema)
+    .default([])
+    .describe('settings of its slots that the target changes or does not take'),
 })
 export type PackagedAsset = z.infer<typeof packagedAssetSchema>
 

@@ -1,4 +1,5 @@
 import * as z from 'zod'
+import { carriedSettingSchema } from './carryOver'
 import { faultSchema } from './fault'
 import { findingSchema, sharedFindingSchema } from './finding'
 import { tallySchema, verdictSchema } from './station'
@@ -18,6 +19,10 @@ export const assetReportSchema = z.strictObject({
   verdict: verdictSchema,
   tally: tallySchema,
   findings: z.array(findingSchema),
+  carryOver: z
+    .array(carriedSettingSchema)
+    .default([])
+    .describe('settings of its slots that not every target takes, with what becomes of them at this one'),
 })
 export type AssetReport = z.infer<typeof assetReportSchema>
 

@@ -152,6 +152,7 @@ describe('the light of the stage', () => {
   it('is another surrounding at once, is remembered by the project, and goes back by one button', async () => {
     const studio = await settle()
     await page.click('[data-light]')
+    await page.waitForSelector('[data-surrounding]')
     await page.select('[data-surrounding]', 'dusk')
     const dusk = await until(picture, (now) => now !== studio)
     await drag('lamp-angle', 60)
@@ -160,7 +161,7 @@ describe('the light of the stage', () => {
     await page.click('[data-checkers]')
     await page.reload()
     await page.waitForSelector('canvas[data-ready]')
-    await page.click('[data-light]')
+    await page.waitForSelector('[data-surrounding]')
     expect(await page.$eval('[data-surrounding]', (e) => (e as HTMLSelectElement).value)).toBe('dusk')
     expect(await page.$eval('[data-checkers]', (e) => (e as HTMLInputElement).checked)).toBe(true)
     await page.evaluate(() =>

@@ -10,6 +10,7 @@ import {
 import {
   assembleAssets,
   buildSubject,
+  carryOver,
   commonFamily,
   judge,
   offeredNames,
@@ -64,6 +65,7 @@ export function report(measured: readonly MeasuredFile[], options: ReportOptions
       name: draft.name,
       kind: draft.kind,
       class: subject.className,
+      carryOver: carryOver(subject.mesh?.slots ?? [], subject.target),
       classFrom: subject.classFrom,
       files: draft.files.map((f) => f.path),
       verdict,

@@ -9,7 +9,8 @@ import { knownOriginSchema } from '../origin'
 import { intakeSchema, recipeSchema, stepResultSchema } from '../recipe'
 import { assetKindSchema, classFromSchema } from '../report'
 import { textureRoleSchema } from '../rulebook/rulebook'
-import { slotInputSchema } from '../facts/meshFacts'
+import { carriedSettingSchema } from '../carryOver'
+import { slotInputSchema } from '../facts/slotFacts'
 import { stationSchema, tallySchema, verdictSchema, versionStateSchema } from '../station'
 
 const id = z.uuid()
@@ -191,6 +192,9 @@ export const assetStateSchema = z.strictObject({
       proposal: z.string().nullable(),
     }),
   ),
+  carryOver: z
+    .array(carriedSettingSchema)
+    .describe("settings of the slots that not every target takes, with what becomes of them at the asset's"),
   model: z.string().nullable().describe('address of one GLB for the stage'),
   evidence: z
     .record(z.string(), z.string())

@@ -1,4 +1,5 @@
 import * as z from 'zod'
+import { decalFactsSchema, slotFactsSchema } from './slotFacts'
 import { faultSchema } from '../fault'
 
 const vec3 = z.tuple([z.number(), z.number(), z.number()])
@@ -6,19 +7,6 @@ const vec3 = z.tuple([z.number(), z.number(), z.number()])
 /** Axis-aligned box in metres, Y up. */
 export const boundsSchema = z.strictObject({ min: vec3, max: vec3 })
 export type Bounds = z.infer<typeof boundsSchema>
-
-/** The inputs of a material slot that a texture can feed. */
-export const slotInputs = [
-  'basecolor',
-  'normal',
-  'orm',
-  'metallic-roughness',
-  'occlusion',
-  'emissive',
-  'other',
-] as const
-export const slotInputSchema = z.enum(slotInputs)
-export type SlotInput = z.infer<typeof slotInputSchema>
 
 export const meshImageSchema = z.strictObject({
   index: z.int().min(0),
@@ -274,65 +262,6 @@ export const nodeFactsSchema = z.strictObject({
 })
 export type NodeFacts = z.infer<typeof nodeFactsSchema>
 
-const colour = z.tuple([z.number(), z.number(), z.number()]).describe('linear RGB')
-
-/** What extensions say of a slot, and how strongly its textures count; as glTF has it where nothing is said. */
-export const slotValuesSchema = z.strictObject({
-  normalStrength: z.number(),
-  occlusionStrength: z.number(),
-  emissiveStrength: z.number(),
-  transmission: z.number().describe('share of the light that goes through'),
-  ior: z.number().describe('refraction index'),
-  thickness: z.number().describe('metres; 0: thin walled'),
-  attenuationColour: colour.describe(
-    'what is left of white light after the attenuation distance, linear RGB',
-  ),
-  attenuationDistance: z.number().nullable().describe('metres; null: nothing is taken away'),
-  specular: z.number().describe('how strongly what is no metal mirrors, against what the index gives'),
-  specularColour: colour,
-  coat: z.number().describe('clear coat over it, 0 to 1'),
-  coatRoughness: z.number(),
-})
-export type SlotValues = z.infer<typeof slotValuesSchema>
-
-/** How a texture lies on the UV channel: scaled, turned and moved, in this order (KHR_texture_transform). */
-export const texturePlacementSchema = z.strictObject({
-  tiling: z.tuple([z.number(), z.number()]),
-  offset: z.tuple([z.number(), z.number()]),
-  turn: z.number().describe('radians, counter-clockwise'),
-})
-export type TexturePlacement = z.infer<typeof texturePlacementSchema>
-
-export const slotFactsSchema = z.strictObject({
-  name: z.string(),
-  index: z.int().min(0),
-  baseColour: z.tuple([z.number(), z.number(), z.number(), z.number()]).describe('factor, linear RGBA'),
-  metallic: z.number(),
-  roughness: z.number(),
-  emissive: vec3,
-  alphaMode: z.enum(['opaque', 'cutout', 'blend']),
-  alphaCutoff: z.number(),
-  doubleSided: z.boolean(),
-  extensions: z.array(z.string()),
-  surface: z
-    .string()
-    .nullable()
-    .default(null)
-    .describe('name of a surface of values that a step gave it; null: none did'),
-  sameAs: z.string().nullable().describe('an earlier slot that equals it in everything but the name'),
-  textures: z.array(
-    z.strictObject({
-      input: slotInputSchema,
-      field: z.string().describe('name of the input in the format'),
-      image: z.int().min(0).nullable(),
-      channel: z.int().min(0).describe('UV channel, counted from 0'),
-      placement: texturePlacementSchema.nullable().default(null).describe('null: as the UV channel says'),
-    }),
-  ),
-  values: slotValuesSchema.nullable().default(null).describe('null: measured before these were'),
-})
-export type SlotFacts = z.infer<typeof slotFactsSchema>
-
 /** Large evidence beside the facts: triangle lists as little-endian uint32. */
 export const evidenceEntrySchema = z.strictObject({
   name: z.string().describe('measure:node path:primitive'),
@@ -353,18 +282,6 @@ export const shapeFactsSchema = z.strictObject({
     .describe('how much of it has a mirror image across the middle along X, Y, Z: 0 to 1'),
   centroid: z.tuple([z.number(), z.number(), z.number()]).describe('of the surface, metres'),
 })
-
-/** A slot whose surface is not opaque and lies over another: how far, along its normal. */
-export const decalFactsSchema = z.strictObject({
-  slot: z.string(),
-  samples: z.int().min(0).describe('points spread over the slot by area, seeded'),
-  over: z.number().min(0).max(1).describe('share of them with another surface under them, within reach'),
-  reach: z.number().describe('metres that were looked, to both sides'),
-  least: z.number().describe('1 % of the gaps, metres; below 0: the other surface lies over it'),
-  middle: z.number().describe('50 % of the gaps, metres'),
-  most: z.number().describe('99 % of the gaps, metres'),
-})
-export type DecalFacts = z.infer<typeof decalFactsSchema>
 
 /** The rendered surface against the collision of the same file. */
 export const fitFactsSchema = z.strictObject({

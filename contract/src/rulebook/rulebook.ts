@@ -1,4 +1,5 @@
 import * as z from 'zod'
+import { surfaceSettings, surfaceSettingSchema } from '../carryOver'
 import { defaultTerms, originSchema, termsSchema } from '../origin'
 import { scenePlanSchema } from '../scene'
 import { levelSchema } from '../station'
@@ -80,6 +81,10 @@ export const targetSchema = z.strictObject({
   formats: z
     .record(textureRoleSchema, blockFormatNameSchema)
     .describe('block format by role; bytes of ETC1S and UASTC are those in graphics memory'),
+  takes: z
+    .array(surfaceSettingSchema)
+    .default([...surfaceSettings])
+    .describe('settings of a surface that it draws; what is not here is lost there'),
 })
 export type Target = z.infer<typeof targetSchema>
 

@@ -22,6 +22,7 @@ const asset = (name: string, recipe: PackagedAsset['recipe'] = []): PackagedAsse
   class: 'prop',
   version: 1,
   verdict: 'clear',
+  carryOver: [],
   cautions: 0,
   notes: 0,
   main: `desk/meshes/${name}/${name}.glb`,

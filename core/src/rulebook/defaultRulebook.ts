@@ -2,6 +2,7 @@ import {
   defaultFigures,
   defaultTerms,
   rulebookSchema,
+  surfaceSettings,
   type AssetClass,
   type BlockFormatName,
   type Rulebook,
@@ -194,6 +195,7 @@ const targets: Record<string, Target> = {
     inputsPerSlot: 8,
     tileSets: true,
     formats: formatsOf('BC7', 'BC5', 'BC7', 'BC4'),
+    takes: [...surfaceSettings],
   },
   handheld: {
     title: 'Handheld',
@@ -205,6 +207,7 @@ const targets: Record<string, Target> = {
     inputsPerSlot: 5,
     tileSets: false,
     formats: formatsOf('ASTC 6×6', 'ASTC 5×5', 'ASTC 5×5', 'ASTC 8×8'),
+    takes: ['emissive strength', 'texture placement', 'mask', 'blending', 'both sides'],
   },
   browser: {
     title: 'Browser',
@@ -216,6 +219,8 @@ const targets: Record<string, Target> = {
     inputsPerSlot: 5,
     tileSets: false,
     formats: formatsOf('ETC1S', 'UASTC', 'ETC1S', 'ETC1S'),
+    // What the open formats have: height and mask are in none of them
+    takes: surfaceSettings.filter((s) => s !== 'height' && s !== 'mask'),
   },
 }
 

@@ -71,6 +71,7 @@ import { movedSinceLastVersion as scaleMovedSinceLastVersion } from './scale/mov
 import { pivot as scalePivot } from './scale/pivot'
 import { unbakedTransform as scaleUnbakedTransform } from './scale/unbakedTransform'
 import { alphaMode as slotsAlphaMode } from './slots/alphaMode'
+import { carryOver as slotsCarryOver } from './slots/carryOver'
 import { count as slotsCount } from './slots/count'
 import { decalGap as slotsDecalGap } from './slots/decalGap'
 import { empty as slotsEmpty } from './slots/empty'
@@ -162,6 +163,7 @@ const list = [
   scalePivot,
   scaleUnbakedTransform,
   slotsAlphaMode,
+  slotsCarryOver,
   slotsCount,
   slotsDecalGap,
   slotsEmpty,

@@ -5,6 +5,7 @@ import {
   counts,
   manifestSchema,
   type AssetKind,
+  type CarriedSetting,
   type Finding,
   type LeftBehind,
   type Manifest,
@@ -13,7 +14,7 @@ import {
   type PackagedFile,
   type PackagedScene,
 } from '@stern-gate/contract'
-import { fileStem, findRemedy, packagedAsset, packagedScene } from '@stern-gate/core'
+import { carryOver, fileStem, findRemedy, packagedAsset, packagedScene } from '@stern-gate/core'
 import { writePackage, type PackageEntry } from '@stern-gate/engine'
 import { assetContext, judgeIn, subjectOf, type AssetContext } from '../judging/assetContext'
 import { loadState } from '../judging/loadState'
@@ -109,6 +110,7 @@ async function packAsset(
       name: subject.name,
       className: subject.className,
       origin: subject.origin.given,
+      carryOver: carryOver(subject.mesh?.slots ?? [], subject.target).filter((l) => l.fate !== 'kept'),
       findings,
     },
     into,
@@ -131,6 +133,7 @@ function take(
     name: string
     className: string
     origin: Origin | null
+    carryOver: CarriedSetting[]
     findings: readonly Finding[]
   },
   into: Package,
@@ -158,6 +161,7 @@ function take(
         sizeBytes,
       })),
       origin: clear.origin,
+      carryOver: clear.carryOver,
       findings: clear.findings,
     },
     into.taken,

@@ -1,5 +1,6 @@
 import { counts, cutText, type AssetState, type NamedPart } from '@stern-gate/contract'
 import {
+  carryOver,
   compilePattern,
   matchName,
   partSpans,
@@ -70,6 +71,7 @@ export function describeState(
     })),
     collision: subject.parts.collision.map((n) => n.path),
     names: subject.things.map((thing) => describeName(subject, thing, propose)),
+    carryOver: carryOver(subject.mesh?.slots ?? [], subject.target),
     model: addresses.model,
     evidence: addresses.evidence,
   }

@@ -18,6 +18,7 @@ import StageTable from '../stages/StageTable.vue'
 import TextureStage from '../stages/TextureStage.vue'
 import UvStage from '../stages/UvStage.vue'
 import type { ColourChannel, ModelView, SurfaceMap } from '../stages/modelFrame'
+import type { LightSettings } from '../stages/lightSettings'
 import type { StageMark } from '../stages/stageMarks'
 import type { TextureView } from '../stages/textureStage'
 import type { TriedSurfaces } from '../stages/wornSurface'
@@ -44,6 +45,7 @@ const props = defineProps<{
   guest: AssetState | null
   query: Record<string, string | undefined>
   tried: TriedSurfaces
+  light: LightSettings
 }>()
 const emit = defineEmits<{
   query: [Record<string, string | undefined>]
@@ -199,6 +201,9 @@ function chooseRow(id: string): void {
       :guest="standing"
       :only="query['only'] ?? null"
       :tried="tried"
+      :light="light"
+      :lighting="query['lighting'] === 'yes'"
+      @lighting="(on) => emit('query', { lighting: on ? 'yes' : undefined })"
       @drawn="(m) => emit('drawn', m)"
       :before="beforeState"
       :before-word="beforeWord"
@@ -214,6 +219,7 @@ function chooseRow(id: string): void {
       @level="(n) => emit('query', { level: String(n) })"
       @map="(m) => emit('query', { map: m, view: 'map' })"
     >
+      <template #light><slot name="light" /></template>
       <ScaleBar
         :person-height="sizes.personHeight"
         :grid-step="sizes.gridStep"

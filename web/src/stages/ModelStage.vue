@@ -6,14 +6,13 @@ import { formatLength } from '@stern-gate/core/numbers'
 import { afterPaint } from './afterPaint'
 import { useNight } from '../theme/useNight'
 import ChartNeatline, { type Scale } from './ChartNeatline.vue'
+import type { LightSettings } from './lightSettings'
 import type { ColourChannel, ModelFrame, ModelView, ShownParts, SurfaceMap } from './modelFrame'
 import type { PlacedLabel } from './modelStage'
 import type { LentStage } from './stageRoom'
-import LightPanel from './LightPanel.vue'
 import StageDivider from './StageDivider.vue'
 import StageTrouble from './StageTrouble.vue'
 import type { StageMark } from './stageMarks'
-import { useLight } from './useLight'
 import type { TriedSurfaces } from './wornSurface'
 
 const props = defineProps<{
@@ -35,6 +34,9 @@ const props = defineProps<{
   guest: { model: string; shown: readonly string[]; over: boolean } | null
   only: string | null
   tried: TriedSurfaces
+  light: LightSettings
+  /** Whether the panel of the light is open. */
+  lighting: boolean
 }>()
 const emit = defineEmits<{
   view: [ModelView]
@@ -43,6 +45,7 @@ const emit = defineEmits<{
   colour: [ColourChannel]
   divide: [boolean]
   drawn: [model: string]
+  lighting: [boolean]
 }>()
 const night = useNight()
 const host = ref<HTMLElement | null>(null)
@@ -84,10 +87,8 @@ const hasColours = computed(() =>
 )
 const offered = computed(() => views.filter(([key]) => key !== 'colours' || hasColours.value))
 const levels = computed(() => props.state.levels.map((l) => l.level))
-const light = useLight()
-const lighting = ref(false)
 const background = computed(() => {
-  const { grey } = light.value
+  const { grey } = props.light
   if (grey !== null) return `rgb(${grey}, ${grey}, ${grey})`
   return night.value ? '#5a5a5a' : '#777777'
 })
@@ -149,7 +150,7 @@ async function redraw(): Promise<void> {
   const { model } = frame.value
   try {
     trouble.value = ''
-    stage.light(light.value)
+    stage.light(props.light)
     stage.trySurfaces(props.tried)
     await stage.draw(frame.value)
     drawn.value = model
@@ -189,7 +190,10 @@ onMounted(begin)
 const again = (): Promise<void> => (stage ? redraw() : begin())
 watch(label, (text) => stage?.canvas.setAttribute('aria-label', text))
 watch(frame, redraw)
-watch(light, (settings) => stage?.light(settings))
+watch(
+  () => props.light,
+  (settings) => stage?.light(settings),
+)
 watch(
   () => props.tried,
   (tried) => stage?.trySurfaces(tried),
@@ -224,7 +228,12 @@ onBeforeUnmount(() => {
           LOD {{ n }}
         </button>
         <button @click="stage?.frameAll()">Whole</button>
-        <button :class="{ on: lighting }" :aria-pressed="lighting" data-light @click="lighting = !lighting">
+        <button
+          :class="{ on: lighting }"
+          :aria-pressed="lighting"
+          data-light
+          @click="emit('lighting', !lighting)"
+        >
           Light
         </button>
         <button
@@ -282,7 +291,7 @@ onBeforeUnmount(() => {
         :style="{ left: `${l.x}px`, top: `${Math.max(l.y, UNDER_BAR)}px` }"
         >{{ formatLength(l.metres) }}</span
       >
-      <LightPanel v-if="lighting" v-model="light" @close="lighting = false" />
+      <slot v-if="lighting" name="light" />
       <span v-if="under" class="hud under mono">{{ under }}</span>
       <StageDivider v-if="frame?.before" :at="divider" :word="beforeWord" @move="(at) => (divider = at)" />
       <span v-if="badge" class="hud badge">{{ badge }}</span>

@@ -14,16 +14,19 @@ import {
 } from '@stern-gate/contract'
 import BenchStage from '../bench/BenchStage.vue'
 import { stageOfStation } from '../bench/stageOfStation'
+import { keysOfOneStation, stageKeys } from '../bench/stageKeys'
 import type { StepByHand } from '../bench/stepByHand'
 import BenchHeader from '../components/bench/BenchHeader.vue'
 import FactsPanel from '../components/bench/FactsPanel.vue'
 import FindingsAside from '../components/bench/FindingsAside.vue'
 import RecipeStrip from '../components/bench/RecipeStrip.vue'
+import LightPanel from '../components/light/LightPanel.vue'
 import SlotsAside from '../components/slots/SlotsAside.vue'
 import SurfacePanel from '../components/slots/SurfacePanel.vue'
 import { useSurface } from '../components/slots/useSurface'
 import StationRail from '../components/bench/StationRail.vue'
 import { useBench, withOptions, withStep } from '../stores/bench'
+import { useLight } from '../stores/light'
 import { useProject } from '../stores/project'
 import { useUploads } from '../stores/uploads'
 import type { BroughtFile } from '../api/droppedFiles'
@@ -35,6 +38,7 @@ const route = useRoute()
 const router = useRouter()
 const project = useProject()
 const bench = useBench()
+const light = useLight()
 const faults = useFaults()
 const factsOpen = ref(true)
 // Comes when it is asked for
@@ -91,18 +95,7 @@ const station = computed<Station>(() => {
 const go = (s: Station): void => {
   void router.replace({
     params: { ...route.params, station: s },
-    query: {
-      ...route.query,
-      finding: undefined,
-      texture: undefined,
-      row: undefined,
-      view: undefined,
-      uv: undefined,
-      clip: undefined,
-      bones: undefined,
-      colour: undefined,
-      only: undefined,
-    },
+    query: { ...route.query, ...Object.fromEntries(keysOfOneStation.map((key) => [key, undefined])) },
   })
 }
 
@@ -135,26 +128,7 @@ const locked = computed(
 
 // The stage
 const stage = computed(() => stageOfStation(station.value, detail.value?.kind ?? 'mesh'))
-const stageQuery = computed(() =>
-  Object.fromEntries(
-    [
-      'view',
-      'level',
-      'map',
-      'uv',
-      'slot',
-      'row',
-      'channel',
-      'clip',
-      'bones',
-      'colour',
-      'divider',
-      'beside',
-      'over',
-      'only',
-    ].map((key) => [key, query(key) ?? undefined]),
-  ),
-)
+const stageQuery = computed(() => Object.fromEntries(stageKeys.map((key) => [key, query(key) ?? undefined])))
 const badge = computed(() =>
   bench.preview
     ? 'preview'
@@ -320,13 +294,22 @@ useBenchKeys({
       :before-word="bench.preview ? 'now' : 'source'"
       :locked="locked || bench.busy"
       :tried="bench.preview ? untried : surfaces.tried.value"
+      :light="light.settings"
       :query="stageQuery"
       @drawn="surfaces.drawn"
       @query="setQuery"
       @step="addStep"
       @supply="supply"
       @choose-texture="(name) => setQuery({ texture: name, finding: undefined })"
-    />
+    >
+      <template #light>
+        <LightPanel
+          :model-value="light.settings"
+          @update:model-value="light.set"
+          @close="setQuery({ lighting: undefined })"
+        />
+      </template>
+    </BenchStage>
     <SlotsAside v-if="factsOpen && station === 'slots' && shown.mesh">
       <template #surface>
         <SurfacePanel
@@ -335,6 +318,7 @@ useBenchKeys({
           :alone="query('only') !== null"
           :locked="locked"
           :surfaces="surfaces"
+          :target-title="judged.memory.find((m) => m.target === detail?.target)?.title ?? detail.target"
           @choose="(row) => setQuery({ row, only: query('only') === null ? undefined : row })"
           @alone="
             (on) => setQuery({ only: on ? (query('row') ?? shown?.mesh?.slots?.[0]?.name) : undefined })

@@ -122,6 +122,7 @@ const targetRows: ValueRow[] = [
   { title: 'UV channels', path: ['uvChannels'], kind: 'whole' },
   { title: 'Inputs of a slot', path: ['inputsPerSlot'], kind: 'whole' },
   { title: 'Tile sets', path: ['tileSets'], kind: 'switch' },
+  { title: 'Draws of a surface', path: ['takes'], kind: 'words' },
   ...textureRoles.map((role): ValueRow => ({
     title: `Stored: ${role}`,
     path: ['formats', role],

@@ -40,6 +40,8 @@ const words: Record<string, string> = {
   'slots/empty': `Give it a texture or a surface of values. ${PAIRING}`,
   'slots/wrong-input': `Give the input its own map, and the normal map to the normal input. ${PAIRING}`,
   'slots/missing-input': `Deliver the texture, or give the slot a surface of values. ${PAIRING}`,
+  'slots/carry-over':
+    'Set the surface by values that the target draws, bake it into the textures, or accept what it looks like there.',
   'slots/tiny': 'Give its triangles to another slot, where the mesh was made.',
   'uvs/degenerate':
     'On the sheet these triangles are a line or a point: lay them out where the mesh was made.',

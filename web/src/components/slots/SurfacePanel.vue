@@ -4,7 +4,7 @@ import type { AssetState, RemedyOptions } from '@stern-gate/contract'
 import { formatShare } from '@stern-gate/core/numbers'
 import { presetOf, surfacePresetNames } from '@stern-gate/core/surfaces'
 import { slotColour } from '../../stages/slotColours'
-import ColourField from './ColourField.vue'
+import ColourField from '../forms/ColourField.vue'
 import SlotInputs from './SlotInputs.vue'
 import SlotTools from './SlotTools.vue'
 import {
@@ -16,7 +16,7 @@ import {
   type SurfaceField,
 } from './surfaceFields'
 import type { Surfaces } from './useSurface'
-import ValueField from './ValueField.vue'
+import ValueField from '../forms/ValueField.vue'
 
 // What one slot is, by value: seen at once on the stage, kept as steps
 const props = defineProps<{
@@ -25,6 +25,7 @@ const props = defineProps<{
   alone: boolean
   locked: boolean
   surfaces: Surfaces
+  targetTitle: string
 }>()
 const emit = defineEmits<{
   choose: [slot: string]
@@ -80,6 +81,8 @@ function place(key: string, value: number | null, keep: boolean): void {
   props.surfaces.tryPlace(slot.value.name, input.value, { [key]: value })
   if (keep) void props.surfaces.keep()
 }
+/** What becomes of its settings at the asset's target. */
+const carried = computed(() => props.state.carryOver.filter((l) => l.slot === slot.value?.name))
 function paste(all: boolean): void {
   if (!copied.value) return
   emit('touch')
@@ -213,6 +216,16 @@ function paste(all: boolean): void {
         :locked="locked"
         @step="(remedy, options) => emit('step', remedy, options)"
       />
+      <section v-if="carried.length > 0" data-carry-over>
+        <h3>On {{ targetTitle }}</h3>
+        <ul>
+          <li v-for="(l, i) in carried" :key="i" :class="l.fate">
+            <b>{{ l.setting }}</b> <span class="mono soft">{{ l.value }}</span>
+            <span class="fate">{{ l.fate }}</span>
+            <small v-if="l.how" class="soft">{{ l.how }}</small>
+          </li>
+        </ul>
+      </section>
       <section v-if="offered.length > 1">
         <h3 class="with">
           How they lie
@@ -320,6 +333,32 @@ h3.with {
 h3 .field {
   font-weight: 400;
   padding: 1px 4px;
+}
+ul {
+  list-style: none;
+  padding: 0;
+  margin: 0;
+}
+li {
+  display: grid;
+  grid-template-columns: auto 1fr auto;
+  gap: 0 7px;
+  align-items: baseline;
+  font: 500 12.5px/1.5 var(--narrow);
+}
+li b {
+  font-weight: 500;
+}
+li small {
+  grid-column: 1 / -1;
+  margin: -2px 0 3px;
+  font-size: 11.5px;
+}
+.lost .fate {
+  color: var(--caution);
+}
+.changed .fate {
+  color: var(--note);
 }
 .idle {
   opacity: 0.62;

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { ref } from 'vue'
-import ColourField from '../components/slots/ColourField.vue'
-import ValueField from '../components/slots/ValueField.vue'
+import ColourField from '../forms/ColourField.vue'
+import ValueField from '../forms/ValueField.vue'
 import {
   environments,
   environmentWords,
@@ -11,7 +11,7 @@ import {
   toneWords,
   type Lamp,
   type LightSettings,
-} from './lightSettings'
+} from '../../stages/lightSettings'
 
 // How the stage is lit: a surrounding, three lamps, exposure, the grey behind, matte balls to hold against
 const settings = defineModel<LightSettings>({ required: true })

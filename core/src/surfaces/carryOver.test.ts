@@ -1,0 +1,97 @@
+import type { SlotFacts, SlotValues } from '@stern-gate/contract'
+import { describe, expect, it } from 'vitest'
+import { defaultRulebook } from '../rulebook/defaultRulebook'
+import { carryOver } from './carryOver'
+
+const plain: SlotValues = {
+  normalStrength: 1,
+  occlusionStrength: 1,
+  emissiveStrength: 1,
+  transmission: 0,
+  ior: 1.5,
+  thickness: 0,
+  attenuationColour: [1, 1, 1],
+  attenuationDistance: null,
+  specular: 1,
+  specularColour: [1, 1, 1],
+  coat: 0,
+  coatRoughness: 0,
+}
+const slot = (more: Partial<SlotFacts> = {}, values: Partial<SlotValues> = {}): SlotFacts => ({
+  name: 'pane',
+  index: 0,
+  baseColour: [1, 1, 1, 1],
+  metallic: 0,
+  roughness: 1,
+  emissive: [0, 0, 0],
+  alphaMode: 'opaque',
+  alphaCutoff: 0.5,
+  doubleSided: false,
+  extensions: [],
+  surface: null,
+  sameAs: null,
+  textures: [],
+  values: { ...plain, ...values },
+  ...more,
+})
+const texture = (n: number, channel = 0): SlotFacts['textures'][number] => ({
+  input: 'other',
+  field: `map${n}`,
+  image: n,
+  channel,
+  placement: null,
+})
+const lines = (s: SlotFacts, target: string) =>
+  carryOver([s], defaultRulebook.targets[target]!).map((l) => [l.setting, l.fate])
+
+describe('what becomes of a surface at a target', () => {
+  it('is nothing to speak of where only what every target draws is set', () => {
+    expect(lines(slot(), 'handheld')).toEqual([])
+    expect(lines(slot({ metallic: 1, emissive: [1, 1, 1] }), 'handheld')).toEqual([])
+  })
+  it('is kept where the target takes it, and lost with words where not', () => {
+    const glass = slot(
+      { extensions: ['KHR_materials_sheen'] },
+      { transmission: 1, coat: 0.5, thickness: 0.01 },
+    )
+    expect(lines(glass, 'desk')).toEqual([
+      ['transmission', 'kept'],
+      ['thickness', 'kept'],
+      ['clear coat', 'kept'],
+      ['sheen', 'kept'],
+    ])
+    const lost = carryOver([glass], defaultRulebook.targets['handheld']!)
+    expect(lost.map((l) => [l.setting, l.value, l.fate])).toEqual([
+      ['transmission', '1', 'lost'],
+      ['thickness', '1 cm', 'lost'],
+      ['clear coat', '0.5', 'lost'],
+      ['sheen', 'set', 'lost'],
+    ])
+    expect(lost[0]!.how).toBe('it is drawn opaque: nothing is seen through it')
+  })
+  it('becomes a cutout where a target cannot blend', () => {
+    const target = { ...defaultRulebook.targets['desk']!, takes: [] }
+    expect(carryOver([slot({ alphaMode: 'blend' })], target)[0]).toMatchObject({
+      setting: 'blending',
+      fate: 'changed',
+    })
+  })
+  it('loses inputs and UV channels beyond the limits, and none at them', () => {
+    const five = [0, 1, 2, 3, 4].map((n) => texture(n))
+    expect(lines(slot({ textures: five }), 'handheld')).toEqual([])
+    expect(lines(slot({ textures: [...five, texture(5)] }), 'handheld')).toEqual([['inputs', 'lost']])
+    // One picture in two inputs is one texture
+    expect(lines(slot({ textures: [...five, texture(4)] }), 'handheld')).toEqual([])
+    expect(lines(slot({ textures: [texture(0, 1)] }), 'handheld')).toEqual([])
+    const beyond = carryOver([slot({ textures: [texture(0, 2)] })], defaultRulebook.targets['handheld']!)
+    expect(beyond).toEqual([
+      {
+        slot: 'pane',
+        setting: 'UV channel',
+        value: 'UV2 for map0',
+        fate: 'changed',
+        how: 'it follows UV1: there are 2 channels',
+      },
+    ])
+  })
+})
