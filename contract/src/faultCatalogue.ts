@@ -32,6 +32,7 @@ export const faultCatalogue = {
   'image/too-large': 413,
   'image/undecodable': 422,
   'image/format-not-read': 415,
+  'encode/refused': 422,
   'archive/damaged': 422,
   'archive/too-large': 413,
   'archive/link': 422,

@@ -3,6 +3,7 @@ import {
   bad,
   faultAt,
   good,
+  type EncodingPlan,
   type Fault,
   type FaultCode,
   type Outcome,
@@ -10,6 +11,7 @@ import {
   type StandardFacts,
 } from '@stern-gate/contract'
 import type { MeasuredFile, TakenApart } from '@stern-gate/core'
+import type { EncodedTexture } from './encode/encodeTexture'
 import { nothingBeside, type FileMeasurement } from './fileMeasurement'
 import { nothingAround, type FindBeside } from './findAmong'
 import type { MendedAsset } from './mendAsset'
@@ -53,6 +55,13 @@ export interface Engine {
   stageModel: (asset: AssetFiles, run?: RunOptions) => Promise<Outcome<Uint8Array | null>>
   /** A texture as PNG, for a page whose browser does not read its format. Faults: those of decoding. */
   picture: (file: string, path: string, run?: RunOptions) => Promise<Outcome<Uint8Array>>
+  /** Encodes a texture and measures it as it is read back. Faults: of reading, of the encoder, limits. */
+  encode: (
+    file: string,
+    path: string,
+    plan: EncodingPlan,
+    run?: RunOptions,
+  ) => Promise<Outcome<EncodedTexture>>
   /** Takes a scene apart by its parts. Faults: of reading, limits. */
   takeApart: (
     task: Omit<ApartTask, 'kind'>,
@@ -118,6 +127,12 @@ export function createEngine(options: EngineOptions, open: Pool | null = null): 
       const done = await run<Outcome<Uint8Array>>({ kind: 'picture', path, file }, o)
       return done.ok ? done.value : done
     },
+    async encode(file, path, plan, o) {
+      const done = await run<Outcome<EncodedTexture>>({ kind: 'encode', path, file, plan }, o, {
+        share: ENCODING_SHARE,
+      })
+      return done.ok ? done.value : done
+    },
     async takeApart(task, beside, o) {
       const done = await run<Outcome<TakenApart>>({ kind: 'apart', ...task }, o, { beside })
       return done.ok ? done.value : done
@@ -137,6 +152,9 @@ export function createEngine(options: EngineOptions, open: Pool | null = null): 
  * it holds a thread the less long.
  */
 const shareOfTime = (sizeBytes: number): number => Math.min(1, 0.375 + sizeBytes / 40e6)
+
+/** Encoding takes longer than anything else: small blocks are searched for, texel by texel. */
+const ENCODING_SHARE = 5
 
 const stopped = (file: PlacedFile & { sha256: string; sizeBytes: number }, fault: Fault): MeasuredFile => ({
   path: file.path,

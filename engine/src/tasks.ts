@@ -1,5 +1,11 @@
 import * as z from 'zod'
-import { assetKindSchema, recipeSchema, scenePartSchema, scenePlanSchema } from '@stern-gate/contract'
+import {
+  assetKindSchema,
+  encodingPlanSchema,
+  recipeSchema,
+  scenePartSchema,
+  scenePlanSchema,
+} from '@stern-gate/contract'
 import type { SceneNodeFacts } from '@stern-gate/core'
 
 /** A file of a delivery and where its bytes lie on this machine. */
@@ -49,6 +55,13 @@ export const validateTaskSchema = z.strictObject({
   file: z.string(),
 })
 
+export const encodeTaskSchema = z.strictObject({
+  kind: z.literal('encode'),
+  path: z.string().describe('name, for formats without a mark of their own'),
+  file: z.string(),
+  plan: encodingPlanSchema,
+})
+
 /** Takes a scene apart whose nodes were measured, or draws its parts. */
 const sceneTaskSchema = z.strictObject({
   path: z.string(),
@@ -66,6 +79,7 @@ export const taskSchema = z.discriminatedUnion('kind', [
   stageTaskSchema,
   pictureTaskSchema,
   validateTaskSchema,
+  encodeTaskSchema,
   apartTaskSchema,
   drawPartsTaskSchema,
 ])

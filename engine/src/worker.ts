@@ -83,6 +83,11 @@ async function run(
     )
   if (task.kind === 'apart') return takeSceneApart(task, bytesOf(task.file), find)
   if (task.kind === 'draw-parts') return drawParts(task, bytesOf(task.file), find)
+  if (task.kind === 'encode') {
+    const { encodeTexture } = await import('./encode/encodeTexture')
+    const done = await encodeTexture(bytesOf(task.file), task.path, task.plan, progress)
+    return done.ok ? handOver(done, [done.value.file, done.value.picture]) : done
+  }
   if (task.kind === 'picture') return pictureOf(bytesOf(task.file), task.path)
   const model = await stageModel(sourceOf(task))
   return model.ok && model.value ? handOver(model, [model.value]) : model

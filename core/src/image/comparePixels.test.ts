@@ -1,0 +1,43 @@
+import { describe, expect, it } from 'vitest'
+import { pixelsOf } from '../fixtures'
+import { comparePixels } from './comparePixels'
+
+const noise = (shift: number) =>
+  pixelsOf(16, 16, 3, (x, y) => [x * 9 + shift, y * 9, ((x * 7 + y * 13) % 50) + 90])
+
+describe('how far a picture is from its source', () => {
+  it('is nothing for the same picture', () => {
+    expect(comparePixels(noise(0), noise(0), [0, 1, 2])).toEqual({
+      psnr: [null, null, null],
+      psnrAll: null,
+      ssim: 1,
+      angle: null,
+    })
+  })
+  it('is 20 log10 of 255 over the difference, by channel and over all', () => {
+    const { psnr, psnrAll, ssim } = comparePixels(noise(0), noise(5), [0, 1, 2])
+    expect(psnr[0]).toBeCloseTo(20 * Math.log10(255 / 5), 6)
+    expect(psnr.slice(1)).toEqual([null, null])
+    expect(psnrAll).toBeCloseTo(20 * Math.log10(255 / 5) + 10 * Math.log10(3), 6)
+    expect(ssim).toBeLessThan(1)
+  })
+  it('looks at the channels that count, and at 16 bit on the same scale', () => {
+    const deep = pixelsOf(4, 4, 1, () => [25_700], 16),
+      plain = pixelsOf(4, 4, 1, () => [100])
+    expect(comparePixels(deep, plain, [0]).psnrAll).toBeNull()
+    expect(comparePixels(noise(0), noise(5), [1, 2]).psnrAll).toBeNull()
+  })
+  it('says angles of vectors, and finds the third of two', () => {
+    const up = pixelsOf(10, 10, 3, () => [128, 128, 255])
+    // One in ten leans by 30°
+    const s = Math.round((Math.sin(Math.PI / 6) / 2 + 0.5) * 255),
+      c = Math.round((Math.cos(Math.PI / 6) / 2 + 0.5) * 255)
+    const leans = pixelsOf(10, 10, 3, (x) => (x === 0 ? [s, 128, c] : [128, 128, 255]))
+    const angle = comparePixels(up, leans, [0, 1, 2], { vectors: true }).angle!
+    expect(angle.most).toBeCloseTo(30, 0)
+    expect(angle.mean).toBeCloseTo(3, 0)
+    expect(angle.p95).toBeCloseTo(angle.most, 6)
+    const two = pixelsOf(10, 10, 2, (x) => (x === 0 ? [s, 128] : [128, 128]))
+    expect(comparePixels(leans, two, [0, 1], { vectors: true }).angle!.most).toBeLessThan(0.6)
+  })
+})
