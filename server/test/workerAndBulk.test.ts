@@ -15,6 +15,7 @@ import { fileRoutes } from '../src/http/fileRoutes'
 import { intakeRoutes } from '../src/http/intakeRoutes'
 import { liveRoutes } from '../src/http/liveRoutes'
 import { projectRoutes } from '../src/http/projectRoutes'
+import { encodingRoutes } from '../src/http/encodingRoutes'
 import { pairingRoutes } from '../src/http/pairingRoutes'
 import { sceneRoutes } from '../src/http/sceneRoutes'
 import { rulebookRoutes } from '../src/http/rulebookRoutes'
@@ -258,6 +259,7 @@ describe('the API description', () => {
       rulebookRoutes(services),
       intakeRoutes(services),
       sceneRoutes(services),
+      encodingRoutes(services),
       pairingRoutes(services),
       fileRoutes(services),
       liveRoutes(services),

@@ -16,6 +16,8 @@ const references = sql.raw(`
   union all select file->>'sha256', 'output' from outputs, jsonb_array_elements(files) as file
   union all select thumbnail, 'output' from outputs where thumbnail is not null
   union all select evidence, 'output' from outputs where evidence is not null
+  union all select file, 'encoding' from encodings
+  union all select picture, 'encoding' from encodings
   union all select sha256, 'dispatch' from dispatches where sha256 is not null`)
 
 /** Hashes that something refers to, each with one of its owners. */

@@ -58,6 +58,8 @@ export async function collect(services: CareServices, now = Date.now()): Promise
   const outputs = await db.execute(sql`
     delete from outputs where created < now() - make_interval(days => ${OUTPUT_DAYS})
       and not exists (select 1 from versions v where v.output_key = outputs.key)`)
+  await db.execute(sql`
+    delete from encodings where created < now() - make_interval(days => ${OUTPUT_DAYS})`)
   const facts = await db.execute(sql`
     delete from facts as older using facts as newer
     where older.key = newer.key and older.scope = newer.scope and older.measure = newer.measure

@@ -17,6 +17,7 @@ import { intakeRoutes } from './intakeRoutes'
 import { liveRoutes } from './liveRoutes'
 import { projectRoutes } from './projectRoutes'
 import { rulebookRoutes } from './rulebookRoutes'
+import { encodingRoutes } from './encodingRoutes'
 import { pairingRoutes } from './pairingRoutes'
 import { sceneRoutes } from './sceneRoutes'
 import { UPLOADS_PATH } from './resumableUploads'
@@ -62,6 +63,7 @@ export function createApp(
     assetRoutes(services),
     intakeRoutes(services),
     sceneRoutes(services),
+    encodingRoutes(services),
     pairingRoutes(services),
     bulkRoutes(services),
     dispatchRoutes(services),

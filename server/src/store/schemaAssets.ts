@@ -317,3 +317,18 @@ export const outputs = pgTable('outputs', {
   evidence: text('evidence'),
   created: created(),
 })
+
+/** Textures as they were encoded, by source and settings; each can always be made again. */
+export const encodings = pgTable(
+  'encodings',
+  {
+    key: text('key').primaryKey(),
+    /** Hash of the texture that was encoded. */
+    source: text('source').notNull(),
+    facts: jsonb('facts').notNull(),
+    file: text('file').notNull(),
+    picture: text('picture').notNull(),
+    created: created(),
+  },
+  (t) => [index('encodings_source').on(t.source)],
+)

@@ -12,6 +12,7 @@ import {
   type BodySent,
   type BulkRequest,
   type DeliveryFile,
+  type EncodeRequest,
   type Fault,
   type Found,
   type Health,
@@ -155,6 +156,10 @@ export const undoRecipe = (asset: string, revision: number): Promise<WholeDetail
   call(routes.undoRecipe, { parts: { asset }, body: { revision } }).then(wholeDetail)
 export const previewRecipe = (asset: string, recipe: Recipe, signal: AbortSignal) =>
   call(routes.previewRecipe, { parts: { asset }, body: { recipe }, signal })
+export const encodeTexture = (asset: string, body: EncodeRequest, signal: AbortSignal) =>
+  call(routes.encodeTexture, { parts: { asset }, body, signal })
+export const listEncodings = (asset: string, texture: string) =>
+  call(routes.listEncodings, { parts: { asset }, query: { texture } })
 export const saveChoice = (asset: string, body: AssetChoice): Promise<WholeDetail> =>
   call(routes.chooseForAsset, { parts: { asset }, body }).then(wholeDetail)
 export const getOffers = (project: string, assets: readonly string[]) =>

@@ -11,8 +11,6 @@ export function stageOfStation(station: Station, kind: AssetKind): StageKind {
 
 /** Stations whose own stage is still to come: until then they show the model with figures beside it. */
 export const plainerStages: Partial<Record<Station, string>> = {
-  compression:
-    'Encoding beside the source is still to come; the memory is computed from sizes and the formats of each target.',
   lods: 'The row of levels at their distances is still to come; choose a level in the table.',
   collision: 'Ball and walker are still to come; collision meshes lie over the model as a veil.',
 }

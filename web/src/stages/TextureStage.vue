@@ -47,6 +47,7 @@ const views = computed<[TextureView, string][]>(() => [
   ...(channels.value % 2 === 0 ? ([['A', 'A']] as [TextureView, string][]) : []),
   ...(props.texture?.role === 'normal' ? ([['light', 'Under light']] as [TextureView, string][]) : []),
   ['tiled', 'Tiled'],
+  ...(differs.value ? ([['error', 'Difference × 8']] as [TextureView, string][]) : []),
 ])
 const differs = computed(() => props.before?.sha256 != null && props.before.sha256 !== props.texture?.sha256)
 const frame = computed<TextureFrame | null>(() => {
@@ -56,7 +57,7 @@ const frame = computed<TextureFrame | null>(() => {
   return {
     after,
     before: differs.value ? pictureAddress(props.before!) : null,
-    view: props.view,
+    view: props.view === 'error' && !differs.value ? 'all' : props.view,
     divider: divider.value,
     green: 'up',
     background: [grey, grey, grey],
@@ -135,7 +136,12 @@ const vector = computed(() =>
         >x {{ reading.x }} y {{ reading.y }} · {{ values
         }}<template v-if="vector"> · {{ vector }}</template></span
       >
-      <StageDivider v-if="frame?.before" :at="divider" :word="beforeWord" @move="(at) => (divider = at)" />
+      <StageDivider
+        v-if="frame?.before && frame.view !== 'error'"
+        :at="divider"
+        :word="beforeWord"
+        @move="(at) => (divider = at)"
+      />
       <span v-if="badge" class="hud badge">{{ badge }}</span>
       <div v-if="textures.length > 1" class="tray" role="toolbar" aria-label="Texture">
         <button

@@ -1,7 +1,7 @@
 import { SaidError } from '../words/troubleWords'
 import { listenToHand } from './listenToHand'
 
-export type TextureView = 'all' | 'R' | 'G' | 'B' | 'A' | 'light' | 'tiled'
+export type TextureView = 'all' | 'R' | 'G' | 'B' | 'A' | 'light' | 'tiled' | 'error'
 
 /** One picture of the texture desk. */
 export interface TextureFrame {
@@ -64,6 +64,7 @@ void main() {
   else if (view == 2) t = vec4(t.ggg, 1.0);
   else if (view == 3) t = vec4(t.bbb, 1.0);
   else if (view == 4) t = vec4(t.aaa, 1.0);
+  else if (view == 7) t = vec4(abs(texture(after, uv).rgb - texture(before, uv).rgb) * 8.0, 1.0);
   else if (view == 5) {
     vec3 n = t.xyz * 2.0 - 1.0;
     n.y *= green;
@@ -76,11 +77,11 @@ void main() {
     float check = mod(floor(at.x / 8.0) + floor(at.y / 8.0), 2.0) * 0.12 + 0.4;
     t = vec4(mix(vec3(check), t.rgb, t.a), 1.0);
   }
-  if (split && abs(at.x - divider) < 1.0) t = vec4(1.0);
+  if (split && view != 7 && abs(at.x - divider) < 1.0) t = vec4(1.0);
   colour = vec4(t.rgb, 1.0);
 }`
 
-const views: TextureView[] = ['all', 'R', 'G', 'B', 'A', 'light', 'tiled']
+const views: TextureView[] = ['all', 'R', 'G', 'B', 'A', 'light', 'tiled', 'error']
 
 /**
  * A desk for textures: texels as stored, with no colour conversion and no premultiplied alpha, from afar or

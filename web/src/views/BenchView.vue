@@ -21,7 +21,9 @@ import FactsPanel from '../components/bench/FactsPanel.vue'
 import FindingsAside from '../components/bench/FindingsAside.vue'
 import RecipeStrip from '../components/bench/RecipeStrip.vue'
 import LightPanel from '../components/light/LightPanel.vue'
-import SlotsAside from '../components/slots/SlotsAside.vue'
+import AsideTabs from '../components/bench/AsideTabs.vue'
+import FormatsPanel from '../components/compression/FormatsPanel.vue'
+import { useEncodings } from '../components/compression/useEncodings'
 import SurfacePanel from '../components/slots/SurfacePanel.vue'
 import { useSurface } from '../components/slots/useSurface'
 import StationRail from '../components/bench/StationRail.vue'
@@ -165,6 +167,11 @@ const before = computed(() => {
   const from = beforeState.value
   return texture.value && from ? sameTexture(from.textures, texture.value, textureIndex.value) : null
 })
+/** The texture in the formats that it was encoded to, one of which may stand beside its source. */
+const encodings = useEncodings(() =>
+  station.value === 'compression' && !bench.preview ? texture.value : null,
+)
+const encoded = computed(() => encodings.onDesk.value)
 const endStep = (): void => {
   stepping.value = null
   bench.endPreview()
@@ -282,16 +289,16 @@ useBenchKeys({
       :findings="findings"
       :chosen="chosen"
       :previewing="bench.preview !== null"
-      :badge="badge"
+      :badge="encoded ? encodings.chosen.value! : badge"
       :sizes="{ personHeight: project.open?.personHeight ?? 1.75, gridStep: project.open?.gridStep ?? null }"
       :assets="others"
       :guest="guest"
       @sizes="saveSizes"
       @ask="askAssets"
-      :texture="texture"
-      :before="before"
+      :texture="encoded ?? texture"
+      :before="encoded ? texture : before"
       :before-state="beforeState"
-      :before-word="bench.preview ? 'now' : 'source'"
+      :before-word="encoded ? 'as it is' : bench.preview ? 'now' : 'source'"
       :locked="locked || bench.busy"
       :tried="bench.preview ? untried : surfaces.tried.value"
       :light="light.settings"
@@ -310,25 +317,25 @@ useBenchKeys({
         />
       </template>
     </BenchStage>
-    <SlotsAside v-if="factsOpen && station === 'slots' && shown.mesh">
-      <template #surface>
-        <SurfacePanel
-          :state="shown"
-          :slot-name="query('row')"
-          :alone="query('only') !== null"
-          :locked="locked"
-          :surfaces="surfaces"
-          :target-title="judged.memory.find((m) => m.target === detail?.target)?.title ?? detail.target"
-          @choose="(row) => setQuery({ row, only: query('only') === null ? undefined : row })"
-          @alone="
-            (on) => setQuery({ only: on ? (query('row') ?? shown?.mesh?.slots?.[0]?.name) : undefined })
-          "
-          @touch="showSurfaces"
-          @step="addStep"
-        />
-      </template>
+    <AsideTabs v-if="factsOpen && station === 'slots' && shown.mesh" title="Surface">
+      <SurfacePanel
+        :state="shown"
+        :slot-name="query('row')"
+        :alone="query('only') !== null"
+        :locked="locked"
+        :surfaces="surfaces"
+        :target-title="judged.memory.find((m) => m.target === detail?.target)?.title ?? detail.target"
+        @choose="(row) => setQuery({ row, only: query('only') === null ? undefined : row })"
+        @alone="(on) => setQuery({ only: on ? (query('row') ?? shown?.mesh?.slots?.[0]?.name) : undefined })"
+        @touch="showSurfaces"
+        @step="addStep"
+      />
       <template #facts><FactsPanel v-bind="facts" /></template>
-    </SlotsAside>
+    </AsideTabs>
+    <AsideTabs v-else-if="factsOpen && station === 'compression'" title="Formats">
+      <FormatsPanel :texture="texture" :encodings="encodings" />
+      <template #facts><FactsPanel v-bind="facts" /></template>
+    </AsideTabs>
     <FactsPanel v-else-if="factsOpen" v-bind="facts" />
     <RecipeStrip
       class="strip"

@@ -4,6 +4,7 @@ import { bytesRoutes } from './bytesRoutes'
 import { deliveryRoutes } from './deliveryRoutes'
 import { dispatchRoutes } from './dispatchRoutes'
 import { manyRoutes } from './manyRoutes'
+import { encodingRoutes } from './encodingRoutes'
 import { pairingRoutes } from './pairingRoutes'
 import { projectRoutes } from './projectRoutes'
 import { rulebookRoutes } from './rulebookRoutes'
@@ -17,6 +18,7 @@ export const routes = {
   ...deliveryRoutes,
   ...assetRoutes,
   ...sceneRoutes,
+  ...encodingRoutes,
   ...pairingRoutes,
   ...bytesRoutes,
   ...manyRoutes,

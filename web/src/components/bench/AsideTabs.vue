@@ -1,16 +1,16 @@
 <script setup lang="ts">
 import { ref } from 'vue'
 
-// Beside the stage at Slots: the surface that is being set, or the facts of all slots
-const sides = ['surface', 'facts'] as const
-const side = ref<(typeof sides)[number]>('surface')
+// Beside the stage: what is done at this station, or the facts of it
+defineProps<{ title: string }>()
+const side = ref<'own' | 'facts'>('own')
 </script>
 
 <template>
   <div class="aside">
     <div class="tabs" role="tablist" aria-label="Beside the stage">
       <button
-        v-for="s in sides"
+        v-for="s in ['own', 'facts'] as const"
         :key="s"
         role="tab"
         :aria-selected="s === side"
@@ -18,10 +18,10 @@ const side = ref<(typeof sides)[number]>('surface')
         :data-tab="s"
         @click="side = s"
       >
-        {{ s === 'surface' ? 'Surface' : 'Facts' }}
+        {{ s === 'own' ? title : 'Facts' }}
       </button>
     </div>
-    <slot v-if="side === 'surface'" name="surface" />
+    <slot v-if="side === 'own'" />
     <slot v-else name="facts" />
   </div>
 </template>
