@@ -3,6 +3,7 @@ import type { Engine } from '@stern-gate/engine'
 import { check, type CheckArguments } from './check'
 import { dispatch, type DispatchArguments } from './dispatch'
 import { facts } from './facts'
+import { encode, type EncodeArguments } from './encode'
 import { fit, type FitArguments } from './fit'
 import { pair, type PairArguments } from './pair'
 import { remedy, type RemedyArguments } from './remedy'
@@ -87,6 +88,22 @@ export function createProgram(around: Surroundings): { run: (args: string[]) => 
     .option('--no-cache', 'measure everything anew')
     .action((paths: string[], options: PairArguments) =>
       withEngine((engine) => pair(engine, around, paths, options)),
+    )
+  program
+    .command('encode')
+    .description('encode textures to block formats and say what that loses; exit 0 all of them, 1 some not')
+    .argument('<paths...>', 'files and folders')
+    .requiredOption('--into <folder>', 'where the encoded files go')
+    .option('--to <format>', 'BC1 to BC7, ETC2, ASTC 4x4 to 8x8, ETC1S, UASTC; else what the target stores')
+    .option('--quality <effort>', 'fast, good or best', 'good')
+    .option('--container <kind>', 'ktx2 or dds', 'ktx2')
+    .option('--role <role>', 'what all of them carry; else by their names')
+    .option('--no-mips', 'only the largest level')
+    .option('--rulebook <file>', 'rulebook with roles and targets; stern-gate.json above the files')
+    .option('--target <name>', 'target of the rulebook')
+    .option('--format <format>', 'text or json', 'text')
+    .action((paths: string[], options: EncodeArguments) =>
+      withEngine((engine) => encode(engine, around, paths, options)),
     )
   program
     .command('fit')

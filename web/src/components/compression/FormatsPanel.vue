@@ -41,6 +41,8 @@ function memoryOf(format: EncodedFormat): number {
   }
 }
 const dB = (value: number | null): string => (value === null ? 'exact' : `${value.toFixed(1)} dB`)
+const secondsText = (s: number): string =>
+  s < 0.1 ? '< 0.1 s' : `${s < 10 ? s.toFixed(1) : Math.round(s)} s`
 const rows = computed(() =>
   encodedFormats.map((format) => {
     const done = byFormat.value.get(format)
@@ -52,9 +54,7 @@ const rows = computed(() =>
         : isVectors.value && done.facts.angle
           ? `${formatNumber(done.facts.angle.mean, 'x')}°`
           : dB(done.facts.psnrAll),
-      seconds: done
-        ? `${done.facts.seconds < 10 ? done.facts.seconds.toFixed(1) : Math.round(done.facts.seconds)} s`
-        : '',
+      seconds: done ? secondsText(done.facts.seconds) : '',
       targets: props.encodings.targetsOf(format),
       impossible: container.value === 'dds' && !format.startsWith('BC'),
     }
