@@ -281,9 +281,9 @@ export const plantedFaults: readonly PlantedFault[] = [
   {
     asset: 'harbour_crabpot_a',
     rule: 'compression/empty-resolution',
-    place: 'texture',
+    place: 'harbour_crabpot_floor_basecolor.png',
     count: 1,
-    from: 'later',
+    from: 'now',
     words: 'a base colour that was blown up',
   },
   {

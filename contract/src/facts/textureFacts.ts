@@ -108,6 +108,17 @@ export const contentFactsSchema = z.strictObject({
 })
 export type ContentFacts = z.infer<typeof contentFactsSchema>
 
+/** How much smaller it can be and still carry the same. */
+export const resolutionFactsSchema = z.strictObject({
+  times: z.int().min(1).describe('sides can be so many times shorter; 1: nothing is empty'),
+  psnr: z
+    .number()
+    .nullable()
+    .describe('dB between it and itself shrunk and enlarged again; null: nothing differs, or not asked'),
+  worst: z.number().nullable().describe('dB in the window of 32 × 32 texels that differs most'),
+})
+export type ResolutionFacts = z.infer<typeof resolutionFactsSchema>
+
 export const textureFactsSchema = z.strictObject({
   kind: z.literal('texture'),
   header: textureHeaderSchema,
@@ -117,6 +128,7 @@ export const textureFactsSchema = z.strictObject({
   ground: groundFactsSchema.nullable().describe('null: none was found, or not measured'),
   content: contentFactsSchema.nullable(),
   floats: floatFactsSchema.nullable().describe('null: whole numbers, or not measured'),
+  resolution: resolutionFactsSchema.nullable().default(null).describe('null: not measured'),
   notMeasured: z.array(faultSchema),
 })
 export type TextureFacts = z.infer<typeof textureFactsSchema>

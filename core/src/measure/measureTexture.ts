@@ -2,6 +2,7 @@ import { bad, faultAt, type Outcome, type TextureFacts, type TextureHeader } fro
 import { channelStatistics } from '../image/channelStatistics'
 import { colourRange } from '../image/colourRange'
 import { contentSurvey } from '../image/contentSurvey'
+import { emptyResolution } from '../image/emptyResolution'
 import { findGround } from '../image/findGround'
 import { normalMapEvidence } from '../image/normalMapEvidence'
 import { fullValue, type Pixels } from '../image/pixels'
@@ -22,6 +23,7 @@ export function measureTexture(header: TextureHeader, pixels: Outcome<Pixels>): 
       ground: null,
       content: null,
       floats: null,
+      resolution: null,
       notMeasured: [faultAt(pixels.fault, { measure: 'pixels' })],
     }
   const sample = sampledTexels(pixels.value),
@@ -30,15 +32,18 @@ export function measureTexture(header: TextureHeader, pixels: Outcome<Pixels>): 
   const normal = isPairOfSlopes(header)
     ? normalMapEvidence(withBlue(pixels.value))
     : normalMapEvidence(pixels.value, sample, ground, content)
+  const channels = channelStatistics(pixels.value, isPairOfSlopes(header) ? 'pair' : 'grey and alpha')
   return {
     kind: 'texture',
     header,
-    channels: channelStatistics(pixels.value, isPairOfSlopes(header) ? 'pair' : 'grey and alpha'),
+    channels,
     normal,
     range: colourRange(pixels.value, sample),
     ground: ground?.facts ?? null,
     content,
     floats: pixels.value.floats ?? null,
+    // One flat value needs no looking at
+    resolution: channels.every((c) => c.min === c.max) ? null : emptyResolution(pixels.value),
     notMeasured: [],
   }
 }
@@ -53,6 +58,7 @@ export const measureHeaderOnly = (header: TextureHeader): TextureFacts => ({
   ground: null,
   content: null,
   floats: null,
+  resolution: null,
   notMeasured: [
     bad(
       'image/format-not-read',

@@ -17,6 +17,7 @@ import { space as colourSpace } from './colour/space'
 import { specularSet as colourSpecularSet } from './colour/specularSet'
 import { assetMemory as compressionAssetMemory } from './compression/assetMemory'
 import { blockMultiple as compressionBlockMultiple } from './compression/blockMultiple'
+import { emptyResolution as compressionEmptyResolution } from './compression/emptyResolution'
 import { largestSide as compressionLargestSide } from './compression/largestSide'
 import { mips as compressionMips } from './compression/mips'
 import { size as compressionSize } from './compression/size'
@@ -109,6 +110,7 @@ const list = [
   colourSpecularSet,
   compressionAssetMemory,
   compressionBlockMultiple,
+  compressionEmptyResolution,
   compressionLargestSide,
   compressionMips,
   compressionSize,

@@ -2,7 +2,7 @@ import { bevelBox } from '../shape/bevelBox'
 import { lathe } from '../shape/lathe'
 import { joinPieces, layAlongX, placed, turnedY, type Piece, type Vec3 } from '../shape/piece'
 import { tube } from '../shape/sweep'
-import { greyBump, oneChannel } from '../surface/spoiledTextures'
+import { blownUp, greyBump, oneChannel, srgb } from '../surface/spoiledTextures'
 import { bareMetal, planks } from '../surface/surfaces'
 import type { AssetPlan } from './assetPlan'
 import { withoutSlot } from './buildMesh'
@@ -118,8 +118,11 @@ export const crabpot: AssetPlan = {
     harbour_crabpot_cage: { surface: bareMetal(107, [112, 104, 96]), size: 256 },
     harbour_crabpot_floor: { surface: planks(109, 7, [150, 116, 74], [96, 72, 46]), size: 256 },
   },
-  leaveOut: { harbour_crabpot_cage: ['orm'] },
-  more: () => ({ harbour_crabpot_cage_roughness: oneChannel(4096, () => 168) }),
+  leaveOut: { harbour_crabpot_cage: ['orm'], harbour_crabpot_floor: ['basecolor'] },
+  more: (painted) => ({
+    harbour_crabpot_cage_roughness: oneChannel(4096, () => 168),
+    harbour_crabpot_floor_basecolor: srgb(blownUp(painted['harbour_crabpot_floor']!.basecolor, 2)),
+  }),
   mesh: () => ({
     slots: [
       {

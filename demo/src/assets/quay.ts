@@ -1,19 +1,12 @@
-import { withPngColourSpace } from '@stern-gate/core'
 import { bevelBox } from '../shape/bevelBox'
 import { lathe } from '../shape/lathe'
 import { addVertex, emptyPiece, onSheet, placed, type Piece, type Vec3 } from '../shape/piece'
 import { tube } from '../shape/sweep'
 import { evenDensity, tidy } from '../shape/tidy'
-import { tinted } from '../surface/spoiledTextures'
+import { srgb, tinted } from '../surface/spoiledTextures'
 import { castStone, planks, signalCloth } from '../surface/surfaces'
 import type { AssetPlan } from './assetPlan'
 import { withoutSlot } from './buildMesh'
-
-const srgb = (png: Uint8Array): Uint8Array => {
-  const tagged = withPngColourSpace(png, 'srgb')
-  if (!tagged.ok) throw new Error(tagged.fault.why)
-  return tagged.value
-}
 
 /** A wall of six blocks, each painted by the tile of its number; leaning back, with a kerb. */
 function wall(rows: number): Piece {

@@ -1,4 +1,5 @@
 import { decode, encode } from 'fast-png'
+import { withPngColourSpace } from '@stern-gate/core'
 
 /** A grey PNG of a function. */
 export function oneChannel(size: number, value: (x: number, y: number) => number): Uint8Array {
@@ -44,4 +45,32 @@ export const tinted = (png: Uint8Array, [tr, tg, tb]: [number, number, number], 
 export function channelOf(png: Uint8Array, channel: 0 | 1 | 2): Uint8Array {
   const { width, data, channels } = decode(png)
   return oneChannel(width, (x, y) => data[(y * width + x) * channels + channel]!)
+}
+
+/** A picture enlarged by linear interpolation: more texels, nothing more in them. */
+export function blownUp(png: Uint8Array, times: number): Uint8Array {
+  const { width, height, data, channels } = decode(png)
+  const out = new Uint8Array(width * times * height * times * 3)
+  const at = (x: number, y: number, c: number): number =>
+    data[(((y + height) % height) * width + ((x + width) % width)) * channels + c]!
+  for (let y = 0; y < height * times; y++)
+    for (let x = 0; x < width * times; x++) {
+      const u = (x + 0.5) / times - 0.5,
+        v = (y + 0.5) / times - 0.5
+      const left = Math.floor(u),
+        top = Math.floor(v)
+      for (let c = 0; c < 3; c++) {
+        const above = at(left, top, c) * (1 - u + left) + at(left + 1, top, c) * (u - left)
+        const below = at(left, top + 1, c) * (1 - u + left) + at(left + 1, top + 1, c) * (u - left)
+        out[(y * width * times + x) * 3 + c] = Math.round(above * (1 - v + top) + below * (v - top))
+      }
+    }
+  return encode({ width: width * times, height: height * times, data: out, channels: 3, depth: 8 })
+}
+
+/** A picture with the tag of sRGB. */
+export const srgb = (png: Uint8Array): Uint8Array => {
+  const tagged = withPngColourSpace(png, 'srgb')
+  if (!tagged.ok) throw new Error(tagged.fault.why)
+  return tagged.value
 }
