@@ -233,9 +233,9 @@ export const plantedFaults: readonly PlantedFault[] = [
   {
     asset: 'harbour_tidegauge_a',
     rule: 'colour/channel-layout',
-    place: 'texture',
+    place: 'harbour_tidegauge_float_orm.png',
     count: 1,
-    from: 'later',
+    from: 'now',
     words: 'packed texture in another channel order',
   },
   {

@@ -35,6 +35,7 @@ import { rename } from './names/rename'
 import { renormalise } from './colour/renormalise'
 import { reorderSlots } from './slots/reorderSlots'
 import { reorderTriangles } from './mesh/reorderTriangles'
+import { repack } from './colour/repack'
 import { rescale } from './scale/rescale'
 import { resize } from './compression/resize'
 import { setAlpha } from './slots/setAlpha'
@@ -87,6 +88,7 @@ const list = [
   renormalise,
   reorderSlots,
   reorderTriangles,
+  repack,
   rescale,
   resize,
   setAlpha,

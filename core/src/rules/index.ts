@@ -5,6 +5,7 @@ import { fitOut as collisionFitOut } from './collision/fitOut'
 import { missing as collisionMissing } from './collision/missing'
 import { alphaUnused as colourAlphaUnused } from './colour/alphaUnused'
 import { baseRange as colourBaseRange } from './colour/baseRange'
+import { channelLayout as colourChannelLayout } from './colour/channelLayout'
 import { flat as colourFlat } from './colour/flat'
 import { glossAsRoughness as colourGlossAsRoughness } from './colour/glossAsRoughness'
 import { metalBetween as colourMetalBetween } from './colour/metalBetween'
@@ -98,6 +99,7 @@ const list = [
   collisionMissing,
   colourAlphaUnused,
   colourBaseRange,
+  colourChannelLayout,
   colourFlat,
   colourGlossAsRoughness,
   colourMetalBetween,

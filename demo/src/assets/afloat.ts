@@ -3,7 +3,7 @@ import { lathe } from '../shape/lathe'
 import { joinPieces, placed, type Piece, type Vec3 } from '../shape/piece'
 import { tube } from '../shape/sweep'
 import { invertedGreen, otherOrder } from '../surface/spoiledTextures'
-import { bareMetal, paintedIron, planks } from '../surface/surfaces'
+import { paintedIron, planks } from '../surface/surfaces'
 import type { AssetPlan } from './assetPlan'
 import { withoutSlot } from './buildMesh'
 
@@ -205,7 +205,7 @@ export const tidegauge: AssetPlan = {
   delivery: 2,
   surfaces: {
     harbour_tidegauge_board: { surface: planks(77, 6, [232, 228, 212], [150, 130, 100]), size: 512 },
-    harbour_tidegauge_float: { surface: bareMetal(79, [176, 152, 90]), size: 128 },
+    harbour_tidegauge_float: { surface: planks(79, 3, [196, 92, 40], [120, 84, 52]), size: 128 },
   },
   leaveOut: { harbour_tidegauge_float: ['orm'] },
   more: (painted) => ({ harbour_tidegauge_float_orm: otherOrder(painted['harbour_tidegauge_float']!.orm) }),
