@@ -21,6 +21,7 @@ import { invert } from './colour/invert'
 import { layOutUvs } from './uvs/layOutUvs'
 import { liftDecal } from './slots/liftDecal'
 import { limitInfluences } from './mesh/limitInfluences'
+import { addDetail, alphaFrom, eightBits, normalStrength, rebuildBlue, setRange } from './colour/mapSteps'
 import { mergeSlots } from './slots/mergeSlots'
 import { mirrorHalf } from './mesh/mirrorHalf'
 import { movePivot } from './scale/movePivot'
@@ -52,6 +53,12 @@ import { turnFacing } from './mesh/turnFacing'
 import { weld } from './mesh/weld'
 
 const list = [
+  addDetail,
+  alphaFrom,
+  eightBits,
+  normalStrength,
+  rebuildBlue,
+  setRange,
   bakeTransform,
   copyUvs,
   dropAlpha,

@@ -19,7 +19,7 @@ export const repack = defineRemedy({
     'Puts the channels of a packed map into another order. Gloss becomes roughness and the other way round where the orders differ in that; a channel that the map has not becomes one value: occlusion none, metal none.',
   options: z.strictObject({
     texture: z.string().describe('name of the texture').meta({ names: 'texture' }),
-    from: z.string().regex(LAYOUT).describe(`order of the channels as they are: ${letters}`),
+    from: z.string().regex(LAYOUT).default('mro').describe(`order of the channels as they are: ${letters}`),
     to: z.string().regex(LAYOUT).default('orm').describe('order that is wanted'),
   }),
   async apply(work, { texture: name, from, to }, ports) {

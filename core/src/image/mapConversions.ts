@@ -1,0 +1,138 @@
+import { seededNumbers } from '../geometry/surfaceSamples'
+import { fullValue, type Pixels } from './pixels'
+import { linearToSrgb, srgbToLinear } from './transferCurves'
+
+type Vector = [number, number, number]
+
+/** A vector of a normal map, as it is stored; of two channels the third is found. */
+function vectorAt({ channels, data }: Pixels, k: number, half: number, into: Vector): void {
+  into[0] = data[k]! / half - 1
+  into[1] = data[k + 1]! / half - 1
+  into[2] =
+    channels < 3 ? Math.sqrt(Math.max(0, 1 - into[0] * into[0] - into[1] * into[1])) : data[k + 2]! / half - 1
+}
+
+function putUnit(data: Uint8Array | Uint16Array, k: number, half: number, [x, y, z]: Vector): void {
+  const length = Math.hypot(x, y, z)
+  const s = length > 1e-6 ? 1 / length : 0
+  data[k] = Math.round((x * s + 1) * half)
+  data[k + 1] = Math.round((y * s + 1) * half)
+  data[k + 2] = Math.round(((s === 0 ? 1 : z * s) + 1) * half)
+}
+
+/** Values of one channel, or of all but alpha, brought from 0 … 1 to `least` … `most`: the same map, in another range. */
+export function withRange(pixels: Pixels, channel: number | null, least: number, most: number): Pixels {
+  const { channels } = pixels,
+    full = fullValue(pixels)
+  const alpha = channels % 2 === 0 ? channels - 1 : -1
+  const data = pixels.data.slice()
+  for (let k = 0; k < data.length; k++) {
+    const c = k % channels
+    if (channel === null ? c === alpha : c !== channel) continue
+    data[k] = Math.round(Math.min(1, Math.max(0, least + (most - least) * (data[k]! / full))) * full)
+  }
+  return { ...pixels, data }
+}
+
+/** Slopes of a normal map made so many times steeper or flatter; 0 is flat, 1 gives the same directions. */
+export function withStrength(pixels: Pixels, strength: number): Pixels {
+  const { channels } = pixels,
+    half = fullValue(pixels) / 2
+  const data = pixels.data.slice(),
+    v: Vector = [0, 0, 1]
+  for (let k = 0; k + 2 < data.length; k += channels) {
+    vectorAt(pixels, k, half, v)
+    // A slope is x / z: it grows with x and y alone. What points away from the sheet stays on its side
+    v[0] *= strength
+    v[1] *= strength
+    putUnit(data, k, half, v)
+  }
+  return { ...pixels, data }
+}
+
+/** Normal map of three channels whose third is what the first two leave: z = √(1 − x² − y²). */
+export function withThird(pixels: Pixels): Pixels {
+  const { width, height, channels, depth } = pixels,
+    half = fullValue(pixels) / 2
+  const data = new (depth === 16 ? Uint16Array : Uint8Array)(width * height * 3)
+  for (let t = 0; t < width * height; t++) {
+    const x = pixels.data[t * channels]! / half - 1,
+      y = pixels.data[t * channels + 1]! / half - 1
+    const z = Math.sqrt(Math.max(0, 1 - x * x - y * y))
+    data[t * 3] = pixels.data[t * channels]!
+    data[t * 3 + 1] = pixels.data[t * channels + 1]!
+    data[t * 3 + 2] = Math.round((z + 1) * half)
+  }
+  return { width, height, channels: 3, depth, data }
+}
+
+/**
+ * A detail laid over a base normal map: the detail's vector is turned by what turns straight up into the base's
+ * (reoriented normal mapping, Barré-Brisebois and Hill 2012). The detail repeats so many times; its strength scales its
+ * slopes first.
+ */
+export function withDetail(base: Pixels, detail: Pixels, repeats: number, strength: number): Pixels {
+  const half = fullValue(base) / 2,
+    own = fullValue(detail) / 2
+  const data = base.data.slice()
+  const t: Vector = [0, 0, 1],
+    u: Vector = [0, 0, 1]
+  for (let y = 0; y < base.height; y++)
+    for (let x = 0; x < base.width; x++) {
+      const k = (y * base.width + x) * base.channels
+      const dx = Math.floor(((x + 0.5) / base.width) * repeats * detail.width) % detail.width,
+        dy = Math.floor(((y + 0.5) / base.height) * repeats * detail.height) % detail.height
+      vectorAt(base, k, half, t)
+      vectorAt(detail, (dy * detail.width + dx) * detail.channels, own, u)
+      t[2] += 1
+      u[0] *= -strength
+      u[1] *= -strength
+      const dot = t[0] * u[0] + t[1] * u[1] + t[2] * u[2]
+      const z = Math.max(1e-6, t[2])
+      putUnit(data, k, half, [(t[0] * dot) / z - u[0], (t[1] * dot) / z - u[1], (t[2] * dot) / z - u[2]])
+    }
+  return { ...base, data }
+}
+
+/**
+ * The picture with an alpha made of itself: of one channel as it stands, or of the grey of its colour (Rec. 709 in
+ * linear light, given back under the sRGB curve as the eye takes it). `inverted` turns dark into opaque.
+ */
+export function withAlphaOf(pixels: Pixels, from: number | 'grey', inverted: boolean): Pixels {
+  const { width, height, channels, depth, data: source } = pixels,
+    full = fullValue(pixels)
+  const colours = channels < 3 ? 1 : 3
+  const data = new (depth === 16 ? Uint16Array : Uint8Array)(width * height * (colours + 1))
+  for (let t = 0; t < width * height; t++) {
+    const at = t * channels
+    for (let c = 0; c < colours; c++) data[t * (colours + 1) + c] = source[at + c]!
+    const value =
+      from !== 'grey'
+        ? source[at + Math.min(from, channels - 1)]!
+        : colours === 1
+          ? source[at]!
+          : Math.round(
+              linearToSrgb(
+                0.2126 * srgbToLinear(source[at]! / full) +
+                  0.7152 * srgbToLinear(source[at + 1]! / full) +
+                  0.0722 * srgbToLinear(source[at + 2]! / full),
+              ) * full,
+            )
+    data[t * (colours + 1) + colours] = inverted ? full - value : value
+  }
+  return { width, height, channels: colours + 1, depth, data }
+}
+
+const SEED = 20_261_130
+
+/** 16 bits as 8, with a seeded dither of one step (triangular noise), so that soft slopes show no steps. */
+export function toEightBits(pixels: Pixels): Pixels {
+  if (pixels.depth === 8) return pixels
+  const random = seededNumbers(SEED)
+  const data = Uint8Array.from(pixels.data, (v) => {
+    // The ends stay what they are: full is full, nothing is nothing
+    if (v === 0 || v === 65535) return v / 257
+    return Math.min(255, Math.max(0, Math.round(v / 257 + (random() + random() - 1))))
+  })
+  return { ...pixels, depth: 8, data }
+}
