@@ -22,6 +22,8 @@ import { layOutUvs } from './uvs/layOutUvs'
 import { liftDecal } from './slots/liftDecal'
 import { limitInfluences } from './mesh/limitInfluences'
 import { addDetail, alphaFrom, eightBits, normalStrength, rebuildBlue, setRange } from './colour/mapSteps'
+import { makeCollision } from './collision/make'
+import { makeLevels } from './lods/make'
 import { mergeSlots } from './slots/mergeSlots'
 import { mirrorHalf } from './mesh/mirrorHalf'
 import { movePivot } from './scale/movePivot'
@@ -81,6 +83,8 @@ const list = [
   layOutUvs,
   liftDecal,
   limitInfluences,
+  makeCollision,
+  makeLevels,
   mergeSlots,
   mirrorHalf,
   movePivot,

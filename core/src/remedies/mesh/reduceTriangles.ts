@@ -54,7 +54,12 @@ const countOf = (primitives: readonly Primitive[]): number =>
   primitives.reduce((sum, p) => sum + Math.floor(primitiveView(p).indices.length / 3), 0)
 
 /** Edits in place. Parts with broken indices or places that are no numbers are left as they are. */
-function reducePrimitive(document: Document, primitive: Primitive, share: number, error: number): void {
+export function reducePrimitive(
+  document: Document,
+  primitive: Primitive,
+  share: number,
+  error: number,
+): void {
   const view = primitiveView(primitive),
     { indices, positions } = view,
     vertices = positions.length / 3

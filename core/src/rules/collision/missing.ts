@@ -18,7 +18,7 @@ export const missing = defineRule({
       text: 'No collision mesh; a {class} must have one. It is looked for by name: {example}.',
     },
   },
-  labels: {},
+  labels: { hull: 'Make one hull', hulls: 'Make a hull of each part', box: 'Make a box' },
   judge: (subject) =>
     subject.class.collision && subject.mesh?.nodes && subject.parts.collision.length === 0
       ? [
@@ -26,6 +26,19 @@ export const missing = defineRule({
             message: 'none' as const,
             data: { class: subject.class.title.toLowerCase(), example: `${subject.name}_hull` },
             place: { kind: 'asset' as const },
+            remedies: [
+              { remedy: 'collision/make', options: { kind: 'hull' }, label: 'hull' as const },
+              ...(subject.parts.finest.length > 1
+                ? [
+                    {
+                      remedy: 'collision/make',
+                      options: { kind: 'hull of each part' },
+                      label: 'hulls' as const,
+                    },
+                  ]
+                : []),
+              { remedy: 'collision/make', options: { kind: 'box' }, label: 'box' as const },
+            ],
           },
         ]
       : [],

@@ -2,6 +2,9 @@ import * as z from 'zod'
 import { defineRule } from '../defineRule'
 import { trianglesOf } from '../../subject/drawnPrimitives'
 
+/** Levels that are offered besides the finest. */
+const LEVELS = 3
+
 export const missing = defineRule({
   id: 'lods/missing',
   station: 'lods',
@@ -20,7 +23,7 @@ export const missing = defineRule({
     },
     short: { byClass: true, text: '{levels} levels; at least {least} are asked for.' },
   },
-  labels: {},
+  labels: { make: 'Make {levels} levels, each half of the one before' },
   judge(subject, { least }) {
     const limit = subject.class.lodsAbove
     const levels = subject.parts.levels.size
@@ -34,6 +37,10 @@ export const missing = defineRule({
         place: { kind: 'asset' as const },
         gauge: { value: triangles, unit: 'triangles' as const, max: limit, scale: 'linear' as const },
         measure: triangles,
+        remedies:
+          levels === 1
+            ? [{ remedy: 'lods/make', options: { levels: LEVELS, ratio: 0.5 }, label: 'make' as const }]
+            : [],
       },
     ]
   },

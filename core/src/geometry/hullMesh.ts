@@ -1,0 +1,86 @@
+import { Vector3 } from 'three'
+import { ConvexHull } from 'three/examples/jsm/math/ConvexHull.js'
+
+/** A closed convex surface: places (x y z …) and triangles that face outward. */
+export interface HullMesh {
+  positions: Float32Array
+  indices: Uint32Array
+}
+
+/**
+ * Convex hull of points (x y z …) as a mesh of at most `corners` corners: those of the points that reach furthest in as
+ * many directions, spread evenly over a ball (a Fibonacci lattice; González 2010). Null where they lie in a plane.
+ */
+export function hullMesh(points: ArrayLike<number>, corners: number): HullMesh | null {
+  const chosen = furthest(points, corners)
+  if (chosen.length < 4) return null
+  const hull = new ConvexHull().setFromPoints(chosen)
+  const numbers = new Map<Vector3, number>(),
+    positions: number[] = [],
+    indices: number[] = []
+  const numberOf = (corner: Vector3): number => {
+    const known = numbers.get(corner)
+    if (known !== undefined) return known
+    numbers.set(corner, numbers.size)
+    positions.push(corner.x, corner.y, corner.z)
+    return numbers.size - 1
+  }
+  for (const face of hull.faces) {
+    const around: number[] = []
+    let edge = face.edge
+    do {
+      around.push(numberOf(edge.head().point))
+      edge = edge.next
+    } while (edge !== face.edge)
+    for (let i = 1; i + 1 < around.length; i++) indices.push(around[0]!, around[i]!, around[i + 1]!)
+  }
+  return indices.length < 12
+    ? null
+    : { positions: Float32Array.from(positions), indices: Uint32Array.from(indices) }
+}
+
+const GOLDEN = Math.PI * (3 - Math.sqrt(5))
+
+/** The point that reaches furthest in each of so many directions; each once. */
+function furthest(points: ArrayLike<number>, count: number): Vector3[] {
+  const found = new Set<number>()
+  for (let i = 0; i < count; i++) {
+    const y = 1 - (2 * (i + 0.5)) / count,
+      r = Math.sqrt(1 - y * y)
+    const x = r * Math.cos(GOLDEN * i),
+      z = r * Math.sin(GOLDEN * i)
+    let best = -1,
+      reach = -Infinity
+    for (let k = 0; k + 2 < points.length; k += 3) {
+      const own = points[k]! * x + points[k + 1]! * y + points[k + 2]! * z
+      if (own > reach) {
+        reach = own
+        best = k
+      }
+    }
+    if (best >= 0) found.add(best)
+  }
+  const distinct = new Map<string, Vector3>()
+  for (const k of found) {
+    const at = new Vector3(points[k], points[k + 1], points[k + 2])
+    distinct.set(at.toArray().join(), at)
+  }
+  return [...distinct.values()]
+}
+
+/** A box along the axes around points; null where they have no extent in some direction. */
+export function boxMesh(points: ArrayLike<number>): HullMesh | null {
+  const least = [Infinity, Infinity, Infinity],
+    most = [-Infinity, -Infinity, -Infinity]
+  for (let k = 0; k < points.length; k++) {
+    least[k % 3] = Math.min(least[k % 3]!, points[k]!)
+    most[k % 3] = Math.max(most[k % 3]!, points[k]!)
+  }
+  if (least.some((v, i) => !(most[i]! > v))) return null
+  const corners = [0, 1, 2, 3, 4, 5, 6, 7].flatMap((n) =>
+    [0, 1, 2].map((i) => ((n >> i) & 1 ? most[i]! : least[i]!)),
+  )
+  return hullMesh(corners, BOX_DIRECTIONS)
+}
+/** Enough directions that each corner of a box is the furthest in one of them. */
+const BOX_DIRECTIONS = 64

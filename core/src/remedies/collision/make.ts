@@ -1,0 +1,95 @@
+import type { Document, Node } from '@gltf-transform/core'
+import * as z from 'zod'
+import { bad, good } from '@stern-gate/contract'
+import { boxMesh, hullMesh, type HullMesh } from '../../geometry/hullMesh'
+import { partsOfDocument, type DocumentNode } from '../../measure/partsOfDocument'
+import { joinFloats } from '../../measure/placedMesh'
+import { primitiveView } from '../../scene/primitiveView'
+import { worldPositions } from '../../scene/worldPositions'
+import { defineRemedy } from '../defineRemedy'
+
+const kinds = ['hull', 'box', 'hull of each part', 'box of each part'] as const
+
+export const makeCollision = defineRemedy({
+  id: 'collision/make',
+  version: 1,
+  station: 'collision',
+  needs: 'mesh',
+  title: 'Make collision',
+  words: ({ kind }) => `Collision: ${kind}`,
+  about:
+    'Makes closed convex shapes around the finest level: one hull or box around all of it, or one around each part. They are named after the asset with _hull, wear no slot and have no UVs. Collision that is there is replaced.',
+  options: z.strictObject({
+    kind: z.enum(kinds).default('hull').describe('which shape'),
+    corners: z.int().min(8).max(256).default(32).describe('corners of one hull at most'),
+  }),
+  async apply(work, { kind, corners }) {
+    if (!work.document) return good({ changed: false, said: 'a texture set collides with nothing' })
+    const { finest, collision } = partsOfDocument(work.document)
+    const groups = kind.endsWith('of each part') ? finest.map((n) => [n]) : [finest]
+    const shapes = groups.flatMap((nodes) => {
+      const points = pointsOf(nodes)
+      const shape = kind.startsWith('box') ? boxMesh(points) : hullMesh(points, corners)
+      return shape ? [shape] : []
+    })
+    if (shapes.length === 0)
+      return bad(
+        'remedy/not-applicable',
+        'The surface is flat: no shape with a volume lies around it.',
+        'Choose a box for each part, or make the collision by hand.',
+      )
+    for (const { node } of collision) dropShape(node)
+    shapes.forEach((shape, i) => addShape(work.document!, nameOf(work.name, i, shapes.length), shape))
+    const most = Math.max(...shapes.map((s) => s.positions.length / 3))
+    return good({
+      changed: true,
+      said: `${shapes.length === 1 ? 'one shape' : `${shapes.length} shapes`} of up to ${most} corners`,
+    })
+  },
+})
+
+const nameOf = (asset: string, i: number, count: number): string =>
+  count === 1 ? `${asset}_hull` : `${asset}_hull${String(i + 1).padStart(2, '0')}`
+
+/** Places of all vertices in the world; what is no number is left out. */
+function pointsOf(nodes: readonly DocumentNode[]): Float32Array {
+  const all = joinFloats(
+    nodes.flatMap(({ node, primitives }) =>
+      primitives.map((p) => worldPositions(node, p, primitiveView(p).positions)),
+    ),
+  )
+  const kept: number[] = []
+  for (let k = 0; k + 2 < all.length; k += 3)
+    if (Number.isFinite(all[k]! + all[k + 1]! + all[k + 2]!)) kept.push(all[k]!, all[k + 1]!, all[k + 2]!)
+  return Float32Array.from(kept)
+}
+
+function addShape(document: Document, name: string, { positions, indices }: HullMesh): void {
+  const buffer = document.getRoot().listBuffers()[0] ?? document.createBuffer()
+  const primitive = document
+    .createPrimitive()
+    .setAttribute(
+      'POSITION',
+      document
+        .createAccessor()
+        .setType('VEC3')
+        .setArray(positions as Float32Array<ArrayBuffer>)
+        .setBuffer(buffer),
+    )
+    .setIndices(
+      document
+        .createAccessor()
+        .setType('SCALAR')
+        .setArray(indices as Uint32Array<ArrayBuffer>)
+        .setBuffer(buffer),
+    )
+  const node = document.createNode(name).setMesh(document.createMesh(name).addPrimitive(primitive))
+  const [scene] = document.getRoot().listScenes()
+  ;(document.getRoot().getDefaultScene() ?? scene ?? document.createScene()).addChild(node)
+}
+
+/** Takes a shape out, and its node where nothing hangs under it. */
+function dropShape(node: Node): void {
+  node.setMesh(null)
+  if (node.listChildren().length === 0) node.dispose()
+}

@@ -1,0 +1,130 @@
+import type { Document, Node, Primitive } from '@gltf-transform/core'
+import { MeshoptSimplifier } from 'meshoptimizer/simplifier'
+import * as z from 'zod'
+import { bad, good, type Outcome } from '@stern-gate/contract'
+import { partsOfDocument, type DocumentNode } from '../../measure/partsOfDocument'
+import { formatCount } from '../../numbers/formatNumber'
+import { baseName } from '../../scene/meshParts'
+import { primitiveView } from '../../scene/primitiveView'
+import { defineRemedy } from '../defineRemedy'
+import { reducePrimitive } from '../mesh/reduceTriangles'
+
+export const makeLevels = defineRemedy({
+  id: 'lods/make',
+  version: 1,
+  station: 'lods',
+  needs: 'mesh',
+  title: 'Make levels',
+  words: ({ levels, ratio }) => `${levels} levels × ${ratio}`,
+  about:
+    'Makes coarser levels of the finest one by taking triangles out where the surface changes least (edge collapse by quadric error, weighed with normals and UVs). Slots, UVs, weights, colours and textures are kept and shared; a level that comes out hardly coarser is left out. Names end in _lod1, _lod2 …',
+  options: z.strictObject({
+    levels: z.int().min(1).max(6).default(3).describe('levels that are made besides the finest'),
+    ratio: z
+      .number()
+      .min(0.05)
+      .max(0.9)
+      .default(0.5)
+      .describe('triangles of each level, of those of the one before'),
+    error: z
+      .number()
+      .min(0)
+      .max(1)
+      .default(0.1)
+      .describe('how far the surface may move on the coarsest, as a share of the size of a part'),
+  }),
+  async apply(work, { levels, ratio, error }) {
+    if (!work.document) return good({ changed: false, said: 'a texture set has no levels' })
+    await MeshoptSimplifier.ready
+    const parts = partsOfDocument(work.document)
+    if (parts.levels.size > 1) return good({ changed: false, said: 'there are levels already' })
+    const moved = movedNodes(work.document)
+    if (parts.finest.some(({ node }) => moved.has(node)))
+      return bad(
+        'remedy/not-applicable',
+        'A clip moves a part by itself: a level of it would stand still.',
+        'Hang the part under a node that the clip moves, where it was made.',
+      )
+    const made = await madeLevels(work.document, parts.finest, { levels, ratio, error })
+    return made.ok
+      ? good({ changed: true, said: made.value.map((n, i) => `LOD ${i + 1}: ${formatCount(n)}`).join(', ') })
+      : made
+  },
+})
+
+const movedNodes = (document: Document): Set<Node | null> =>
+  new Set(
+    document
+      .getRoot()
+      .listAnimations()
+      .flatMap((a) => a.listChannels().map((c) => c.getTargetNode())),
+  )
+
+/** A level of more triangles than this share of the one before saves too little. */
+const HARDLY_COARSER = 0.85
+
+/** Triangles of each level that was made. */
+async function madeLevels(
+  document: Document,
+  finest: readonly DocumentNode[],
+  { levels, ratio, error }: { levels: number; ratio: number; error: number },
+): Promise<Outcome<number[]>> {
+  const made: number[] = []
+  let before = finest.reduce((sum, n) => sum + trianglesOf(n.primitives), 0)
+  for (let level = 1; level <= levels; level++) {
+    const share = ratio ** level
+    const copies = finest.map(({ node }) => copyOf(document, node, made.length + 1))
+    for (const copy of copies)
+      for (const primitive of copy.getMesh()!.listPrimitives())
+        reducePrimitive(document, primitive, share, (error * level) / levels)
+    const triangles = copies.reduce((sum, c) => sum + trianglesOf(c.getMesh()!.listPrimitives()), 0)
+    if (triangles > before * HARDLY_COARSER) {
+      for (const copy of copies) dropCopy(copy)
+      break
+    }
+    made.push(triangles)
+    before = triangles
+  }
+  return made.length > 0
+    ? good(made)
+    : bad(
+        'remedy/not-applicable',
+        'Nothing can go without moving the surface too far.',
+        'Allow a greater error, or make the levels where the mesh was made.',
+      )
+}
+
+const trianglesOf = (primitives: readonly Primitive[]): number =>
+  primitives.reduce(
+    (sum, p) =>
+      sum + (primitiveView(p).mode === 'triangles' ? Math.floor(primitiveView(p).indices.length / 3) : 0),
+    0,
+  )
+
+/** A node beside another that draws a copy of its mesh; slots and attributes are shared until they change. */
+function copyOf(document: Document, node: Node, level: number): Node {
+  const name = `${baseName(node.getName())}_lod${level}`
+  const mesh = node.getMesh()!
+  const copy = document.createMesh(name)
+  for (const primitive of mesh.listPrimitives()) copy.addPrimitive(primitive.clone())
+  const beside = document
+    .createNode(name)
+    .setMesh(copy)
+    .setSkin(node.getSkin())
+    .setTranslation(node.getTranslation())
+    .setRotation(node.getRotation())
+    .setScale(node.getScale())
+  const parent = node.getParentNode()
+  if (parent) parent.addChild(beside)
+  else
+    for (const scene of document.getRoot().listScenes())
+      if (scene.listChildren().includes(node)) scene.addChild(beside)
+  return beside
+}
+
+function dropCopy(copy: Node): void {
+  const mesh = copy.getMesh()!
+  for (const primitive of mesh.listPrimitives()) primitive.dispose()
+  mesh.dispose()
+  copy.dispose()
+}
