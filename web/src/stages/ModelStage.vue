@@ -223,9 +223,11 @@ onBeforeUnmount(() => {
           :key="`l${n}`"
           :class="{ on: n === level, first: i === 0 }"
           :aria-pressed="n === level"
+          :aria-label="`LOD ${n}`"
+          :title="`LOD ${n}`"
           @click="emit('level', n)"
         >
-          LOD {{ n }}
+          {{ i === 0 ? `LOD ${n}` : n }}
         </button>
         <button @click="stage?.frameAll()">Whole</button>
         <button

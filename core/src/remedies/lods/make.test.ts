@@ -70,7 +70,7 @@ describe('collision that is made', () => {
     expect(await rulesIn(work, 'slots')).toEqual([])
   })
   it('has no more corners than are asked for, and stands a little in where it has few', async () => {
-    const work = await openedCrate({ hull: false, grid: 8, wedge: 1 })
+    const work = await openedCrate({ hull: false, grid: 8, wedge: 'Y' })
     await mend(work, 'collision/make', { kind: 'hull', corners: 8 })
     const hull = (await factsOf(work)).nodes!.find((n) => n.name.endsWith('_hull'))!.hull!
     expect(hull.corners).toBeLessThanOrEqual(8)
