@@ -142,7 +142,9 @@ function encodingText(done: readonly Encoded[], refused: readonly { path: string
       : psnrAll === null
         ? 'exact'
         : `${psnrAll.toFixed(1)} dB`
-    return `  ${written}  ${facts.plan.format}, ${facts.levels} ${facts.levels === 1 ? 'level' : 'levels'}, ${(facts.memoryBytes / 1024).toFixed(0)} KiB in memory, ${error}`
+    const levels = `${facts.levels} ${facts.levels === 1 ? 'level' : 'levels'}`,
+      memory = `${(facts.memoryBytes / 1024).toFixed(0)} KiB in memory`
+    return `  ${written}  ${facts.plan.format}, ${levels}, ${memory}, ${error}`
   })
   const stopped = refused.map(({ path, fault }) => `  ${path}: ${fault.why} ${fault.hint}`)
   return [

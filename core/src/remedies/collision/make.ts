@@ -18,7 +18,9 @@ export const makeCollision = defineRemedy({
   title: 'Make collision',
   words: ({ kind }) => `Collision: ${kind}`,
   about:
-    'Makes closed convex shapes around the finest level: one hull or box around all of it, or one around each part. They are named after the asset with _hull, wear no slot and have no UVs. Collision that is there is replaced.',
+    'Makes closed convex shapes around the finest level: one hull or box around all of it, or one ' +
+    'around each part. They are named after the asset with _hull, wear no slot and have no UVs. ' +
+    'Collision that is there is replaced.',
   options: z.strictObject({
     kind: z.enum(kinds).default('hull').describe('which shape'),
     corners: z.int().min(8).max(256).default(32).describe('corners of one hull at most'),

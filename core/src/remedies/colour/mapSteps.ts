@@ -24,7 +24,8 @@ export const setRange = defineRemedy({
   title: 'Set the range of a map',
   words: ({ least, most }) => `Range ${least} … ${most}`,
   about:
-    'Brings values from 0 … 1 to a least and a most: roughness that never gets glossy, occlusion half as dark. With the least above the most it is turned round, too.',
+    'Brings values from 0 … 1 to a least and a most: roughness that never gets glossy, occlusion ' +
+    'half as dark. With the least above the most it is turned round, too.',
   options: z.strictObject({
     texture,
     channel: z
@@ -82,7 +83,8 @@ export const rebuildBlue = defineRemedy({
   title: 'Find blue of a normal map',
   words: () => 'Blue from red and green',
   about:
-    'Makes the third channel of a normal map from the first two: √(1 − x² − y²). For maps that carry two channels, or something else in blue.',
+    'Makes the third channel of a normal map from the first two: √(1 − x² − y²). For maps that ' +
+    'carry two channels, or something else in blue.',
   options: z.strictObject({ texture }),
   apply: (work, { texture: name }, ports) =>
     changeTexels(work, ports, name, {
@@ -100,7 +102,8 @@ export const addDetail = defineRemedy({
   title: 'Lay a detail over a normal map',
   words: ({ detail, repeats }) => `${detail} × ${repeats}`,
   about:
-    'Turns the vectors of a finer normal map onto those of a base, so that both slopes are kept. The detail repeats as often as is said; its file stays as it is.',
+    'Turns the vectors of a finer normal map onto those of a base, so that both slopes are kept. ' +
+    'The detail repeats as often as is said; its file stays as it is.',
   options: z.strictObject({
     texture,
     detail: z.string().describe('normal map that is laid over it').meta({ names: 'texture' }),
@@ -129,7 +132,8 @@ export const alphaFrom = defineRemedy({
   title: 'Alpha from the picture itself',
   words: ({ from }) => `Alpha from ${from}`,
   about:
-    'Gives a texture an alpha: the grey of its colour as the eye takes it, or one of its channels. An alpha that it had is replaced. How a slot uses it is a setting of the slot.',
+    'Gives a texture an alpha: the grey of its colour as the eye takes it, or one of its ' +
+    'channels. An alpha that it had is replaced. How a slot uses it is a setting of the slot.',
   options: z.strictObject({
     texture,
     from: z

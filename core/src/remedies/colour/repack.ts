@@ -16,7 +16,9 @@ export const repack = defineRemedy({
   title: 'Repack channels',
   words: ({ from, to }) => `Repack ${from} → ${to}`,
   about:
-    'Puts the channels of a packed map into another order. Gloss becomes roughness and the other way round where the orders differ in that; a channel that the map has not becomes one value: occlusion none, metal none.',
+    'Puts the channels of a packed map into another order. Gloss becomes roughness and the other ' +
+    'way round where the orders differ in that; a channel that the map has not becomes one value: ' +
+    'occlusion none, metal none.',
   options: z.strictObject({
     texture: z.string().describe('name of the texture').meta({ names: 'texture' }),
     from: z.string().regex(LAYOUT).default('mro').describe(`order of the channels as they are: ${letters}`),

@@ -17,7 +17,10 @@ export const makeLevels = defineRemedy({
   title: 'Make levels',
   words: ({ levels, ratio }) => `${levels} levels × ${ratio}`,
   about:
-    'Makes coarser levels of the finest one by taking triangles out where the surface changes least (edge collapse by quadric error, weighed with normals and UVs). Slots, UVs, weights, colours and textures are kept and shared; a level that comes out hardly coarser is left out. Names end in _lod1, _lod2 …',
+    'Makes coarser levels of the finest one by taking triangles out where the surface changes ' +
+    'least (edge collapse by quadric error, weighed with normals and UVs). Slots, UVs, weights, ' +
+    'colours and textures are kept and shared; a level that comes out hardly coarser is left out. ' +
+    'Names end in _lod1, _lod2 …',
   options: z.strictObject({
     levels: z.int().min(1).max(6).default(3).describe('levels that are made besides the finest'),
     ratio: z

@@ -21,7 +21,8 @@ export const liftDecal = defineRemedy({
   title: 'Put a decal off its surface',
   words: ({ slot, gap }) => `${slot}: ${formatLength(gap)} off`,
   about:
-    'Moves every point of a slot along its normal until it lies so far off the surface under it; points that have none under them go as far as the others. ' +
+    'Moves every point of a slot along its normal until it lies so far off the surface under it; ' +
+    'points that have none under them go as far as the others. ' +
     'Levels are done one by one. What follows bones is left alone.',
   options: z.strictObject({
     slot: z.string().describe('name of the slot that is a decal').meta({ names: 'slot' }),

@@ -16,7 +16,8 @@ export const placeTexture = defineRemedy({
   title: 'Tile, move or turn textures on a slot',
   words: ({ slot, input }) => `${slot}: ${input === 'all' ? 'all textures' : input} placed`,
   about:
-    'Sets how textures lie on the mesh: how often they repeat, how far they are moved and turned, and which UV channel they follow. ' +
+    'Sets how textures lie on the mesh: how often they repeat, how far they are moved and turned, ' +
+    'and which UV channel they follow. ' +
     'It is written as KHR_texture_transform; pixels and UVs stay. Roughness and metallic share one texture in glTF.',
   options: z.strictObject({
     slot: z.string().describe('name of the slot').meta({ names: 'slot' }),

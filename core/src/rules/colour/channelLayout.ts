@@ -32,7 +32,8 @@ export const channelLayout = defineRule({
   }),
   messages: {
     order:
-      'The channels look like {looks} ({sure|%} sure); they are read as {read}. As they are, roughness and metal come from the wrong ones.',
+      'The channels look like {looks} ({sure|%} sure); they are read as {read}. As they are, ' +
+      'roughness and metal come from the wrong ones.',
   },
   labels: { repack: 'Repack to {read}' },
   judge: (subject, { sure, fits }) =>

@@ -7,7 +7,9 @@ export const emptyResolution = defineRule({
   station: 'compression',
   meta: {
     title: 'The resolution carries something',
-    why: 'A picture that was blown up or is soft all over takes four times the memory of one half as large and shows nothing more.',
+    why:
+      'A picture that was blown up or is soft all over takes four times the memory of one half as ' +
+      'large and shows nothing more.',
     level: 'caution',
     kinds: ['mesh', 'texture-set'],
     reads: [
@@ -26,7 +28,8 @@ export const emptyResolution = defineRule({
   }),
   messages: {
     empty:
-      '{width} × {height} texels carry no more than {toWidth} × {toHeight} would: shrunk and enlarged again they differ by {psnr} dB.',
+      '{width} × {height} texels carry no more than {toWidth} × {toHeight} would: shrunk and ' +
+      'enlarged again they differ by {psnr} dB.',
   },
   labels: { resize: 'Resize to {toWidth} × {toHeight}' },
   judge: (subject, { side, decibels }) =>
