@@ -25,10 +25,15 @@ const pictures = [
   ['bench-colour-night', bench('lantern', 'colour'), '.find .btn.go'],
   ['assets-day', `/p/${project.id}/assets`],
   ['bench-uvs-day', bench('quaystone', 'uvs')],
-  ['bench-slots-day', bench('pennant', 'slots')],
+  ['bench-slots-day', `${bench('pennant', 'slots')}?view=shaded&row=pennant-cloth`],
   ['bench-collision-night', bench('bollard', 'collision')],
   ['bench-mesh-day', bench('winch', 'mesh'), null, 'n'],
-  ['bench-clips-day', `${bench('tidegauge', 'mesh')}?clip=0`],
+  [
+    'bench-compression-night',
+    `${bench('bollard', 'compression')}?texture=harbour_bollard_iron_normal.png`,
+    '[data-format="ASTC 5×5"] button',
+    'encode',
+  ],
   ['scene-day', `/p/${project.id}/scenes/${scene.id}`, null, 'ArrowDown'],
   ['pairing-day', `/p/${project.id}/pairing?delivery=${deliveryOf('workshop')}`],
   ['bench-names-day', bench('bollard', 'names')],
@@ -64,7 +69,7 @@ for (const [name, path, hover, key] of pictures) {
               ? '[data-waiver]'
               : /scenes/.test(path)
                 ? '[data-part]'
-                : '.facts',
+                : '.facts, .surface, .formats',
   )
   await new Promise((resolve) => setTimeout(resolve, 4500))
   if (key === 'limit') {
@@ -75,7 +80,8 @@ for (const [name, path, hover, key] of pictures) {
       await page.keyboard.up('Shift')
       await new Promise((resolve) => setTimeout(resolve, 250))
     }
-  } else if (key) await page.keyboard.press(key)
+  } else if (key === 'encode') await page.click(hover)
+  else if (key) await page.keyboard.press(key)
   if (path.endsWith('dispatch')) {
     await page.type('[aria-label="Note"]', 'first playable')
     await page.click('.choice .go')

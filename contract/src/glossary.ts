@@ -10,6 +10,10 @@ export const glossary: Readonly<Record<string, string>> = {
     'The compressed format that the texels are stored in, by blocks of 4 × 4 and the like: BC1 to BC7, ETC2, ASTC.',
   'Boundary loops': 'Rings of open edges: each is the rim of an opening.',
   Centre: 'How far the pivot (the origin) lies from the middle of the bounds.',
+  'Decal gap':
+    'How far a slot that is not opaque lies over the surface under it, along its normal: 1 % and 99 % of points spread over it.',
+  'Effective size':
+    'The size at which a texture would carry as much: what finer waves it holds are lost without a trace, with the difference in dB.',
   Clips: 'Animations that the file holds.',
   'Closed shells': 'Shells without a single open edge: they have an inside and an outside.',
   'Colour tag':

@@ -9,10 +9,11 @@ import type {
 } from '@stern-gate/contract'
 import { formatCount, formatLength, formatNumber, formatShare } from '@stern-gate/core/numbers'
 import { fileName } from '@stern-gate/core/paths'
+import { slotInputWords } from '@stern-gate/core/surfaces'
 import { bytesText, channelText } from '../words/formats'
 import { row, type FactGroup } from './factRows'
 import { colourRows, drawRows, levelNodes, skinRows, topologyRows } from './meshFactRows'
-import { normalRows, textureRows } from './textureFactRows'
+import { normalRows, resolutionRows, textureRows } from './textureFactRows'
 
 const formatWords: Record<MeshFormat, string> = {
   gltf: 'glTF',
@@ -222,6 +223,7 @@ const writers: Record<Station, (state: AssetState, texture: BenchTexture | null)
     const all = p.reduce((a, x) => a + x.area, 0) || 1
     return (s.mesh?.slots ?? []).map((slot) => {
       const own = p.filter((x) => x.slot === slot.name)
+      const decal = s.mesh!.decals.find((d) => d.slot === slot.name && d.over > 0.5)
       return {
         title: slot.name,
         rows: [
@@ -231,12 +233,16 @@ const writers: Record<Station, (state: AssetState, texture: BenchTexture | null)
             own.reduce((a, x) => a + x.triangles, 0),
           ),
           row('Alpha', slot.alphaMode),
+          ...(decal ? [row('Decal gap', `${formatLength(decal.least)} … ${formatLength(decal.most)}`)] : []),
           row('Metallic · roughness', `${slot.metallic.toFixed(2)} · ${slot.roughness.toFixed(2)}`),
           ...[
             ...new Map(
               slot.textures.map((t) => [
                 `${t.input} ${t.image}`,
-                row(t.input, `${s.mesh!.file.images[t.image ?? -1]?.name ?? '?'}`),
+                row(
+                  t.input === 'other' ? t.field : slotInputWords[t.input],
+                  `${s.mesh!.file.images[t.image ?? -1]?.name ?? '?'}`,
+                ),
               ]),
             ).values(),
           ],
@@ -257,6 +263,7 @@ const writers: Record<Station, (state: AssetState, texture: BenchTexture | null)
         title: t.name,
         rows: [
           ...textureRows(t).slice(0, 4),
+          ...resolutionRows(t),
           row('Powers of two', power(h.width) && power(h.height) ? 'yes' : 'no'),
           row('Multiples of four', h.width % 4 === 0 && h.height % 4 === 0 ? 'yes' : 'no'),
           row('Uncompressed, RGBA 8 bit', bytesText(h.width * h.height * 4)),

@@ -16,6 +16,18 @@ const contentText = ({ content }: BenchTexture): string =>
             .join(' or ')}`
         : 'undecided'
 
+/** The size that carries as much, where that is less than it has. */
+const effectiveText = (
+  { width, height }: { width: number; height: number },
+  { times, psnr }: { times: number; psnr: number | null },
+): string =>
+  times === 1
+    ? 'all of it'
+    : `${Math.round(width / times)} × ${Math.round(height / times)}${psnr === null ? '' : ` · ${psnr.toFixed(1)} dB`}`
+
+export const resolutionRows = ({ facts }: BenchTexture): Rows =>
+  facts?.resolution ? [row('Effective size', effectiveText(facts.header, facts.resolution))] : []
+
 export const textureRows = (t: BenchTexture | null): Rows => {
   const h = t?.facts?.header,
     floats = t?.facts?.floats
