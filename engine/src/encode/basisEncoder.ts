@@ -1,7 +1,7 @@
 import * as library from 'ktx2-encoder'
 import { read } from 'ktx-parse'
 import type { EncodedFormat, EncodingQuality } from '@stern-gate/contract'
-import type { PlainFormat } from './blockLayouts'
+import { blockLayouts, type PlainFormat } from './blockLayouts'
 
 /** Eight bits a channel, red first, rows from the top. */
 export interface Rgba {
@@ -88,12 +88,43 @@ const astcEffort = { fast: 0, good: 0, best: 2 } as const
 const uastcFlags = { fast: 0, good: 1, best: 2 } as const
 const etc1sQuality = { fast: 64, good: 128, best: 255 } as const
 
-/** The blocks of one level. Throws where the encoder refuses. */
+/** The encoder takes no more than twelve million texels at once; blocks know nothing of each other. */
+const MOST_AT_ONCE = 4_000_000
+
+/**
+ * The blocks of one level, row after row of them; a large one is encoded in strips of whole rows. Throws where the
+ * encoder refuses.
+ */
 export async function encodeBlocks(
   picture: Rgba,
   format: PlainFormat,
   options: EncodeOptions,
 ): Promise<Uint8Array> {
+  const { width, height, data } = picture,
+    block = blockLayouts[format].height
+  const rows = Math.max(1, Math.floor(MOST_AT_ONCE / width / block)) * block
+  if (height <= rows) return encodeStrip(picture, format, options)
+  const strips: Uint8Array[] = []
+  for (let from = 0; from < height; from += rows) {
+    const own = Math.min(rows, height - from)
+    strips.push(
+      await encodeStrip(
+        { width, height: own, data: data.subarray(from * width * 4, (from + own) * width * 4) },
+        format,
+        options,
+      ),
+    )
+  }
+  const all = new Uint8Array(strips.reduce((sum, s) => sum + s.length, 0))
+  let at = 0
+  for (const strip of strips) {
+    all.set(strip, at)
+    at += strip.length
+  }
+  return all
+}
+
+async function encodeStrip(picture: Rgba, format: PlainFormat, options: EncodeOptions): Promise<Uint8Array> {
   const module = await load()
   if (format.startsWith('BC')) return bcBlocks(module, picture, format, options)
   if (format === 'ETC2') return etc2Blocks(module, picture, options)

@@ -109,6 +109,19 @@ describe('a texture encoded for real', () => {
     )
     expect(deep.facts.psnrAll!).toBeGreaterThan(35)
   })
+  it('is encoded in strips where it is large, and refused where the library takes it whole or not at all', async () => {
+    const wide = pixelsOf(4096, 1024, 1, (x, y) => [(x >> 4) ^ (y >> 4)])
+    const { facts, file } = await encoded(wide, { format: 'BC4', role: 'height', mips: false })
+    expect(read(file).levels[0]!.levelData.length).toBe(1024 * 256 * 8)
+    // Each block has one value: strips that were put together wrongly would differ
+    expect(facts.psnrAll).toBeNull()
+    await expect(
+      encoded(
+        pixelsOf(4096, 3200, 1, () => [7]),
+        { format: 'UASTC', mips: false },
+      ),
+    ).rejects.toThrow('4096 × 3200 texels are more than the encoder of UASTC takes')
+  }, 60_000)
   it('says what is wrong with a picture that cannot be read', async () => {
     const plan = encodingPlanSchema.parse({ format: 'BC7' })
     expect(await encodeTexture(pngOf(paint).subarray(0, 90), 'a.png', plan)).toMatchObject({ ok: false })

@@ -30,8 +30,10 @@ export interface EncodedTexture {
   facts: EncodingFacts
 }
 
-/** The encoder holds the picture several times over in 4 GB of memory at most. */
-const MOST_TEXELS = 8192 * 4096
+/** More than this takes longer than anybody waits, and more memory than a thread has. */
+const MOST_TEXELS = 8192 * 8192
+/** Whole files of Basis Universal are made at once, with their mips. */
+const MOST_OF_BASIS = 12 * 1024 * 1024
 
 /**
  * Encodes a texture with its mips, writes the file, reads it with our own readers and measures how far it is from the
@@ -45,11 +47,12 @@ export async function encodeTexture(
 ): Promise<Outcome<EncodedTexture>> {
   const header = readTextureHeader(bytes, path)
   if (!header.ok) return header
-  if (header.value.width * header.value.height > MOST_TEXELS)
+  const { width, height } = header.value
+  if (width * height > (isPlainFormat(plan.format) ? MOST_TEXELS : MOST_OF_BASIS))
     return bad(
       'image/too-large',
-      `${header.value.width} × ${header.value.height} texels are more than the encoder takes.`,
-      'Resize it first.',
+      `${width} × ${height} texels are more than the encoder of ${plan.format} takes.`,
+      'Resize it first, or choose another format.',
     )
   progress('decoding')
   const source = await decodeImage(bytes, header.value)
