@@ -83,7 +83,7 @@ describe.each(['day', 'night'])('by %s', (time) => {
       await page.goto(
         `${app.url}${links[['colour', 'uvs', 'slots'].includes(station) ? 'harbour_lantern_a' : 'harbour_winch_a']}/${station}`,
       )
-      await page.waitForSelector('.facts')
+      await page.waitForSelector('.facts, .surface, .formats')
       if (!['files', 'names'].includes(station))
         await page.waitForSelector('canvas[data-ready]', { timeout: 60_000 })
       expect(await seriousFaults()).toEqual([])

@@ -257,6 +257,10 @@ describe('from drop to verdict to mended file', () => {
     ] as const) {
       await page.keyboard.press(key)
       await page.waitForFunction((s) => location.pathname.endsWith(`/${s}`), {}, name)
+      // Two stations have something to do beside the stage; their facts stand behind a tab
+      await page.waitForSelector('.facts dl, [data-tab="facts"]')
+      const tab = await page.$('[data-tab="facts"]')
+      await tab?.click()
       await page.waitForSelector('.facts dl')
     }
     const last = await page.$$eval(
