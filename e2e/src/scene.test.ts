@@ -76,6 +76,7 @@ describe('a scene of many objects', () => {
   }, 180_000)
   it('keeps all of that for a second export', async () => {
     await page.goto(`${app.url}/p/${project}/arrivals`)
+    await page.waitForSelector('[data-asset]')
     const { id } = (await rows()).find((r) => r.name === 'harbour_shed_door_a')!
     await bring('second')
     for (let n = 0; n < 300; n++) {

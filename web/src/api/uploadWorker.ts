@@ -25,6 +25,20 @@ port.onmessage = ({ data }) => {
   else void send(data)
 }
 
+/** The server is there and waits for its database or its disk: it is asked again after so many milliseconds. */
+const AGAIN_AFTER = [1000, 2000, 4000, 8000] as const
+const AWAY = 503
+
+/** Sends the form, and again while the server waits; the same file at the same path is one file. */
+async function sendPatiently(address: string, form: FormData, signal: AbortSignal): Promise<Response> {
+  for (const wait of AGAIN_AFTER) {
+    const response = await fetch(address, { method: 'POST', body: form, signal })
+    if (response.status !== AWAY) return response
+    await new Promise((resolve) => setTimeout(resolve, wait))
+  }
+  return fetch(address, { method: 'POST', body: form, signal })
+}
+
 async function send({ id, address, files }: UploadRequest): Promise<void> {
   const own = new AbortController()
   running.set(id, own)
@@ -34,7 +48,7 @@ async function send({ id, address, files }: UploadRequest): Promise<void> {
     form.append('file', file, path)
   }
   try {
-    const response = await fetch(address, { method: 'POST', body: form, signal: own.signal })
+    const response = await sendPatiently(address, form, own.signal)
     port.postMessage({ id, status: response.status, body: await response.json().catch(() => null) })
   } catch {
     port.postMessage({ id, status: null, body: null })
