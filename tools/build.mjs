@@ -77,7 +77,9 @@ async function buildEntries() {
         minifySyntax: true,
         minifyWhitespace: true,
         legalComments: 'linked',
-        external: ['sharp', 'piscina', 'draco3dgltf', 'watlas', 'canvas', 'gltf-validator', 'ktx2-encoder'], // sharp has a native part, piscina's threads load it by themselves, draco3dgltf, watlas and ktx2-encoder find their own files, canvas is not installed
+        // sharp has a native part, piscina's threads load it by themselves, canvas is not installed; draco3dgltf,
+        // watlas, gltf-validator and ktx2-encoder find their own files
+        external: ['sharp', 'piscina', 'draco3dgltf', 'watlas', 'canvas', 'gltf-validator', 'ktx2-encoder'],
         splitting: true,
         chunkNames: 'parts/[name]-[hash]', // readers of rare formats are loaded when such a file comes
         plugins: [hullMathematics, noThreadsOfThreads, exrReaderThatEnds],

@@ -16,6 +16,7 @@ import { measureFit, measureHulls, measureShape, type ShellHulls } from './measu
 import { measureSheets } from './measureSheets'
 import { measureTopology } from './measureTopology'
 import { cornersOf, placeMesh, type PlacedMesh } from './placedMesh'
+import { movedNodes } from '../scene/movedNodes'
 
 /**
  * Parts of measuring that may be left out, for the benchmarks time the rest without them, or be done
@@ -47,12 +48,7 @@ export async function measureNodes(
   )
   const collision = new Set(parts.collision.map((n) => n.path)),
     finest = new Set(parts.finest.map((n) => n.path))
-  const moved = new Set(
-    document
-      .getRoot()
-      .listAnimations()
-      .flatMap((a) => a.listChannels().map((c) => c.getTargetNode())),
-  )
+  const moved = movedNodes(document)
   const joints = new Set(
     document
       .getRoot()

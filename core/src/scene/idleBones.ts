@@ -1,6 +1,7 @@
 import type { Document, Node, Skin } from '@gltf-transform/core'
 import { floatsOf } from './primitiveView'
 import { nodePaths } from './nodePaths'
+import { movedNodes } from './movedNodes'
 
 /**
  * Bones at the end of a chain that move nothing: no vertex follows them or a bone below them, nothing else hangs on
@@ -11,7 +12,7 @@ export function idleBones(document: Document): Node[] {
   const bones = new Set(root.listSkins().flatMap((s) => s.listJoints()))
   if (bones.size === 0) return []
   const used = new Set(root.listSkins().flatMap((skin) => usedJoints(document, skin)))
-  const moved = new Set(root.listAnimations().flatMap((a) => a.listChannels().map((c) => c.getTargetNode())))
+  const moved = movedNodes(document)
   const isIdle = (node: Node): boolean =>
     bones.has(node) &&
     !used.has(node) &&

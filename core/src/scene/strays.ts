@@ -1,5 +1,6 @@
 import type { Document, Node } from '@gltf-transform/core'
 import { nodePaths } from './nodePaths'
+import { movedNodes } from './movedNodes'
 
 export interface Stray {
   kind: 'light' | 'empty'
@@ -15,7 +16,7 @@ export function strays(document: Document): Stray[] {
   const root = document.getRoot()
   const needed = new Set<Node | null>([
     ...root.listSkins().flatMap((s) => [...s.listJoints(), s.getSkeleton()]),
-    ...root.listAnimations().flatMap((a) => a.listChannels().map((c) => c.getTargetNode())),
+    ...movedNodes(document),
   ])
   return [...nodePaths(document)].flatMap(([node, path]): Stray[] => {
     const found: Stray[] = []

@@ -110,8 +110,8 @@ export interface Subject {
   /** Files of the asset that were refused. */
   refused: Fault[]
   /**
-   * Where the version before stood: the box of its finest level, and what it carried besides. Null for a first version, and where no
-   * versions are kept.
+   * Where the version before stood: the box of its finest level, and what it carried besides. Null for a first
+   * version, and where no versions are kept.
    */
   previous: { version: number; bounds: Bounds; carried?: CarriedParts } | null
   /**

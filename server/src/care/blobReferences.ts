@@ -11,7 +11,8 @@ const references = sql.raw(`
   union all select sha256, 'scene' from scenes where sha256 is not null
   union all select evidence, 'facts' from facts where evidence is not null
   union all select thumbnail, 'facts' from facts where thumbnail is not null
-  union all select picture, 'facts' from facts, jsonb_object_keys(case jsonb_typeof(body->'embedded') when 'object' then body->'embedded' else '{}' end) as picture
+  union all select picture, 'facts' from facts, jsonb_object_keys(
+    case jsonb_typeof(body->'embedded') when 'object' then body->'embedded' else '{}' end) as picture
   union all select thumbnail, 'version' from versions where thumbnail is not null
   union all select file->>'sha256', 'output' from outputs, jsonb_array_elements(files) as file
   union all select thumbnail, 'output' from outputs where thumbnail is not null

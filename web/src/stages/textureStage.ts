@@ -56,7 +56,11 @@ void main() {
   vec2 at = vec2(gl_FragCoord.x, stage.y - gl_FragCoord.y);
   vec2 uv = (at - zero) / pxPerTexel / texels;
   bool tiled = view == 6;
-  if (!tiled && (any(lessThan(uv, vec2(0.0))) || any(greaterThanEqual(uv, vec2(1.0))))) { colour = vec4(background, 1.0); return; }
+  bool outside = any(lessThan(uv, vec2(0.0))) || any(greaterThanEqual(uv, vec2(1.0)));
+  if (!tiled && outside) {
+    colour = vec4(background, 1.0);
+    return;
+  }
   uv = fract(uv);
   bool left = split && at.x < divider;
   vec4 t = left ? texture(before, uv) : texture(after, uv);

@@ -20,7 +20,8 @@ export const specularSetToMetal = defineRemedy({
   title: 'Specular and gloss to metallic and roughness',
   words: () => 'Metallic and roughness',
   about:
-    'Makes base colour, metallic and roughness of diffuse, specular and gloss, values and textures, by the conversion published for glTF. ' +
+    'Makes base colour, metallic and roughness of diffuse, specular and gloss, values and textures, ' +
+    'by the conversion published for glTF. ' +
     'The old textures stay where something else uses them. Normal, occlusion and emissive stay as they are.',
   options: z.strictObject({
     slot: z

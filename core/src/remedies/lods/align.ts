@@ -9,6 +9,7 @@ import { formatLength } from '../../numbers/formatNumber'
 import { primitiveView } from '../../scene/primitiveView'
 import { worldPositions } from '../../scene/worldPositions'
 import { defineRemedy } from '../defineRemedy'
+import { movedNodes } from '../../scene/movedNodes'
 
 export const alignLevel = defineRemedy({
   id: 'lods/align',
@@ -28,12 +29,7 @@ export const alignLevel = defineRemedy({
       wanted = boundsOf(finest)
     if (!own || !wanted || nodes === finest)
       return good({ changed: false, said: `there is no level ${level} to move` })
-    const moved = new Set(
-      work.document
-        .getRoot()
-        .listAnimations()
-        .flatMap((a) => a.listChannels().map((c) => c.getTargetNode())),
-    )
+    const moved = movedNodes(work.document)
     if (nodes.some(({ node }) => node.getSkin() || moved.has(node)))
       return bad(
         'remedy/not-applicable',

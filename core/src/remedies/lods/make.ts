@@ -1,13 +1,13 @@
-import type { Document, Node, Primitive } from '@gltf-transform/core'
+import type { Document, Node } from '@gltf-transform/core'
 import { MeshoptSimplifier } from 'meshoptimizer/simplifier'
 import * as z from 'zod'
 import { bad, good, type Outcome } from '@stern-gate/contract'
 import { partsOfDocument, type DocumentNode } from '../../measure/partsOfDocument'
 import { formatCount } from '../../numbers/formatNumber'
 import { baseName } from '../../scene/meshParts'
-import { primitiveView } from '../../scene/primitiveView'
 import { defineRemedy } from '../defineRemedy'
-import { reducePrimitive } from '../mesh/reduceTriangles'
+import { reducePrimitive, trianglesIn } from '../mesh/reduceTriangles'
+import { movedNodes } from '../../scene/movedNodes'
 
 export const makeLevels = defineRemedy({
   id: 'lods/make',
@@ -55,14 +55,6 @@ export const makeLevels = defineRemedy({
   },
 })
 
-const movedNodes = (document: Document): Set<Node | null> =>
-  new Set(
-    document
-      .getRoot()
-      .listAnimations()
-      .flatMap((a) => a.listChannels().map((c) => c.getTargetNode())),
-  )
-
 /** A level of more triangles than this share of the one before saves too little. */
 const HARDLY_COARSER = 0.85
 
@@ -73,14 +65,14 @@ async function madeLevels(
   { levels, ratio, error }: { levels: number; ratio: number; error: number },
 ): Promise<Outcome<number[]>> {
   const made: number[] = []
-  let before = finest.reduce((sum, n) => sum + trianglesOf(n.primitives), 0)
+  let before = finest.reduce((sum, n) => sum + trianglesIn(n.primitives), 0)
   for (let level = 1; level <= levels; level++) {
     const share = ratio ** level
     const copies = finest.map(({ node }) => copyOf(document, node, made.length + 1))
     for (const copy of copies)
       for (const primitive of copy.getMesh()!.listPrimitives())
         reducePrimitive(document, primitive, share, (error * level) / levels)
-    const triangles = copies.reduce((sum, c) => sum + trianglesOf(c.getMesh()!.listPrimitives()), 0)
+    const triangles = copies.reduce((sum, c) => sum + trianglesIn(c.getMesh()!.listPrimitives()), 0)
     if (triangles > before * HARDLY_COARSER) {
       for (const copy of copies) dropCopy(copy)
       break
@@ -96,13 +88,6 @@ async function madeLevels(
         'Allow a greater error, or make the levels where the mesh was made.',
       )
 }
-
-const trianglesOf = (primitives: readonly Primitive[]): number =>
-  primitives.reduce(
-    (sum, p) =>
-      sum + (primitiveView(p).mode === 'triangles' ? Math.floor(primitiveView(p).indices.length / 3) : 0),
-    0,
-  )
 
 /** A node beside another that draws a copy of its mesh; slots and attributes are shared until they change. */
 function copyOf(document: Document, node: Node, level: number): Node {

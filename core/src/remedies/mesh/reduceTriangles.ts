@@ -20,7 +20,10 @@ export const reduceTriangles = defineRemedy({
   title: 'Reduce the triangles',
   words: ({ triangles }) => `Reduce to ${formatCount(triangles)}`,
   about:
-    'Takes triangles out of the finest level, evenly by part, where the surface changes least (edge collapse by quadric error). Vertices that stay keep all that they carry; open edges and those between slots stay where they are. It ends early where the surface would move too far.',
+    'Takes triangles out of the finest level, evenly by part, where the surface changes least ' +
+    '(edge collapse by quadric error). Vertices that stay keep all that they carry; ' +
+    'open edges and those between slots stay where they are. ' +
+    'It ends early where the surface would move too far.',
   options: z.strictObject({
     triangles: z.int().min(1).describe('of the finest level, all parts together'),
     error: z
@@ -36,22 +39,25 @@ export const reduceTriangles = defineRemedy({
     const drawn = partsOfDocument(work.document)
       .finest.flatMap(({ primitives }) => primitives)
       .filter((p) => primitiveView(p).mode === 'triangles')
-    const before = countOf(drawn)
+    const before = trianglesIn(drawn)
     if (before <= wanted) return good({ changed: false, said: `it has ${formatCount(before)} triangles` })
     for (const primitive of new Set(drawn)) reducePrimitive(work.document, primitive, wanted / before, error)
-    const after = countOf(drawn)
+    const after = trianglesIn(drawn)
     if (after === before)
       return good({ changed: false, said: 'nothing can go without moving the surface too far' })
+    const why = after > wanted ? '; fewer would move the surface too far' : ''
     return good({
       changed: true,
-      said: `${formatCount(before)} triangles became ${formatCount(after)}${after > wanted ? '; fewer would move the surface too far' : ''}`,
+      said: `${formatCount(before)} triangles became ${formatCount(after)}${why}`,
     })
   },
 })
 
-/** A mesh that several nodes share counts with each. */
-const countOf = (primitives: readonly Primitive[]): number =>
-  primitives.reduce((sum, p) => sum + Math.floor(primitiveView(p).indices.length / 3), 0)
+/** Triangles of primitives; a mesh that several nodes share counts with each. */
+export const trianglesIn = (primitives: readonly Primitive[]): number =>
+  primitives
+    .filter((p) => primitiveView(p).mode === 'triangles')
+    .reduce((sum, p) => sum + Math.floor(primitiveView(p).indices.length / 3), 0)
 
 /** Edits in place. Parts with broken indices or places that are no numbers are left as they are. */
 export function reducePrimitive(

@@ -6,6 +6,7 @@ import { nodePaths } from '../../scene/nodePaths'
 import { floatsOf, primitiveView } from '../../scene/primitiveView'
 import { defineRemedy } from '../defineRemedy'
 import { ownAttributes, setTriangles } from '../meshWork'
+import { movedNodes } from '../../scene/movedNodes'
 
 export const bakeTransform = defineRemedy({
   id: 'scale/bake-transform',
@@ -66,11 +67,13 @@ const isPlain = (node: Node): boolean =>
     .every((v) => v === 0)
 
 /** Nodes whose place a clip or a skin says. */
-function heldNodes(document: Document): Set<Node | null> {
-  const root = document.getRoot()
+function heldNodes(document: Document): Set<Node> {
   return new Set([
-    ...root.listAnimations().flatMap((a) => a.listChannels().map((c) => c.getTargetNode())),
-    ...root.listSkins().flatMap((s) => s.listJoints()),
+    ...movedNodes(document),
+    ...document
+      .getRoot()
+      .listSkins()
+      .flatMap((s) => s.listJoints()),
   ])
 }
 

@@ -7,6 +7,7 @@ import { shownNodes } from '../../scene/nodePaths'
 import { bakeTransform } from './bakeTransform'
 import { defineRemedy } from '../defineRemedy'
 import { moveDocument } from './movePivot'
+import { movedNodes } from '../../scene/movedNodes'
 
 const HALF = Math.SQRT1_2
 
@@ -79,12 +80,7 @@ const standAt = (min: number, max: number, axis: number): number => (axis === 1 
  * that is turned instead.
  */
 function turnScene(document: Document, turn: Quaternion): void {
-  const moved = new Set(
-    document
-      .getRoot()
-      .listAnimations()
-      .flatMap((a) => a.listChannels().map((c) => c.getTargetNode())),
-  )
+  const moved = movedNodes(document)
   const scene = document.getRoot().getDefaultScene() ?? document.getRoot().listScenes()[0] ?? null
   for (const node of shownNodes(document)) {
     const target = moved.has(node) && scene ? hold(document, node, (holder) => scene.addChild(holder)) : node

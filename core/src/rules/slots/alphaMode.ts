@@ -7,7 +7,9 @@ export const alphaMode = defineRule({
   station: 'slots',
   meta: {
     title: 'Alpha is used as its values are',
-    why: 'Blending is sorted, slow and writes no depth; alpha that only says yes or no should be cut out, and alpha that says nothing should not be there.',
+    why:
+      'Blending is sorted, slow and writes no depth; ' +
+      'alpha that only says yes or no should be cut out, and alpha that says nothing should not be there.',
     level: 'caution',
     kinds: ['mesh'],
     reads: ['alpha of the base colour', 'alpha mode of the slot'],

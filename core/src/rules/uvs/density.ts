@@ -6,7 +6,9 @@ export const density = defineRule({
   station: 'uvs',
   meta: {
     title: 'Texel density is even, and what the class asks for',
-    why: 'Next to each other a sharp and a blurred surface look broken; a density far above the others wastes memory that nobody sees.',
+    why:
+      'Next to each other a sharp and a blurred surface look broken; ' +
+      'a density far above the others wastes memory that nobody sees.',
     level: 'caution',
     kinds: ['mesh'],
     reads: [
