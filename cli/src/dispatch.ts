@@ -134,5 +134,6 @@ function words(report: Report, assets: readonly PackagedAsset[], out: string): s
     return `  stays  ${a.name}: ${stops[0]?.text ?? 'held'}${stops.length > 1 ? ` (and ${stops.length - 1} more)` : ''}\n`
   })
   const refused = report.refused.map((f) => `  refused  ${f.where.file ?? ''}: ${f.why}\n`)
-  return `${[...stays, ...refused].join('')}Packed ${assets.length} of ${report.assets.length} assets (${files} files) into ${out}.\n`
+  const packed = `Packed ${assets.length} of ${report.assets.length} assets (${files} files) into ${out}.\n`
+  return [...stays, ...refused, packed].join('')
 }

@@ -10,6 +10,8 @@ it('a texture takes whole blocks on every level, down to one texel', () => {
   expect(textureMemory({ width: 6, height: 1 }, 'BC7')).toBe((2 + 1 + 1) * 16)
   // Blocks of 5 × 5 texels: 11 × 5 takes 3, 5 × 2 takes 1, 2 × 1 and 1 × 1 one each
   expect(textureMemory({ width: 11, height: 5 }, 'ASTC 5×5')).toBe((3 + 1 + 1 + 1) * 16)
+  // The largest level alone
+  expect(textureMemory({ width: 8, height: 8 }, 'BC1', false)).toBe(4 * 8)
   // Without blocks: 4 + 1 texels of four bytes
   expect(textureMemory({ width: 2, height: 2 }, 'plain')).toBe((4 + 1) * 4)
 })

@@ -5,7 +5,8 @@ import { contentSurvey } from '../image/contentSurvey'
 import { emptyResolution } from '../image/emptyResolution'
 import { findGround } from '../image/findGround'
 import { normalMapEvidence } from '../image/normalMapEvidence'
-import { fullValue, type Pixels } from '../image/pixels'
+import { withThird } from '../image/mapConversions'
+import type { Pixels } from '../image/pixels'
 import { sampledTexels } from '../image/sampledTexels'
 
 /**
@@ -30,7 +31,7 @@ export function measureTexture(header: TextureHeader, pixels: Outcome<Pixels>): 
     ground = findGround(pixels.value, sample),
     content = contentSurvey(pixels.value, sample, ground)
   const normal = isPairOfSlopes(header)
-    ? normalMapEvidence(withBlue(pixels.value))
+    ? normalMapEvidence(withThird(pixels.value))
     : normalMapEvidence(pixels.value, sample, ground, content)
   const channels = channelStatistics(pixels.value, isPairOfSlopes(header) ? 'pair' : 'grey and alpha')
   return {
@@ -72,18 +73,3 @@ export const measureHeaderOnly = (header: TextureHeader): TextureFacts => ({
 /** Formats of two channels, which are there for normal maps. */
 const isPairOfSlopes = ({ blockFormat, channels }: TextureHeader): boolean =>
   channels === 2 && blockFormat !== null && /^(BC5|EAC)/.test(blockFormat)
-
-/** A normal map in two channels leaves the third to be found: z = √(1 − x² − y²). */
-function withBlue(pixels: Pixels): Pixels {
-  const { width, height, depth, data } = pixels,
-    half = fullValue(pixels) / 2
-  const out = new (depth === 16 ? Uint16Array : Uint8Array)(width * height * 3)
-  for (let t = 0; t < width * height; t++) {
-    const x = data[t * 2]! / half - 1,
-      y = data[t * 2 + 1]! / half - 1
-    out[t * 3] = data[t * 2]!
-    out[t * 3 + 1] = data[t * 2 + 1]!
-    out[t * 3 + 2] = Math.round((Math.sqrt(Math.max(0, 1 - x * x - y * y)) + 1) * half)
-  }
-  return { width, height, channels: 3, depth, data: out }
-}

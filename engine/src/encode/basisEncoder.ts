@@ -1,7 +1,7 @@
 import * as library from 'ktx2-encoder'
 import { read } from 'ktx-parse'
 import type { EncodedFormat, EncodingQuality } from '@stern-gate/contract'
-import { blockLayouts, type PlainFormat } from './blockLayouts'
+import { layoutOf, type PlainFormat } from './blockLayouts'
 
 /** Eight bits a channel, red first, rows from the top. */
 export interface Rgba {
@@ -101,7 +101,7 @@ export async function encodeBlocks(
   options: EncodeOptions,
 ): Promise<Uint8Array> {
   const { width, height, data } = picture,
-    block = blockLayouts[format].height
+    block = layoutOf(format).height
   const rows = Math.max(1, Math.floor(MOST_AT_ONCE / width / block)) * block
   if (height <= rows) return encodeStrip(picture, format, options)
   const strips: Uint8Array[] = []

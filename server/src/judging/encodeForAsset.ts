@@ -1,16 +1,13 @@
-import {
-  bad,
-  good,
-  type BenchTexture,
-  type Encoding,
-  type EncodeRequest,
-  type Outcome,
-} from '@stern-gate/contract'
+import { activeSteps, bad, good, type Encoding, type EncodeRequest, type Outcome } from '@stern-gate/contract'
+import type { SubjectTexture } from '@stern-gate/core'
 import { sha256 } from '@stern-gate/engine'
 import type { Services } from '../services/services'
-import type { AssetRecord } from '../store/assets'
+import { findVersion, getRecipe, listVersionFiles, type AssetRecord } from '../store/assets'
 import { findEncoding, listEncodings, saveEncoding, type EncodingRecord } from '../store/encodings'
-import { assetDetail } from './assetDetail'
+import { findOutput } from '../store/outputs'
+import { assetContext, subjectOf } from './assetContext'
+import { loadState } from './loadState'
+import { outputKey } from './makeOutput'
 
 /** Raised when encoding gives something else of the same texture and plan. */
 const ENCODING_VERSION = 1
@@ -25,9 +22,15 @@ const replyOf = (texture: string, { facts, file, picture }: EncodingRecord): Enc
   picture: `/api/blobs/${picture}`,
 })
 
-async function texturesOf(services: Services, asset: AssetRecord): Promise<BenchTexture[]> {
-  const { output, source } = await assetDetail(services, asset)
-  return (output ?? source).textures
+/** Textures of what the recipe made, or of what arrived while there is nothing made: nothing is judged for it. */
+async function texturesOf({ connection: { db } }: Services, asset: AssetRecord): Promise<SubjectTexture[]> {
+  const version = await findVersion(db, asset.id, asset.currentVersion)
+  if (!version) return []
+  const files = await listVersionFiles(db, version.id),
+    { recipe } = await getRecipe(db, asset.id)
+  const output = activeSteps(recipe).length > 0 ? await findOutput(db, outputKey(files, recipe)) : null
+  const state = await loadState(db, { asset, version, files }, output)
+  return subjectOf(await assetContext(db, asset.projectId), asset, state.draft, state.files).textures
 }
 
 /** Encodes a texture of an asset's output; the same source and plan only once. Faults: of reading, of the encoder. */

@@ -1,12 +1,7 @@
 <script setup lang="ts">
 import { computed, onBeforeUnmount, ref, watch } from 'vue'
-import {
-  blockFormats,
-  encodedFormats,
-  encodingQualities,
-  type BenchTexture,
-  type EncodedFormat,
-} from '@stern-gate/contract'
+import { encodedFormats, encodingQualities, type BenchTexture } from '@stern-gate/contract'
+import { textureMemory } from '@stern-gate/core/memory'
 import { formatNumber, formatShare } from '@stern-gate/core/numbers'
 import { bytesText } from '../../words/formats'
 import type { Encodings } from './useEncodings'
@@ -29,17 +24,6 @@ onBeforeUnmount(() => {
 const elapsed = computed(() =>
   working.value ? Math.max(0, (now.value - working.value.since) / 1000).toFixed(1) : '',
 )
-/** Bytes in graphics memory with all mips: whole blocks on every level. */
-function memoryOf(format: EncodedFormat): number {
-  const header = props.texture?.facts?.header
-  if (!header) return 0
-  const block = blockFormats[format]
-  let bytes = 0
-  for (let w = header.width, h = header.height; ; w = Math.max(1, w >> 1), h = Math.max(1, h >> 1)) {
-    bytes += Math.ceil(w / block.width) * Math.ceil(h / block.height) * block.bytes
-    if (w === 1 && h === 1) return bytes
-  }
-}
 const dB = (value: number | null): string => (value === null ? 'exact' : `${value.toFixed(1)} dB`)
 const secondsText = (s: number): string =>
   s < 0.1 ? '< 0.1 s' : `${s < 10 ? s.toFixed(1) : Math.round(s)} s`
@@ -48,7 +32,7 @@ const rows = computed(() =>
     const done = byFormat.value.get(format)
     return {
       format,
-      memory: bytesText(memoryOf(format)),
+      memory: props.texture?.facts ? bytesText(textureMemory(props.texture.facts.header, format)) : '',
       error: !done
         ? ''
         : isVectors.value && done.facts.angle

@@ -46,10 +46,10 @@ export function useEncodings(texture: () => BenchTexture | null) {
     role: texture()?.role ?? null,
     cutoff: cutoff.value,
   })
-  const isOfPlan = ({ facts: { plan } }: Encoding): boolean =>
-    plan.quality === quality.value &&
-    plan.container === container.value &&
-    plan.role === (texture()?.role ?? null)
+  const isOfPlan = ({ facts: { plan } }: Encoding): boolean => {
+    const wanted = planOf(plan.format)
+    return (Object.keys(wanted) as (keyof typeof wanted)[]).every((key) => plan[key] === wanted[key])
+  }
   const byFormat = computed(
     () => new Map(found.value.filter(isOfPlan).map((e) => [e.facts.plan.format, e] as const)),
   )
