@@ -1,5 +1,5 @@
 import { seededNumbers } from '../geometry/surfaceSamples'
-import { fullValue, type Pixels } from './pixels'
+import { alphaPlace, fullValue, type Pixels } from './pixels'
 import { linearToSrgb, srgbToLinear } from './transferCurves'
 
 type Vector = [number, number, number]
@@ -24,7 +24,7 @@ function putUnit(data: Uint8Array | Uint16Array, k: number, half: number, [x, y,
 export function withRange(pixels: Pixels, channel: number | null, least: number, most: number): Pixels {
   const { channels } = pixels,
     full = fullValue(pixels)
-  const alpha = channels % 2 === 0 ? channels - 1 : -1
+  const alpha = alphaPlace(channels)
   const data = pixels.data.slice()
   for (let k = 0; k < data.length; k++) {
     const c = k % channels

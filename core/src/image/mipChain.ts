@@ -1,6 +1,5 @@
-import { fullValue, type Pixels } from './pixels'
-import type { Meaning } from './resizePixels'
-import { linearToSrgb, srgbToLinear } from './transferCurves'
+import { makeUnit, storeLight, toLight, type Meaning } from './lightValues'
+import { alphaPlace, fullValue, type Pixels } from './pixels'
 
 /**
  * All levels of a picture down to 1 × 1, itself first. Each is the mean of the texels that it stands for: colour in
@@ -9,12 +8,13 @@ import { linearToSrgb, srgbToLinear } from './transferCurves'
  */
 export function mipChain(pixels: Pixels, meaning: Meaning, cutoff: number | null = null): Pixels[] {
   const levels = [pixels]
-  const alpha = alphaOf(pixels.channels)
+  const alpha = alphaPlace(pixels.channels)
   const wanted = cutoff !== null && alpha >= 0 ? coverage(pixels, cutoff) : null
-  let level = unpacked(pixels, meaning)
+  let level: Level = { ...pixels, values: toLight(pixels, meaning) }
   while (level.width > 1 || level.height > 1) {
     level = halved(halved(level, 'across'), 'down')
-    if (meaning === 'vectors' && level.channels >= 3) makeUnits(level.values, level.channels)
+    if (meaning === 'vectors' && level.channels >= 3)
+      for (let k = 0; k < level.values.length; k += level.channels) makeUnit(level.values, k)
     const packedLevel = packed(level, pixels, meaning)
     levels.push(wanted !== null && wanted > 0 ? withCoverage(packedLevel, cutoff!, wanted) : packedLevel)
   }
@@ -23,7 +23,7 @@ export function mipChain(pixels: Pixels, meaning: Meaning, cutoff: number | null
 
 /** Share of texels that a cutout draws. */
 export function coverage({ data, channels, depth }: Pixels, cutoff: number): number {
-  const alpha = alphaOf(channels)
+  const alpha = alphaPlace(channels)
   if (alpha < 0) return 1
   const least = cutoff * (depth === 16 ? 65535 : 255)
   let drawn = 0
@@ -31,29 +31,12 @@ export function coverage({ data, channels, depth }: Pixels, cutoff: number): num
   return drawn / (data.length / channels)
 }
 
-const alphaOf = (channels: number): number => (channels % 2 === 0 ? channels - 1 : -1)
-
 /** Values 0 to 1 as they are mixed; colour multiplied by alpha. */
 interface Level {
   width: number
   height: number
   channels: number
   values: Float32Array
-}
-
-function unpacked(pixels: Pixels, meaning: Meaning): Level {
-  const { width, height, channels, data } = pixels
-  const full = fullValue(pixels),
-    alpha = alphaOf(channels),
-    light = meaning === 'srgb'
-  const curve = Float32Array.from({ length: full + 1 }, (_, v) => (light ? srgbToLinear(v / full) : v / full))
-  const values = new Float32Array(data.length)
-  for (let k = 0; k < values.length; k += channels) {
-    const weight = light && alpha >= 0 ? data[k + alpha]! / full : 1
-    for (let c = 0; c < channels; c++)
-      values[k + c] = c === alpha ? data[k + c]! / full : curve[data[k + c]!]! * weight
-  }
-  return { width, height, channels, values }
 }
 
 /** Half as many texels one way, rounded down; one stays one. */
@@ -82,41 +65,16 @@ function halved({ width, height, channels, values }: Level, way: 'across' | 'dow
   return { ...out, channels, values: result }
 }
 
-/** Values 0 to 1 that stand for −1 to 1; nothing stays straight up. */
-function makeUnits(values: Float32Array, channels: number): void {
-  for (let k = 0; k < values.length; k += channels) {
-    const x = values[k]! * 2 - 1,
-      y = values[k + 1]! * 2 - 1,
-      z = values[k + 2]! * 2 - 1
-    const length = Math.hypot(x, y, z)
-    const s = length > 1e-6 ? 0.5 / length : 0
-    values[k] = x * s + 0.5
-    values[k + 1] = y * s + 0.5
-    values[k + 2] = s === 0 ? 1 : z * s + 0.5
-  }
-}
-
-function packed(level: Level, like: Pixels, meaning: Meaning): Pixels {
-  const { width, height, channels, values } = level
-  const full = fullValue(like),
-    alpha = alphaOf(channels),
-    light = meaning === 'srgb'
+function packed({ width, height, channels, values }: Level, like: Pixels, meaning: Meaning): Pixels {
   const data = new (like.depth === 16 ? Uint16Array : Uint8Array)(values.length)
-  for (let k = 0; k < values.length; k += channels) {
-    const weight = light && alpha >= 0 ? Math.max(values[k + alpha]!, 1e-6) : 1
-    for (let c = 0; c < channels; c++) {
-      const v = values[k + c]!
-      const own = c === alpha ? v : light ? linearToSrgb(Math.min(1, Math.max(0, v / weight))) : v
-      data[k + c] = Math.round(Math.min(1, Math.max(0, own)) * full)
-    }
-  }
+  for (let k = 0; k < values.length; k += channels) storeLight(values, k, like, meaning, data, k)
   return { ...like, width, height, data }
 }
 
 /** Alpha scaled until as much is drawn as is wanted, or as near as its values allow. */
 function withCoverage(pixels: Pixels, cutoff: number, wanted: number): Pixels {
   const full = fullValue(pixels),
-    alpha = alphaOf(pixels.channels)
+    alpha = alphaPlace(pixels.channels)
   const count = pixels.data.length / pixels.channels
   const sorted = new Float64Array(count)
   for (let t = 0; t < count; t++) sorted[t] = pixels.data[t * pixels.channels + alpha]!

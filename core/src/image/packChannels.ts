@@ -1,4 +1,4 @@
-import { fullValue, type Pixels } from './pixels'
+import { alphaPlace, fullValue, type Pixels } from './pixels'
 import { resizePixels } from './resizePixels'
 
 /** One channel of a picture: R, G, B, A of its own; of a grey one R, G and B are the same. */
@@ -9,7 +9,7 @@ export type ChannelSource = { pixels: Pixels; channel: ChannelName; inverted: bo
 
 /** Place of a channel among those of a texel; −1: the picture has no such alpha, which is full then. */
 function placeOf({ channels }: Pixels, channel: ChannelName): number {
-  if (channel === 'A') return channels % 2 === 0 ? channels - 1 : -1
+  if (channel === 'A') return alphaPlace(channels)
   return channels < 3 ? 0 : 'RGB'.indexOf(channel)
 }
 

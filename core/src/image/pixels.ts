@@ -22,5 +22,8 @@ export type DecodeImage = (bytes: Uint8Array, header: TextureHeader) => Promise<
 /** Port: writes a PNG of the pixels as they are, with no colour chunks. */
 export type EncodePng = (pixels: Pixels) => Promise<Uint8Array>
 
+/** Place of alpha among so many channels; −1: there is none. */
+export const alphaPlace = (channels: number): number => (channels % 2 === 0 ? channels - 1 : -1)
+
 /** Greatest value of a channel. */
 export const fullValue = (pixels: Pixels): number => (pixels.depth === 16 ? 65535 : 255)

@@ -1,10 +1,5 @@
-import { fullValue, type Pixels } from './pixels'
-import { linearToSrgb, srgbToLinear } from './transferCurves'
-
-/**
- * What the values stand for while they are mixed: light under the sRGB curve, plain numbers, or unit vectors.
- */
-export type Meaning = 'srgb' | 'linear' | 'vectors'
+import { makeUnit, storeLight, toLight, type Meaning } from './lightValues'
+import type { Pixels } from './pixels'
 
 /**
  * Returns the picture in another size, by separable Lanczos filtering (a = 3; when shrinking the filter is
@@ -12,7 +7,7 @@ export type Meaning = 'srgb' | 'linear' | 'vectors'
  * long again. One flat value stays that value exactly.
  */
 export function resizePixels(pixels: Pixels, width: number, height: number, meaning: Meaning): Pixels {
-  const linear = toFloats(pixels, meaning)
+  const linear = toLight(pixels, meaning)
   const across = resample(
     linear,
     {
@@ -36,24 +31,7 @@ export function resizePixels(pixels: Pixels, width: number, height: number, mean
     height,
   )
   // The second pass writes column after column; it is turned back while values are rounded
-  return fromFloats(down, { ...pixels, width, height }, meaning)
-}
-
-const alphaOf = (channels: number): number => (channels % 2 === 0 ? channels - 1 : -1)
-
-function toFloats(pixels: Pixels, meaning: Meaning): Float32Array {
-  const full = fullValue(pixels),
-    alpha = alphaOf(pixels.channels)
-  const curve = Float32Array.from({ length: full + 1 }, (_, v) =>
-    meaning === 'srgb' ? srgbToLinear(v / full) : v / full,
-  )
-  const out = new Float32Array(pixels.data.length)
-  for (let k = 0; k < out.length; k += pixels.channels) {
-    const weight = alpha >= 0 ? pixels.data[k + alpha]! / full : 1
-    for (let c = 0; c < pixels.channels; c++)
-      out[k + c] = c === alpha ? weight : curve[pixels.data[k + c]!]! * (meaning === 'srgb' ? weight : 1)
-  }
-  return out
+  return fromColumns(down, { ...pixels, width, height }, meaning)
 }
 
 interface Lines {
@@ -103,38 +81,15 @@ const lanczos = (x: number): number => {
   return (3 * Math.sin(p) * Math.sin(p / 3)) / (p * p)
 }
 
-function fromFloats(columns: Float32Array, target: Pixels, meaning: Meaning): Pixels {
+/** Turns the columns back to rows and stores them; vectors are made unit long again. */
+function fromColumns(columns: Float32Array, target: Pixels, meaning: Meaning): Pixels {
   const { width, height, channels } = target
-  const full = fullValue(target),
-    alpha = alphaOf(channels)
   const data = new (target.depth === 16 ? Uint16Array : Uint8Array)(width * height * channels)
-  const texel = new Float64Array(channels)
   for (let y = 0; y < height; y++)
     for (let x = 0; x < width; x++) {
-      for (let c = 0; c < channels; c++) texel[c] = columns[(x * height + y) * channels + c]!
-      if (meaning === 'vectors' && channels >= 3) makeUnit(texel)
-      const weight = alpha >= 0 && meaning === 'srgb' ? Math.max(texel[alpha]!, 1e-6) : 1
-      for (let c = 0; c < channels; c++) {
-        const v =
-          c === alpha
-            ? texel[c]!
-            : meaning === 'srgb'
-              ? linearToSrgb(Math.max(0, texel[c]! / weight))
-              : texel[c]!
-        data[(y * width + x) * channels + c] = Math.round(Math.min(1, Math.max(0, v)) * full)
-      }
+      const from = (x * height + y) * channels
+      if (meaning === 'vectors' && channels >= 3) makeUnit(columns, from)
+      storeLight(columns, from, target, meaning, data, (y * width + x) * channels)
     }
   return { ...target, data }
-}
-
-/** Values 0 to 1 that stand for −1 to 1; nothing stays straight up. */
-function makeUnit(texel: Float64Array): void {
-  const x = texel[0]! * 2 - 1,
-    y = texel[1]! * 2 - 1,
-    z = texel[2]! * 2 - 1
-  const length = Math.hypot(x, y, z)
-  const [nx, ny, nz] = length > 1e-6 ? [x / length, y / length, z / length] : [0, 0, 1]
-  texel[0] = nx / 2 + 0.5
-  texel[1] = ny / 2 + 0.5
-  texel[2] = nz / 2 + 0.5
 }

@@ -2,7 +2,7 @@ import { bad, faultAt, good, type Outcome, type TextureHeader } from '@stern-gat
 import type { Pixels } from '../image/pixels'
 import { canRewrite } from '../read/canRewrite'
 import { readTextureHeader } from '../read/readTextureHeader'
-import type { Meaning } from '../image/resizePixels'
+import type { Meaning } from '../image/lightValues'
 import { withPngColourSpace } from '../write/pngColourSpace'
 import { withPngRole } from '../write/pngRole'
 import type { RemedyPorts } from './defineRemedy'
