@@ -25,22 +25,15 @@ export function convexHull(points: Float32Array): Hull | null {
     distinct.set(`${x},${y},${z}`, new Vector3(x, y, z))
   }
   if (distinct.size < 4) return null
-  const hull = new ConvexHull().setFromPoints([...distinct.values()])
   const planes: number[] = []
   const normals = new Map<Vector3, Vector3[]>()
   let sixVolumes = 0,
     faces = 0
-  for (const face of hull.faces) {
-    const around: Vector3[] = []
-    let edge = face.edge
-    do {
-      around.push(edge.head().point)
-      edge = edge.next
-    } while (edge !== face.edge)
-    for (const corner of around) normals.set(corner, [...(normals.get(corner) ?? []), face.normal])
+  for (const { around, normal, distance } of hullFaces([...distinct.values()])) {
+    for (const corner of around) normals.set(corner, [...(normals.get(corner) ?? []), normal])
     for (let i = 1; i + 1 < around.length; i++)
       sixVolumes += around[0]!.dot(new Vector3().crossVectors(around[i]!, around[i + 1]!))
-    planes.push(face.normal.x, face.normal.y, face.normal.z, face.constant)
+    planes.push(normal.x, normal.y, normal.z, distance)
     faces++
   }
   const volume = Math.abs(sixVolumes) / 6
@@ -53,6 +46,26 @@ export function convexHull(points: Float32Array): Hull | null {
         planes: Float64Array.from(planes),
       }
 }
+
+export interface HullFace {
+  /** Corners, seen from outside against the clock. */
+  around: Vector3[]
+  normal: Vector3
+  /** Of its plane from the origin. */
+  distance: number
+}
+
+/** Faces of the hull of points that do not lie in a plane; the corners are those of the points. */
+export const hullFaces = (points: Vector3[]): HullFace[] =>
+  new ConvexHull().setFromPoints(points).faces.map((face) => {
+    const around: Vector3[] = []
+    let edge = face.edge
+    do {
+      around.push(edge.head().point)
+      edge = edge.next
+    } while (edge !== face.edge)
+    return { around, normal: face.normal, distance: face.constant }
+  })
 
 /** Where at least three planes meet; points within a face or an edge of the hull are no corners. */
 function isCorner(normals: readonly Vector3[]): boolean {

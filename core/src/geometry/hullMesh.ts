@@ -1,5 +1,5 @@
 import { Vector3 } from 'three'
-import { ConvexHull } from 'three/examples/jsm/math/ConvexHull.js'
+import { hullFaces } from './convexHull'
 
 /** A closed convex surface: places (x y z …) and triangles that face outward. */
 export interface HullMesh {
@@ -8,13 +8,12 @@ export interface HullMesh {
 }
 
 /**
- * Convex hull of points (x y z …) as a mesh of at most `corners` corners: those of the points that reach furthest in as
+ * Convex hull of points (x y z …) as a mesh of at most `most` corners: those of the points that reach furthest in as
  * many directions, spread evenly over a ball (a Fibonacci lattice; González 2010). Null where they lie in a plane.
  */
-export function hullMesh(points: ArrayLike<number>, corners: number): HullMesh | null {
-  const chosen = furthest(points, corners)
+export function hullMesh(points: ArrayLike<number>, most: number): HullMesh | null {
+  const chosen = furthest(points, most)
   if (chosen.length < 4) return null
-  const hull = new ConvexHull().setFromPoints(chosen)
   const numbers = new Map<Vector3, number>(),
     positions: number[] = [],
     indices: number[] = []
@@ -25,14 +24,9 @@ export function hullMesh(points: ArrayLike<number>, corners: number): HullMesh |
     positions.push(corner.x, corner.y, corner.z)
     return numbers.size - 1
   }
-  for (const face of hull.faces) {
-    const around: number[] = []
-    let edge = face.edge
-    do {
-      around.push(numberOf(edge.head().point))
-      edge = edge.next
-    } while (edge !== face.edge)
-    for (let i = 1; i + 1 < around.length; i++) indices.push(around[0]!, around[i]!, around[i + 1]!)
+  for (const { around } of hullFaces(chosen)) {
+    const corners = around.map(numberOf)
+    for (let i = 1; i + 1 < corners.length; i++) indices.push(corners[0]!, corners[i]!, corners[i + 1]!)
   }
   return indices.length < 12
     ? null

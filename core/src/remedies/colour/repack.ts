@@ -1,12 +1,10 @@
 import * as z from 'zod'
-import { bad, good } from '@stern-gate/contract'
+import { bad, good, type TextureRole } from '@stern-gate/contract'
 import { packChannels, type ChannelName, type ChannelSource } from '../../image/packChannels'
 import type { Pixels } from '../../image/pixels'
+import { LAYOUT, layoutLetters, layoutWords } from '../../rulebook/layoutLetters'
 import { defineRemedy } from '../defineRemedy'
 import { openTexture, rewritePixels } from '../textureSteps'
-
-const LAYOUT = /^[oarmgshx]{3,4}$/
-const letters = 'o or a occlusion, r roughness, g or s gloss, m metallic, h height, x nothing'
 
 export const repack = defineRemedy({
   id: 'colour/repack',
@@ -21,7 +19,11 @@ export const repack = defineRemedy({
     'occlusion none, metal none.',
   options: z.strictObject({
     texture: z.string().describe('name of the texture').meta({ names: 'texture' }),
-    from: z.string().regex(LAYOUT).default('mro').describe(`order of the channels as they are: ${letters}`),
+    from: z
+      .string()
+      .regex(LAYOUT)
+      .default('mro')
+      .describe(`order of the channels as they are: ${layoutWords}`),
     to: z.string().regex(LAYOUT).default('orm').describe('order that is wanted'),
   }),
   async apply(work, { texture: name, from, to }, ports) {
@@ -42,29 +44,24 @@ export const repack = defineRemedy({
   },
 })
 
-/** Letters that mean the same channel; upper case: the other way round. */
-const meanings: Readonly<Record<string, string>> = {
-  o: 'o',
-  a: 'o',
-  r: 'r',
-  g: 'R',
-  s: 'R',
-  m: 'm',
-  h: 'h',
-}
-/** What stands in a channel that no source has. */
-const absent: Readonly<Record<string, number>> = { o: 1, r: 1, R: 0, m: 0, h: 0.5 }
+/** What stands in a channel that no source has: no occlusion, full roughness, no metal, middle height. */
+const absent: Partial<Record<TextureRole, number>> = { occlusion: 1, roughness: 1, metallic: 0, height: 0.5 }
 
 function reordered(pixels: Pixels, from: string, to: string): Pixels {
-  const own = [...from].map((letter) => meanings[letter] ?? '')
+  const own = [...from].map((letter) => layoutLetters[letter])
   const sources = [...to].map((letter, at): ChannelSource => {
-    const wanted = meanings[letter]
+    const wanted = layoutLetters[letter]
     // Nothing is wanted there: what stands there stays
-    if (wanted === undefined) return { pixels, channel: 'RGBA'[at] as ChannelName, inverted: false }
-    const found = own.findIndex((o) => o.toLowerCase() === wanted.toLowerCase())
-    return found < 0
-      ? absent[wanted]!
-      : { pixels, channel: 'RGBA'[found] as ChannelName, inverted: own[found] !== wanted }
+    if (!wanted) return { pixels, channel: 'RGBA'[at] as ChannelName, inverted: false }
+    const found = own.findIndex((o) => o?.role === wanted.role)
+    if (found >= 0)
+      return {
+        pixels,
+        channel: 'RGBA'[found] as ChannelName,
+        inverted: own[found]!.inverted !== wanted.inverted,
+      }
+    const value = absent[wanted.role]!
+    return wanted.inverted ? 1 - value : value
   })
   return packChannels(sources)
 }

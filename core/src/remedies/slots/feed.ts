@@ -3,6 +3,7 @@ import * as z from 'zod'
 import { good, textureRoles, type Outcome, type TextureRole } from '@stern-gate/contract'
 import type { ChannelName } from '../../image/packChannels'
 import { inputWords } from '../../rulebook/inputWords'
+import { LAYOUT, layoutWords } from '../../rulebook/layoutLetters'
 import { noteOfSlot, slotNotes } from '../../scene/slotNotes'
 import { textureOf } from '../textureSteps'
 import { defineRemedy, type RemedyPorts } from '../defineRemedy'
@@ -21,11 +22,9 @@ const optionsSchema = z.strictObject({
   orm: texture('packed map: occlusion, roughness and metallic'),
   layout: z
     .string()
-    .regex(/^[oarmgshx]{3,4}$/)
+    .regex(LAYOUT)
     .default('orm')
-    .describe(
-      'order of the packed map’s channels: o occlusion, r roughness, g gloss, m metallic, h height, x nothing',
-    ),
+    .describe(`order of the packed map’s channels: ${layoutWords}`),
   occlusion: texture('occlusion'),
   roughness: texture('roughness'),
   gloss: z

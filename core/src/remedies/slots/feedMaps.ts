@@ -5,6 +5,7 @@ import type { Pixels } from '../../image/pixels'
 import { resizePixels } from '../../image/resizePixels'
 import { fileStem } from '../../read/deliveryPath'
 import { readTextureHeader } from '../../read/readTextureHeader'
+import { layoutLetters } from '../../rulebook/layoutLetters'
 import { withPngColourSpace } from '../../write/pngColourSpace'
 import type { RemedyPorts } from '../defineRemedy'
 import { addMadeTexture, decodedTexture, pictureOf } from '../madeTextures'
@@ -74,20 +75,13 @@ function plainMap(sources: ReadonlyMap<PackedRole, FedTexture>): WorkTexture | n
   return inPlace && (sources.size === 1 ? sources.has('occlusion') : true) ? first!.texture : null
 }
 
-const LETTERS: Readonly<Record<string, PackedRole>> = {
-  o: 'occlusion',
-  a: 'occlusion',
-  r: 'roughness',
-  g: 'roughness',
-  s: 'roughness',
-  m: 'metallic',
-}
+const isPacked = (role: TextureRole): role is PackedRole => (ORDER as readonly TextureRole[]).includes(role)
 
 function* fromLayout({ texture }: FedTexture, layout: string): Generator<[PackedRole, FedTexture]> {
   for (const [i, letter] of [...layout].entries()) {
-    const role = LETTERS[letter]
-    if (role)
-      yield [role, { texture, channel: 'RGBA'[i] as ChannelName, inverted: letter === 'g' || letter === 's' }]
+    const meant = layoutLetters[letter]
+    if (meant && isPacked(meant.role))
+      yield [meant.role, { texture, channel: 'RGBA'[i] as ChannelName, inverted: meant.inverted }]
   }
 }
 

@@ -1,15 +1,11 @@
 import * as z from 'zod'
+import { layoutLetters } from '../../rulebook/layoutLetters'
 import { packedOrder } from '../../rulebook/packedOrder'
 import { defineRule } from '../defineRule'
 import { findingsOf } from '../findingsOf'
 
-const words: Readonly<Record<string, string>> = {
-  o: 'occlusion',
-  r: 'roughness',
-  m: 'metallic',
-  x: 'anything',
-}
-const spelt = (order: string): string => [...order].map((letter) => words[letter]).join(', ')
+const spelt = (order: string): string =>
+  [...order].map((letter) => layoutLetters[letter]?.role ?? 'anything').join(', ')
 
 export const channelLayout = defineRule({
   id: 'colour/channel-layout',
@@ -31,9 +27,7 @@ export const channelLayout = defineRule({
       .describe('how well the order that is read may fit at most, so that another is believed'),
   }),
   messages: {
-    order:
-      'The channels look like {looks} ({sure|%} sure); they are read as {read}. As they are, ' +
-      'roughness and metal come from the wrong ones.',
+    order: 'Red, green and blue look like {looks} ({sure|%} sure), but are read as {read}.',
   },
   labels: { repack: 'Repack to {read}' },
   judge: (subject, { sure, fits }) =>
