@@ -1,4 +1,4 @@
-import { Vector3 } from 'three'
+import { Box3, Vector3 } from 'three'
 import { hullFaces } from './convexHull'
 
 /** A closed convex surface: places (x y z …) and triangles that face outward. */
@@ -24,15 +24,22 @@ export function hullMesh(points: ArrayLike<number>, most: number): HullMesh | nu
     positions.push(corner.x, corner.y, corner.z)
     return numbers.size - 1
   }
+  let sixVolumes = 0
   for (const { around } of hullFaces(chosen)) {
     const corners = around.map(numberOf)
-    for (let i = 1; i + 1 < corners.length; i++) indices.push(corners[0]!, corners[i]!, corners[i + 1]!)
+    for (let i = 1; i + 1 < corners.length; i++) {
+      indices.push(corners[0]!, corners[i]!, corners[i + 1]!)
+      sixVolumes += around[0]!.dot(new Vector3().crossVectors(around[i]!, around[i + 1]!))
+    }
   }
-  return indices.length < 12
-    ? null
-    : { positions: Float32Array.from(positions), indices: Uint32Array.from(indices) }
+  const size = new Box3().setFromPoints(chosen).getSize(new Vector3()).length()
+  return sixVolumes > FLAT * size ** 3
+    ? { positions: Float32Array.from(positions), indices: Uint32Array.from(indices) }
+    : null
 }
 
+/** What has less volume, of a cube as large as it is long, lies in a plane to the precision of its numbers. */
+const FLAT = 1e-9
 const GOLDEN = Math.PI * (3 - Math.sqrt(5))
 
 /** The point that reaches furthest in each of so many directions; each once. */
