@@ -55,17 +55,25 @@ export interface HullFace {
   distance: number
 }
 
-/** Faces of the hull of points that do not lie in a plane; the corners are those of the points. */
-export const hullFaces = (points: Vector3[]): HullFace[] =>
-  new ConvexHull().setFromPoints(points).faces.map((face) => {
-    const around: Vector3[] = []
-    let edge = face.edge
-    do {
-      around.push(edge.head().point)
-      edge = edge.next
-    } while (edge !== face.edge)
-    return { around, normal: face.normal, distance: face.constant }
-  })
+/**
+ * Faces of the hull of points, whose corners are the points themselves; none where the library gives up, as it does on
+ * points that differ by less than its numbers can tell.
+ */
+export function hullFaces(points: Vector3[]): HullFace[] {
+  try {
+    return new ConvexHull().setFromPoints(points).faces.map((face) => {
+      const around: Vector3[] = []
+      let edge = face.edge
+      do {
+        around.push(edge.head().point)
+        edge = edge.next
+      } while (edge !== face.edge)
+      return { around, normal: face.normal, distance: face.constant }
+    })
+  } catch {
+    return []
+  }
+}
 
 /** Where at least three planes meet; points within a face or an edge of the hull are no corners. */
 function isCorner(normals: readonly Vector3[]): boolean {

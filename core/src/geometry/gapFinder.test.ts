@@ -23,6 +23,16 @@ describe('the gap to what lies under a point', () => {
     const slant = Math.SQRT1_2
     expect(find([0.1, 0.5, 0.51], [slant, 0, slant], 0.05)).toBeCloseTo(0.01 * Math.SQRT2, 6)
   })
+  it('is found only over what comes into a box, where one is given', () => {
+    const front = {
+      min: [-1, 0, 0.4] as [number, number, number],
+      max: [1, 1, 0.6] as [number, number, number],
+    }
+    const near = gapFinder([listOf()], front)!
+    expect(near([0.1, 0.5, 0.503], [0, 0, 1], 0.05)).toBeCloseTo(0.003, 6)
+    expect(near([0.1, 0.5, -0.503], [0, 0, -1], 0.05)).toBeNull()
+    expect(gapFinder([listOf()], { min: [5, 5, 5], max: [6, 6, 6] })).toBeNull()
+  })
   it('sees a mirrored surface from its outer side', () => {
     const mirrored = listOf()
     mirrored.positions = mirrored.positions.map((v, k) => (k % 3 === 0 ? -v : v))

@@ -1,5 +1,6 @@
 import { BufferAttribute, BufferGeometry, DoubleSide, Ray, Vector3 } from 'three'
 import { MeshBVH } from 'three-mesh-bvh'
+import type { Bounds } from '@stern-gate/contract'
 
 /** A triangle list in the world; `turned`: its winding is the wrong way round, as under a mirrored node. */
 export interface TriangleList {
@@ -18,9 +19,12 @@ export type GapFinder = (point: ArrayLike<number>, normal: ArrayLike<number>, re
 /** The least cosine between two normals that face the same way. */
 const SAME_WAY = 0.5
 
-/** Finds gaps over a surface by a tree of boxes; null where it has no triangles. */
-export function gapFinder(parts: readonly TriangleList[]): GapFinder | null {
-  const geometry = joined(parts)
+/**
+ * Finds gaps over a surface by a tree of boxes; null where it has no triangles. With `within` only triangles that come
+ * into that box are in the tree.
+ */
+export function gapFinder(parts: readonly TriangleList[], within: Bounds | null = null): GapFinder | null {
+  const geometry = joined(parts, within)
   if (!geometry) return null
   const tree = new MeshBVH(geometry)
   const ray = new Ray(),
@@ -39,8 +43,8 @@ export function gapFinder(parts: readonly TriangleList[]): GapFinder | null {
   }
 }
 
-/** One geometry of all lists that have triangles; corners that no vertex has, or that are no places, are left out. */
-function joined(parts: readonly TriangleList[]): BufferGeometry | null {
+/** One geometry of all triangles in the box; corners that no vertex has, or that are no places, are left out. */
+function joined(parts: readonly TriangleList[], within: Bounds | null): BufferGeometry | null {
   const positions = new Float32Array(parts.reduce((sum, p) => sum + p.positions.length, 0))
   const indices: number[] = []
   let first = 0
@@ -51,6 +55,7 @@ function joined(parts: readonly TriangleList[]): BufferGeometry | null {
       const [a, b, c] = [corners[t]!, corners[t + 1]!, corners[t + 2]!]
       if (a >= count || b >= count || c >= count) continue
       if (![a, b, c].every((v) => Number.isFinite(own[v * 3]! + own[v * 3 + 1]! + own[v * 3 + 2]!))) continue
+      if (within && isOutside(own, a, b, c, within)) continue
       indices.push(first + a, first + (turned ? c : b), first + (turned ? b : c))
     }
     first += count
@@ -59,4 +64,13 @@ function joined(parts: readonly TriangleList[]): BufferGeometry | null {
   return new BufferGeometry()
     .setAttribute('position', new BufferAttribute(positions, 3))
     .setIndex(new BufferAttribute(Uint32Array.from(indices), 1))
+}
+
+/** Whether all corners of a triangle lie beyond the same side of a box. */
+function isOutside(p: Float32Array, a: number, b: number, c: number, { min, max }: Bounds): boolean {
+  for (let i = 0; i < 3; i++) {
+    const [u, v, w] = [p[a * 3 + i]!, p[b * 3 + i]!, p[c * 3 + i]!]
+    if (Math.max(u, v, w) < min[i]! || Math.min(u, v, w) > max[i]!) return true
+  }
+  return false
 }

@@ -30,6 +30,10 @@ describe('a hull as a mesh', () => {
     expect(boxMesh(flat)).toBeNull()
     expect(hullMesh([0, 0, 0, 1, 1, 1, 2, 2, 2, 3, 3, 3, 4, 4, 4], 32)).toBeNull()
     expect(hullMesh(Array(30).fill(2), 32)).toBeNull()
+    // Nearer to each other than the smallest number that is not 0 in half its digits
+    const specks = [0, 7e-46, 0, 0, 2e-45, 0, 0, 0, 0, 0, 5.5e-41, 0, 1e-45, 0, 3e-45]
+    expect(hullMesh(specks, 32)).toBeNull()
+    expect(convexHull(Float32Array.from(specks))).toBeNull()
   })
   it('lies in the hull of all points, has no more corners than are asked for, and is closed', () => {
     const point = fc.tuple(...[0, 1, 2].map(() => fc.double({ min: -5, max: 5, noNaN: true })))

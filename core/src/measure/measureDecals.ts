@@ -11,11 +11,13 @@ const SEED = 20_261_130
 /** How far from a decal another surface is looked for: this share of its longest side, and never further than that. */
 const REACH_SHARE = 0.1,
   REACH_METRES = 0.05
-/** A scene of more triangles is no decal on its surface; looking for one would take longer than all else. */
+/** A scene of more triangles is not looked at: it would take longer than all else. */
 const MOST_TRIANGLES = 1_000_000
 
 /** Tenths of a micrometre: what is less is noise of the numbers. */
 const DIGITS = 7
+
+type Vec3 = [number, number, number]
 
 interface Worn {
   primitive: PlacedPrimitive
@@ -24,7 +26,7 @@ interface Worn {
 
 /**
  * Gaps between each slot that is not opaque and what lies under it, over the finest level. Slots that lie over
- * nothing are told with a share of 0.
+ * nothing are told with a share of 0; what was not looked at is not told.
  */
 export function measureDecals(document: Document, level: readonly PlacedMesh[]): DecalFacts[] {
   const sheer = new Set(
@@ -59,6 +61,8 @@ function gapsOf(slot: string, own: readonly Worn[], others: readonly Worn[]): De
       indices: view.indices,
       turned,
     })),
+    // Nothing further away can be met
+    { min: bounds.min.map((v) => v - reach) as Vec3, max: bounds.max.map((v) => v + reach) as Vec3 },
   )
   const gaps: number[] = []
   let samples = 0

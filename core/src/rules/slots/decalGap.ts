@@ -31,24 +31,26 @@ export const decalGap = defineRule({
     near: 'Decal {slot} comes as near as {least|m} to the surface under it; {wanted|m} keep it from flickering.',
     sunk: 'Decal {slot} lies up to {depth|m} below the surface that it belongs on.',
     far: 'Decal {slot} stands up to {most|m} off the surface under it; {wanted|m} are tolerated.',
-    alone: {
+    unjudged: {
       level: 'note',
-      text: 'Decal {slot} has no surface under it in its files: its gap is not judged.',
+      text: 'The gap of decal {slot} is not judged: {why}.',
     },
   },
   labels: { lift: 'Put it {gap|m} off the surface' },
   judge(subject, { least, most, gap, over, classes }) {
-    const findings: RawFinding<'within' | 'near' | 'sunk' | 'far' | 'alone', 'lift'>[] = []
+    const findings: RawFinding<'within' | 'near' | 'sunk' | 'far' | 'unjudged', 'lift'>[] = []
     const isClass = classes.includes(subject.className)
-    const bare = new Set(
-      (subject.mesh?.slots ?? [])
-        .filter((s) => s.extensions.includes('KHR_materials_transmission'))
-        .map((s) => s.name),
-    )
-    for (const d of subject.mesh?.decals ?? []) {
-      const place = { kind: 'slot' as const, slot: d.slot }
-      if (d.over < over || bare.has(d.slot)) {
-        if (isClass) findings.push({ message: 'alone', data: { slot: d.slot }, place })
+    const slots = subject.mesh?.slots ?? []
+    const isClear = (slot: string): boolean =>
+      slots.some((s) => s.name === slot && s.extensions.includes('KHR_materials_transmission'))
+    const measured = new Map((subject.mesh?.decals ?? []).map((d) => [d.slot, d]))
+    for (const slot of subject.slotShares.keys()) {
+      const d = measured.get(slot),
+        place = { kind: 'slot' as const, slot }
+      if (!d || d.over < over || isClear(slot)) {
+        // Elsewhere a slot that is opaque, or lies over nothing, is no decal
+        const why = d ? 'no surface lies under it in its files' : 'it is opaque, or part of too large a scene'
+        if (isClass) findings.push({ message: 'unjudged', data: { slot, why }, place })
         continue
       }
       const wrong = faultOf(d, least, most)
