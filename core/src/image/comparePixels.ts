@@ -1,3 +1,4 @@
+import { vectorAt, type Vector } from './normalPixels'
 import { fullValue, type Pixels } from './pixels'
 
 /** How far a picture is from its source. */
@@ -115,11 +116,13 @@ function windowSimilarity(
 function anglesBetween(source: Pixels, decoded: Pixels): NonNullable<PixelError['angle']> {
   const count = source.width * source.height,
     angles = new Float32Array(count)
-  const a: [number, number, number] = [0, 0, 0],
-    b: [number, number, number] = [0, 0, 0]
+  const a: Vector = [0, 0, 1],
+    b: Vector = [0, 0, 1]
+  const from = fullValue(source) / 2,
+    to = fullValue(decoded) / 2
   for (let t = 0; t < count; t++) {
-    vectorAt(source, t, a)
-    vectorAt(decoded, t, b)
+    vectorAt(source, t * source.channels, from, a)
+    vectorAt(decoded, t * decoded.channels, to, b)
     const dot = a[0] * b[0] + a[1] * b[1] + a[2] * b[2]
     const cross = Math.hypot(a[1] * b[2] - a[2] * b[1], a[2] * b[0] - a[0] * b[2], a[0] * b[1] - a[1] * b[0])
     angles[t] = (Math.atan2(cross, dot) * 180) / Math.PI
@@ -132,15 +135,4 @@ function anglesBetween(source: Pixels, decoded: Pixels): NonNullable<PixelError[
     p95: angles[Math.min(count - 1, Math.floor(0.95 * count))]!,
     most: angles[count - 1]!,
   }
-}
-
-function vectorAt(pixels: Pixels, texel: number, into: [number, number, number]): void {
-  const full = fullValue(pixels),
-    at = texel * pixels.channels
-  into[0] = (pixels.data[at]! / full) * 2 - 1
-  into[1] = (pixels.data[at + 1]! / full) * 2 - 1
-  into[2] =
-    pixels.channels < 3
-      ? Math.sqrt(Math.max(0, 1 - into[0] * into[0] - into[1] * into[1]))
-      : (pixels.data[at + 2]! / full) * 2 - 1
 }

@@ -1,24 +1,7 @@
 import { seededNumbers } from '../geometry/surfaceSamples'
 import { alphaPlace, fullValue, type Pixels } from './pixels'
+import { putUnit, vectorAt, type Vector } from './normalPixels'
 import { linearToSrgb, srgbToLinear } from './transferCurves'
-
-type Vector = [number, number, number]
-
-/** A vector of a normal map, as it is stored; of two channels the third is found. */
-function vectorAt({ channels, data }: Pixels, k: number, half: number, into: Vector): void {
-  into[0] = data[k]! / half - 1
-  into[1] = data[k + 1]! / half - 1
-  into[2] =
-    channels < 3 ? Math.sqrt(Math.max(0, 1 - into[0] * into[0] - into[1] * into[1])) : data[k + 2]! / half - 1
-}
-
-function putUnit(data: Uint8Array | Uint16Array, k: number, half: number, [x, y, z]: Vector): void {
-  const length = Math.hypot(x, y, z)
-  const s = length > 1e-6 ? 1 / length : 0
-  data[k] = Math.round((x * s + 1) * half)
-  data[k + 1] = Math.round((y * s + 1) * half)
-  data[k + 2] = Math.round(((s === 0 ? 1 : z * s) + 1) * half)
-}
 
 /** Values of one channel, or of all but alpha, brought from 0 … 1 to `least` … `most`: the same map, in another range. */
 export function withRange(pixels: Pixels, channel: number | null, least: number, most: number): Pixels {

@@ -1,23 +1,38 @@
 import { fullValue, type Pixels } from './pixels'
 
+export type Vector = [number, number, number]
+
+/**
+ * The vector whose channels begin at `k`, as it is stored; of two channels the third is found. `half` is half of the
+ * greatest value.
+ */
+export function vectorAt({ channels, data }: Pixels, k: number, half: number, into: Vector): void {
+  into[0] = data[k]! / half - 1
+  into[1] = data[k + 1]! / half - 1
+  into[2] =
+    channels < 3 ? Math.sqrt(Math.max(0, 1 - into[0] * into[0] - into[1] * into[1])) : data[k + 2]! / half - 1
+}
+
+/** Stores a vector made unit long; one without length becomes straight up. */
+export function putUnit(data: Uint8Array | Uint16Array, k: number, half: number, [x, y, z]: Vector): void {
+  const length = Math.hypot(x, y, z)
+  const s = length > 1e-6 ? 1 / length : 0
+  data[k] = Math.round((x * s + 1) * half)
+  data[k + 1] = Math.round((y * s + 1) * half)
+  data[k + 2] = Math.round(((s === 0 ? 1 : z * s) + 1) * half)
+}
+
 /**
  * Returns the map with every vector unit long, at the same depth; a vector without length becomes straight
  * up. Needs three channels or more; others stay as they are.
  */
 export function renormalisePixels(pixels: Pixels): Pixels {
-  const { channels } = pixels
-  const full = fullValue(pixels),
-    half = full / 2
+  const half = fullValue(pixels) / 2,
+    v: Vector = [0, 0, 1]
   const data = pixels.data.slice()
-  for (let k = 0; k + 2 < data.length; k += channels) {
-    const x = data[k]! / half - 1,
-      y = data[k + 1]! / half - 1,
-      z = data[k + 2]! / half - 1
-    const length = Math.sqrt(x * x + y * y + z * z)
-    const [nx, ny, nz] = length > 1e-6 ? [x / length, y / length, z / length] : [0, 0, 1]
-    data[k] = Math.round((nx + 1) * half)
-    data[k + 1] = Math.round((ny + 1) * half)
-    data[k + 2] = Math.round((nz + 1) * half)
+  for (let k = 0; k + 2 < data.length; k += pixels.channels) {
+    vectorAt(pixels, k, half, v)
+    putUnit(data, k, half, v)
   }
   return { ...pixels, data }
 }

@@ -1,4 +1,4 @@
 // What the page needs of surfaces; nothing here reads a file.
-export { hexOfLinear, linearOfHex } from './hexColour'
+export { hexOfLinear } from './hexColour'
 export { presetOf, surfacePresetNames } from './presets'
 export { inputWords, slotInputWords } from '../rulebook/inputWords'

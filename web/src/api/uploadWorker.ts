@@ -1,3 +1,5 @@
+import { sendPatiently } from './sendPatiently'
+
 /** Files of one request, with their paths in the delivery. */
 export interface UploadRequest {
   id: number
@@ -23,20 +25,6 @@ const running = new Map<number, AbortController>()
 port.onmessage = ({ data }) => {
   if ('stop' in data) running.get(data.id)?.abort()
   else void send(data)
-}
-
-/** The server is there and waits for its database or its disk: it is asked again after so many milliseconds. */
-const AGAIN_AFTER = [1000, 2000, 4000, 8000] as const
-const AWAY = 503
-
-/** Sends the form, and again while the server waits; the same file at the same path is one file. */
-async function sendPatiently(address: string, form: FormData, signal: AbortSignal): Promise<Response> {
-  for (const wait of AGAIN_AFTER) {
-    const response = await fetch(address, { method: 'POST', body: form, signal })
-    if (response.status !== AWAY) return response
-    await new Promise((resolve) => setTimeout(resolve, wait))
-  }
-  return fetch(address, { method: 'POST', body: form, signal })
 }
 
 async function send({ id, address, files }: UploadRequest): Promise<void> {

@@ -9,8 +9,12 @@ export function stageOfStation(station: Station, kind: AssetKind): StageKind {
   return station === 'uvs' ? 'uvs' : 'model'
 }
 
-/** Stations whose own stage is still to come: until then they show the model with figures beside it. */
+/** What a station does not do yet, said where it is looked for. */
 export const plainerStages: Partial<Record<Station, string>> = {
-  lods: 'The row of levels at their distances is still to come; choose a level in the table.',
-  collision: 'Ball and walker are still to come; collision meshes lie over the model as a veil.',
+  slots: 'Second layers, variants, tint masks, shared surfaces and surface files are still to come.',
+  compression:
+    'A search for the smallest format that holds, and encoding as a part of a dispatch, are still to come.',
+  lods: 'Levels are made by their share of triangles; their error in pixels, and the row of them at their distances, are still to come.',
+  collision:
+    'Several hulls of one part, ball and walker are still to come; collision meshes lie over the model as a veil.',
 }

@@ -81,22 +81,10 @@ async function pick(): Promise<void> {
   </div>
 </template>
 
+<style scoped src="./valueRow.css" />
 <style scoped>
 .row {
-  display: grid;
   grid-template-columns: minmax(0, 1fr) auto 26px 74px 12px;
-  align-items: center;
-  gap: 4px;
-  height: 25px;
-}
-.label {
-  font: 500 12.5px/1.3 var(--narrow);
-  color: var(--soft);
-  user-select: none;
-}
-.own .label {
-  color: var(--ink);
-  font-weight: 600;
 }
 .drop {
   border: 0;
@@ -112,23 +100,5 @@ input[type='color'] {
   border: 1px solid var(--line);
   border-radius: 3px;
   background: none;
-}
-.field {
-  width: 100%;
-  min-width: 0;
-  text-align: right;
-  border: 1px solid transparent;
-  border-radius: 3px;
-  background: none;
-  padding: 2px 5px;
-  font-size: 12px;
-}
-.row:hover .field,
-.field:focus-visible {
-  border-color: var(--line);
-  background: var(--sheet);
-}
-.wrong .field {
-  border-color: var(--stop);
 }
 </style>

@@ -108,27 +108,17 @@ function leave(): void {
   </div>
 </template>
 
+<style scoped src="./valueRow.css" />
 <style scoped>
 .row {
-  display: grid;
   grid-template-columns: minmax(0, 1fr) 74px 12px;
-  align-items: center;
-  gap: 4px;
-  height: 25px;
 }
 .label {
   position: relative;
   display: block;
-  font: 500 12.5px/1.3 var(--narrow);
-  color: var(--soft);
   padding: 2px 4px 5px 0;
   cursor: ew-resize;
-  user-select: none;
   touch-action: none;
-}
-.own .label {
-  color: var(--ink);
-  font-weight: 600;
 }
 .bar {
   position: absolute;
@@ -145,25 +135,6 @@ function leave(): void {
 }
 .own .bar i {
   background: var(--tide);
-}
-.field {
-  width: 100%;
-  min-width: 0;
-  text-align: right;
-  border: 1px solid transparent;
-  border-radius: 3px;
-  background: none;
-  padding: 2px 5px;
-  font-size: 12px;
-  font-variant-numeric: tabular-nums;
-}
-.row:hover .field,
-.field:focus-visible {
-  border-color: var(--line);
-  background: var(--sheet);
-}
-.wrong .field {
-  border-color: var(--stop);
 }
 .unit {
   font: 400 11px/1 var(--text);

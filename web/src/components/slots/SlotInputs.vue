@@ -1,6 +1,13 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
-import type { AssetState, BenchTexture, RemedyOptions, SlotFacts, TextureRole } from '@stern-gate/contract'
+import type {
+  AssetState,
+  BenchTexture,
+  RemedyOptions,
+  SlotFacts,
+  SlotInput,
+  TextureRole,
+} from '@stern-gate/contract'
 import { inputWords } from '@stern-gate/core/surfaces'
 import { pictureAddress } from '../../api/client'
 import EndsOfName from '../pairing/EndsOfName.vue'
@@ -9,6 +16,9 @@ import EndsOfName from '../pairing/EndsOfName.vue'
 const props = defineProps<{ state: AssetState; slotFacts: SlotFacts; locked: boolean }>()
 const emit = defineEmits<{ step: [remedy: string, options: RemedyOptions] }>()
 
+/** Inputs that the packed map feeds, or parts of it. */
+const packedInputs: readonly SlotInput[] = ['orm', 'metallic-roughness', 'occlusion']
+/** Opacity lives in the alpha of the base colour: something can be given to it, nothing feeds it by itself. */
 const offered: readonly TextureRole[] = ['basecolor', 'normal', 'orm', 'emissive', 'opacity']
 interface Row {
   role: TextureRole
@@ -17,27 +27,19 @@ interface Row {
   channel: number | null
 }
 const rows = computed<Row[]>(() =>
-  offered.flatMap((role): Row[] => {
+  offered.map((role): Row => {
     const use = props.slotFacts.textures.find((t) =>
-      role === 'orm'
-        ? t.input === 'orm' || t.input === 'metallic-roughness' || t.input === 'occlusion'
-        : t.input === role,
+      role === 'orm' ? packedInputs.includes(t.input) : t.input === role,
     )
-    const texture =
-      (use &&
-        props.state.textures.find((t) =>
-          t.uses.some((u) => u.slot === props.slotFacts.name && u.field === use.field),
-        )) ??
-      null
-    // Opacity lives in the base colour's alpha: it is an input to give to, never one that is fed by itself
-    return [
-      {
-        role,
-        word: role === 'orm' ? 'occlusion, roughness, metallic' : inputWords[role],
-        texture,
-        channel: use?.channel ?? null,
-      },
-    ]
+    const texture = props.state.textures.find((t) =>
+      t.uses.some((u) => use && u.slot === props.slotFacts.name && u.field === use.field),
+    )
+    return {
+      role,
+      word: role === 'orm' ? 'occlusion, roughness, metallic' : inputWords[role],
+      texture: texture ?? null,
+      channel: use?.channel ?? null,
+    }
   }),
 )
 const over = ref<TextureRole | null>(null)
