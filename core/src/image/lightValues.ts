@@ -49,7 +49,7 @@ export function makeUnit(values: Float32Array | Float64Array, at: number): void 
   const x = values[at]! * 2 - 1,
     y = values[at + 1]! * 2 - 1,
     z = values[at + 2]! * 2 - 1
-  const length = Math.hypot(x, y, z)
+  const length = Math.sqrt(x * x + y * y + z * z)
   const [nx, ny, nz] = length > 1e-6 ? [x / length, y / length, z / length] : [0, 0, 1]
   values[at] = nx / 2 + 0.5
   values[at + 1] = ny / 2 + 0.5

@@ -15,7 +15,7 @@ export function vectorAt({ channels, data }: Pixels, k: number, half: number, in
 
 /** Stores a vector made unit long; one without length becomes straight up. */
 export function putUnit(data: Uint8Array | Uint16Array, k: number, half: number, [x, y, z]: Vector): void {
-  const length = Math.hypot(x, y, z)
+  const length = Math.sqrt(x * x + y * y + z * z)
   const s = length > 1e-6 ? 1 / length : 0
   data[k] = Math.round((x * s + 1) * half)
   data[k + 1] = Math.round((y * s + 1) * half)
