@@ -107,7 +107,7 @@ export const plantedFaults: readonly PlantedFault[] = [
     rule: 'slots/tint-channels',
     place: 'pennant-cloth',
     count: 1,
-    from: 'later',
+    from: 'now',
     words: 'tint mask with one channel where two are declared',
   },
   {

@@ -43,6 +43,22 @@ export const texturePlacementSchema = z.strictObject({
 })
 export type TexturePlacement = z.infer<typeof texturePlacementSchema>
 
+export const tintChannels = ['R', 'G', 'B', 'A'] as const
+export type TintChannel = (typeof tintChannels)[number]
+
+/** What one channel of a slot's mask colours: the base colour is multiplied by it, as strongly as the mask says there. */
+export const tintSchema = z.strictObject({
+  channel: z.enum(tintChannels),
+  colour,
+  strength: z.number().min(0).max(1).describe('of what the mask says'),
+})
+export type Tint = z.infer<typeof tintSchema>
+
+/** What the alpha of a slot's base colour can stand for. */
+export const alphaMeanings = ['opacity', 'tint', 'gloss', 'none'] as const
+export const alphaMeaningSchema = z.enum(alphaMeanings)
+export type AlphaMeaning = z.infer<typeof alphaMeaningSchema>
+
 export const slotFactsSchema = z.strictObject({
   name: z.string(),
   index: z.int().min(0),
@@ -69,6 +85,16 @@ export const slotFactsSchema = z.strictObject({
       placement: texturePlacementSchema.nullable().default(null).describe('null: as the UV channel says'),
     }),
   ),
+  tints: z
+    .array(tintSchema)
+    .default([])
+    .describe(
+      'channels of the mask that the slot declares, each with the colour that it is handed over with',
+    ),
+  alphaMeaning: alphaMeaningSchema
+    .nullable()
+    .default(null)
+    .describe('what the alpha of the base colour is declared to mean; null: nothing is declared'),
   values: slotValuesSchema.nullable().default(null).describe('null: measured before these were'),
 })
 export type SlotFacts = z.infer<typeof slotFactsSchema>

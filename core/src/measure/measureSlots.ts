@@ -34,6 +34,8 @@ export function measureSlots(document: Document): SlotFacts[] {
       ...extensionTextures(material, images),
       ...notedTextures(material, images),
     ],
+    tints: [...(slotNotes(material).tints ?? [])],
+    alphaMeaning: slotNotes(material).alpha ?? null,
     values: slotValues(material),
   }))
 }

@@ -45,6 +45,7 @@ import { setAlpha } from './slots/setAlpha'
 import { setLoop } from './mesh/setLoop'
 import { setRole } from './colour/setRole'
 import { setSpace } from './colour/setSpace'
+import { tint } from './slots/tint'
 import { shift } from './scale/shift'
 import { shrink } from './colour/shrink'
 import { specularSetToMetal } from './colour/specularToMetal'
@@ -110,6 +111,7 @@ const list = [
   shrink,
   specularSetToMetal,
   surface,
+  tint,
   takeOut,
   turnAxes,
   turnFacing,

@@ -81,6 +81,7 @@ import { missingInput as slotsMissingInput } from './slots/missingInput'
 import { wrongInput as slotsWrongInput } from './slots/wrongInput'
 import { order as slotsOrder } from './slots/order'
 import { sameLook as slotsSameLook } from './slots/sameLook'
+import { tintChannels as slotsTintChannels } from './slots/tintChannels'
 import { tiny as slotsTiny } from './slots/tiny'
 import { unused as slotsUnused } from './slots/unused'
 import { count as uvsCount } from './uvs/count'
@@ -175,6 +176,7 @@ const list = [
   slotsWrongInput,
   slotsOrder,
   slotsSameLook,
+  slotsTintChannels,
   slotsTiny,
   slotsUnused,
   uvsCount,

@@ -1,29 +1,30 @@
 import type { Material } from '@gltf-transform/core'
+import * as z from 'zod'
+import { alphaMeaningSchema, tintSchema } from '@stern-gate/contract'
 
 /** Where notes of ours stand in the extras of a slot: what other programs write there under common words is theirs. */
 const KEY = 'stern-gate'
 
-/** What an output notes of a slot. */
-export interface SlotNotes {
+const notesSchema = z.object({
   /** Name of the surface of values that a step gave it. */
-  surface?: string
+  surface: z.string().optional().catch(undefined),
   /** Textures of inputs that glTF has not, by role: their path from the mesh, or their name inside it. */
-  inputs?: Readonly<Record<string, string>>
-}
+  inputs: z.record(z.string(), z.string()).optional().catch(undefined),
+  /** Channels of the mask that it declares, with their colours. */
+  tints: z.array(tintSchema).max(4).optional().catch(undefined),
+  /** What the alpha of the base colour means. */
+  alpha: alphaMeaningSchema.optional().catch(undefined),
+})
 
-/** The notes of a slot; empty where there are none, or none that can be read. */
+/** What an output notes of a slot. */
+export type SlotNotes = z.infer<typeof notesSchema>
+
+/** The notes of a slot; empty where there are none. A note that cannot be read counts as none. */
 export function slotNotes(slot: Material): SlotNotes {
-  const notes = slot.getExtras()[KEY]
-  if (typeof notes !== 'object' || notes === null) return {}
-  const { surface, inputs } = notes as Record<string, unknown>
-  return {
-    ...(typeof surface === 'string' ? { surface } : {}),
-    ...(typeof inputs === 'object' && inputs !== null ? { inputs: textsOf(inputs) } : {}),
-  }
+  const notes = notesSchema.safeParse(slot.getExtras()[KEY])
+  if (!notes.success) return {}
+  return Object.fromEntries(Object.entries(notes.data).filter(([, value]) => value !== undefined))
 }
-
-const textsOf = (values: object): Record<string, string> =>
-  Object.fromEntries(Object.entries(values).filter(([, value]) => typeof value === 'string'))
 
 /** Adds to the notes of a slot. */
 export function noteOfSlot(slot: Material, notes: SlotNotes): void {

@@ -31,6 +31,8 @@ const slot = (more: Partial<SlotFacts> = {}, values: Partial<SlotValues> = {}): 
   surface: null,
   sameAs: null,
   textures: [],
+  tints: [],
+  alphaMeaning: null,
   values: { ...plain, ...values },
   ...more,
 })

@@ -67,7 +67,10 @@ function settingsOf(slot: SlotFacts): Setting[] {
     ...slot.extensions.map((e) => byExtension[e] && { setting: byExtension[e], value: 'set' }),
     slot.textures.some((t) => t.placement) && { setting: 'texture placement', value: placed(slot) },
     slot.textures.some((t) => t.field === 'height') && { setting: 'height', value: 'a map' },
-    slot.textures.some((t) => t.field === 'tint') && { setting: 'mask', value: 'a map' },
+    (slot.tints.length > 0 || slot.textures.some((t) => t.field === 'tint')) && {
+      setting: 'mask',
+      value: slot.tints.length > 0 ? `tints ${slot.tints.map((t) => t.channel).join('')}` : 'a map',
+    },
     slot.alphaMode === 'blend' && { setting: 'blending', value: 'by alpha' },
     slot.doubleSided && { setting: 'both sides', value: 'drawn' },
   ]

@@ -1,4 +1,5 @@
 // What the page needs of surfaces; nothing here reads a file.
-export { hexOfLinear } from './hexColour'
+export { hexOfLinear, linearOfHex } from './hexColour'
+export { maskOfSlot } from './maskOfSlot'
 export { presetOf, surfacePresetNames } from './presets'
 export { inputWords, slotInputWords } from '../rulebook/inputWords'

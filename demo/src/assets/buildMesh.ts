@@ -4,7 +4,8 @@ import {
   KHRMaterialsPBRSpecularGlossiness,
   KHRMaterialsTransmission,
 } from '@gltf-transform/extensions'
-import { writeGlb } from '@stern-gate/core'
+import type { Tint } from '@stern-gate/contract'
+import { noteOfSlot, writeGlb } from '@stern-gate/core'
 import type { Piece, Vec3 } from '../shape/piece'
 import { evenDensity, tidy } from '../shape/tidy'
 
@@ -25,6 +26,8 @@ export interface SlotPlan {
   roughness?: number
   metallic?: number
   glass?: boolean
+  /** Channels of its mask that it declares, with their colours. */
+  tints?: Tint[]
   emissive?: Vec3
   /** Every island of the texture channel is scaled to it. */
   sheetsPerMetre?: number
@@ -123,6 +126,7 @@ function makeSlot(
   if (plan.alpha) slot.setAlphaMode(plan.alpha)
   if (plan.colour) slot.setBaseColorFactor(plan.colour)
   if (plan.emissive) slot.setEmissiveFactor(plan.emissive)
+  if (plan.tints) noteOfSlot(slot, { tints: plan.tints })
   if (plan.glass)
     slot.setExtension(
       'KHR_materials_transmission',

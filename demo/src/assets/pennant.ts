@@ -104,6 +104,10 @@ export const pennant: AssetPlan = {
           name: 'pennant-cloth',
           textures: { stem: 'harbour_pennant_cloth' },
           alpha: 'BLEND',
+          tints: [
+            { channel: 'R', colour: [0.62, 0.06, 0.05], strength: 1 },
+            { channel: 'G', colour: [0.05, 0.14, 0.42], strength: 0.8 },
+          ],
           doubleSided: true,
           metallic: 0,
         },

@@ -9,6 +9,7 @@ import {
   Vector3,
   WebGLRenderer,
 } from 'three'
+import { onMask } from './maskTint'
 import { OrbitControls } from 'three/examples/jsm/controls/OrbitControls.js'
 import { boundsOf, type StageModel } from './loadModel'
 import { createAids, type Aids } from './measuringAids'
@@ -280,6 +281,7 @@ export function createModelStage(canvas: HTMLCanvasElement): ModelStage {
     for (const one of [staged, before, guest]) one.clear()
     retired.free()
     staged.trySurfaces(new Map())
+    onMask(() => undefined)
     light.set(firstLight)
     events = { onDrawn: () => undefined }
   }
@@ -334,8 +336,12 @@ export function createModelStage(canvas: HTMLCanvasElement): ModelStage {
     },
     colourAt,
     trySurfaces(tried) {
-      staged.trySurfaces(tried)
-      paintSoon()
+      const show = (): void => {
+        staged.trySurfaces(tried)
+        paintSoon()
+      }
+      onMask(show)
+      show()
     },
     frameAll,
     lookThrough,

@@ -8,11 +8,16 @@ import {
   type Texture,
 } from 'three'
 import type { RemedyOptions } from '@stern-gate/contract'
+import { type Tinted, setTint } from './maskTint'
 
 /** What a slot is tried with before it is kept: options of the two steps that set it, textures by input. */
 export interface TriedSurface {
   values: RemedyOptions
   places: Readonly<Record<string, RemedyOptions>>
+  /** Options of the step that tints it by its mask. */
+  tint?: RemedyOptions
+  /** The mask and the colours that it is tinted with; null: none. */
+  tinted?: Tinted | null
 }
 export type TriedSurfaces = ReadonlyMap<string, TriedSurface>
 
@@ -73,6 +78,7 @@ export function restyle(worn: MeshStandardMaterial, own: MeshStandardMaterial, t
   setAlpha(worn, own, values, number)
   if (worn instanceof MeshPhysicalMaterial) setMore(worn, own, number, colour)
   placeMaps(worn, own, tried)
+  setTint(worn, tried.tinted ?? null)
 }
 
 type NumberOf = (key: string, otherwise: number) => number

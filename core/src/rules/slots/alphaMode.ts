@@ -32,6 +32,8 @@ export const alphaMode = defineRule({
     for (const slot of subject.mesh?.slots ?? []) {
       if (
         slot.alphaMode === 'opaque' ||
+        // What is declared to be no opacity is not judged as one
+        (slot.alphaMeaning !== null && slot.alphaMeaning !== 'opacity') ||
         slot.baseColour[3] < 0.999 ||
         slot.extensions.includes('KHR_materials_transmission')
       )

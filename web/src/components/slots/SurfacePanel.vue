@@ -2,10 +2,11 @@
 import { computed, ref } from 'vue'
 import type { AssetState, RemedyOptions } from '@stern-gate/contract'
 import { formatShare } from '@stern-gate/core/numbers'
-import { presetOf, surfacePresetNames } from '@stern-gate/core/surfaces'
+import { maskOfSlot, presetOf, surfacePresetNames } from '@stern-gate/core/surfaces'
 import { slotColour } from '../../stages/slotColours'
 import ColourField from '../forms/ColourField.vue'
 import SlotInputs from './SlotInputs.vue'
+import SlotTints from './SlotTints.vue'
 import SlotTools from './SlotTools.vue'
 import {
   allValues,
@@ -80,6 +81,10 @@ function place(key: string, value: number | null, keep: boolean): void {
   emit('touch')
   props.surfaces.tryPlace(slot.value.name, input.value, { [key]: value })
   if (keep) void props.surfaces.keep()
+}
+function tint(values: RemedyOptions): void {
+  emit('touch')
+  props.surfaces.tryTint(slot.value!.name, values)
 }
 /** What becomes of its settings at the asset's target. */
 const carried = computed(() => props.state.carryOver.filter((l) => l.slot === slot.value?.name))
@@ -215,6 +220,15 @@ function paste(all: boolean): void {
         :slot-facts="slot"
         :locked="locked"
         @step="(remedy, options) => emit('step', remedy, options)"
+      />
+      <SlotTints
+        :slot-facts="slot"
+        :mask="maskOfSlot(state.textures, slot.name)"
+        :tried="tried?.tint ?? {}"
+        :said="surfaces.tintSaidOf(slot.name)"
+        :locked="locked"
+        @try="tint"
+        @keep="surfaces.keep"
       />
       <section v-if="carried.length > 0" data-carry-over>
         <h3>On {{ targetTitle }}</h3>

@@ -4,7 +4,8 @@ import type { TriedSurface, TriedSurfaces } from '../../stages/wornSurface'
 import { useBench, withOptions, withStep } from '../../stores/bench'
 
 const SURFACE = 'slots/surface',
-  PLACE = 'slots/place-texture'
+  PLACE = 'slots/place-texture',
+  TINT = 'slots/tint'
 
 type Tried = Map<string, TriedSurface>
 const nothing: TriedSurface = { values: {}, places: {} }
@@ -34,6 +35,8 @@ export function useSurface() {
   /** What the recipe says of a slot's values; empty where nothing. */
   const saidOf = (slot: string): RemedyOptions =>
     bench.detail ? (stepsOf(bench.detail.recipe, SURFACE, slot)?.options ?? {}) : {}
+  const tintSaidOf = (slot: string): RemedyOptions =>
+    bench.detail ? (stepsOf(bench.detail.recipe, TINT, slot)?.options ?? {}) : {}
   const placeSaidOf = (slot: string, input: string): RemedyOptions =>
     bench.detail ? (stepsOf(bench.detail.recipe, PLACE, slot, input)?.options ?? {}) : {}
 
@@ -42,6 +45,8 @@ export function useSurface() {
   }
   const tryValues = (slot: string, values: RemedyOptions): void =>
     draft(slot, (now) => ({ ...now, values: { ...now.values, ...values } }))
+  const tryTint = (slot: string, tint: RemedyOptions): void =>
+    draft(slot, (now) => ({ ...now, tint: { ...now.tint, ...tint } }))
   const tryPlace = (slot: string, input: string, values: RemedyOptions): void =>
     draft(slot, (now) => ({
       ...now,
@@ -89,7 +94,8 @@ export function useSurface() {
       else if (says)
         next = step ? withOptions(next, step.id, options) : withStep(next, 'own', { remedy, options })
     }
-    for (const [slot, { values, places }] of all) {
+    for (const [slot, { values, places, tint = {} }] of all) {
+      if (Object.keys(tint).length > 0) put(TINT, { slot }, tint)
       if (Object.keys(values).length > 0) put(SURFACE, { slot }, values)
       for (const [input, place] of Object.entries(places)) put(PLACE, { slot, input }, place)
     }
@@ -126,7 +132,9 @@ export function useSurface() {
     copied,
     saidOf,
     placeSaidOf,
+    tintSaidOf,
     tryValues,
+    tryTint,
     tryPlace,
     keep,
     drawn,
@@ -138,11 +146,12 @@ export type Surfaces = ReturnType<typeof useSurface>
 
 function joined(under: TriedSurfaces, over: TriedSurfaces): TriedSurfaces {
   const all: Tried = new Map(under)
-  for (const [slot, { values, places }] of over) {
+  for (const [slot, { values, places, tint }] of over) {
     const before = all.get(slot) ?? nothing
     const inputs = new Set([...Object.keys(before.places), ...Object.keys(places)])
     all.set(slot, {
       values: { ...before.values, ...values },
+      ...(before.tint || tint ? { tint: { ...before.tint, ...tint } } : {}),
       places: Object.fromEntries([...inputs].map((i) => [i, { ...before.places[i], ...places[i] }])),
     })
   }
