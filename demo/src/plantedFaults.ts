@@ -209,9 +209,9 @@ export const plantedFaults: readonly PlantedFault[] = [
   {
     asset: 'harbour_quaystone_a',
     rule: 'slots/variants-complete',
-    place: 'asset',
+    place: 'quaystone-top',
     count: 1,
-    from: 'later',
+    from: 'now',
     words: 'three weathers that share one normal map',
   },
   {

@@ -1,5 +1,5 @@
 import * as z from 'zod'
-import { decalFactsSchema, slotFactsSchema } from './slotFacts'
+import { decalFactsSchema, slotFactsSchema, variantFactsSchema } from './slotFacts'
 import { faultSchema } from '../fault'
 
 const vec3 = z.tuple([z.number(), z.number(), z.number()])
@@ -316,6 +316,7 @@ export const meshFactsSchema = z.strictObject({
     .nullable()
     .describe('in a few figures, by which it is known in another format; null when it could not be measured'),
   slots: z.array(slotFactsSchema).nullable(),
+  variants: z.array(variantFactsSchema).default([]),
   evidence: z.array(evidenceEntrySchema),
   notMeasured: z.array(faultSchema),
 })

@@ -99,6 +99,20 @@ export const slotFactsSchema = z.strictObject({
 })
 export type SlotFacts = z.infer<typeof slotFactsSchema>
 
+/** What a file shows under one of its variants (KHR_materials_variants). */
+export const variantFactsSchema = z.strictObject({
+  name: z.string(),
+  choices: z.array(
+    z.strictObject({
+      slot: z.string().describe('the slot that is exchanged'),
+      wears: z.string().describe('the slot in its place'),
+      parts: z.int().min(1).describe('parts of meshes on which it is exchanged'),
+      of: z.int().min(1).describe('parts that have the slot'),
+    }),
+  ),
+})
+export type VariantFacts = z.infer<typeof variantFactsSchema>
+
 /** A slot whose surface is not opaque and lies over another: how far, along its normal. */
 export const decalFactsSchema = z.strictObject({
   slot: z.string(),

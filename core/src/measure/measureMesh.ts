@@ -8,6 +8,7 @@ import { measureMeshFile } from './measureMeshFile'
 import { measureNodes, type MeasureSwitches } from './measureNodes'
 import { collectEvidence } from './evidence'
 import { measureSlots } from './measureSlots'
+import { measureVariants } from './measureVariants'
 
 /**
  * What measuring a mesh file gives: facts, one blob with the large evidence, and what was read on the way.
@@ -48,6 +49,7 @@ export async function measureMesh(
     ...(measured ?? { nodes: null, shape: null, fit: null, decals: [] }),
     overview: measured && meshOverview(measured.nodes),
     slots: source ? measureSlots(source.document) : null,
+    variants: source ? measureVariants(source.document) : [],
     evidence: evidence.entries,
     notMeasured,
   }

@@ -45,6 +45,7 @@ import { setAlpha } from './slots/setAlpha'
 import { setLoop } from './mesh/setLoop'
 import { setRole } from './colour/setRole'
 import { setSpace } from './colour/setSpace'
+import { variant } from './slots/variant'
 import { tint } from './slots/tint'
 import { shift } from './scale/shift'
 import { shrink } from './colour/shrink'
@@ -112,6 +113,7 @@ const list = [
   specularSetToMetal,
   surface,
   tint,
+  variant,
   takeOut,
   turnAxes,
   turnFacing,

@@ -82,6 +82,7 @@ import { wrongInput as slotsWrongInput } from './slots/wrongInput'
 import { order as slotsOrder } from './slots/order'
 import { sameLook as slotsSameLook } from './slots/sameLook'
 import { tintChannels as slotsTintChannels } from './slots/tintChannels'
+import { variantsComplete as slotsVariantsComplete } from './slots/variantsComplete'
 import { tiny as slotsTiny } from './slots/tiny'
 import { unused as slotsUnused } from './slots/unused'
 import { count as uvsCount } from './uvs/count'
@@ -178,6 +179,7 @@ const list = [
   slotsSameLook,
   slotsTintChannels,
   slotsTiny,
+  slotsVariantsComplete,
   slotsUnused,
   uvsCount,
   uvsDegenerate,

@@ -1,4 +1,4 @@
-import type { MeshFacts, NodeFacts } from '@stern-gate/contract'
+import type { MeshFacts, NodeFacts, VariantFacts } from '@stern-gate/contract'
 import { fileStem } from '../read/deliveryPath'
 
 /** A further mesh file of an asset: a level or a collision mesh that came by itself. */
@@ -65,6 +65,7 @@ function addMesh(sum: MeshFacts, { path, facts }: OtherMesh): MeshFacts {
           ]
         : null,
     slots: [...(sum.slots ?? []), ...slots],
+    variants: joinVariants(sum.variants, facts.variants),
     decals: [...sum.decals, ...facts.decals.filter((d) => !known.has(d.slot))],
     evidence: [
       ...sum.evidence,
@@ -76,6 +77,21 @@ function addMesh(sum: MeshFacts, { path, facts }: OtherMesh): MeshFacts {
     ],
     notMeasured: [...sum.notMeasured, ...facts.notMeasured],
   }
+}
+
+/** Variants of one name are one variant, and what they exchange alike is counted together. */
+function joinVariants(first: readonly VariantFacts[], more: readonly VariantFacts[]): VariantFacts[] {
+  const all = new Map(first.map((v) => [v.name, [...v.choices]]))
+  for (const { name, choices } of more) {
+    const known = all.get(name) ?? []
+    for (const choice of choices) {
+      const at = known.findIndex((c) => c.slot === choice.slot && c.wears === choice.wears)
+      if (at < 0) known.push(choice)
+      else known[at] = { ...choice, parts: known[at]!.parts + choice.parts, of: known[at]!.of + choice.of }
+    }
+    all.set(name, known)
+  }
+  return [...all].map(([name, choices]) => ({ name, choices }))
 }
 
 const holderNode = (name: string, file: string): NodeFacts => ({

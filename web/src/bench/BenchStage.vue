@@ -200,6 +200,8 @@ function chooseRow(id: string): void {
       :grid-step="sizes.gridStep"
       :guest="standing"
       :only="query['only'] ?? null"
+      :variant="query['variant'] ?? null"
+      @variant="(v: string | null) => emit('query', { variant: v ?? undefined })"
       :tried="tried"
       :light="light"
       :lighting="query['lighting'] === 'yes'"

@@ -13,6 +13,8 @@ export interface BenchControls {
   flip: () => void
   /** Puts the source left of a divider, or takes it away. */
   divide: () => void
+  /** Shows the next or the previous variant of the file. */
+  variant: (by: 1 | -1) => void
   fold: () => void
   /** Opens the list of remedies. */
   add: () => void
@@ -52,6 +54,10 @@ function actionOf(event: KeyboardEvent, bench: BenchControls): (() => void) | nu
       return bench.flip
     case 'd':
       return bench.divide
+    case 'v':
+      return () => bench.variant(1)
+    case 'V':
+      return () => bench.variant(-1)
     case '\\':
       return bench.fold
     case 'a':

@@ -33,6 +33,7 @@ const props = defineProps<{
   gridStep: number | null
   guest: { model: string; shown: readonly string[]; over: boolean } | null
   only: string | null
+  variant: string | null
   tried: TriedSurfaces
   light: LightSettings
   /** Whether the panel of the light is open. */
@@ -46,6 +47,7 @@ const emit = defineEmits<{
   divide: [boolean]
   drawn: [model: string]
   lighting: [boolean]
+  variant: [string | null]
 }>()
 const night = useNight()
 const host = ref<HTMLElement | null>(null)
@@ -86,6 +88,7 @@ const hasColours = computed(() =>
   (props.state.mesh?.nodes ?? []).some((n) => n.primitives.some((p) => p.colours.length > 0)),
 )
 const offered = computed(() => views.filter(([key]) => key !== 'colours' || hasColours.value))
+const variants = computed(() => (props.state.mesh?.variants ?? []).map((v) => v.name))
 const levels = computed(() => props.state.levels.map((l) => l.level))
 const background = computed(() => {
   const { grey } = props.light
@@ -116,6 +119,7 @@ const frame = computed<ModelFrame | null>(() => {
     divider: divider.value,
     before: props.divided && other.value ? { model: other.value.model!, ...partsOf(other.value) } : null,
     only: props.only,
+    variant: props.variant,
     marks: props.marks,
     map: props.map,
     channel: 0,
@@ -238,6 +242,17 @@ onBeforeUnmount(() => {
         >
           Light
         </button>
+        <select
+          v-if="variants.length > 0"
+          class="variants"
+          :value="variant ?? ''"
+          aria-label="Variant of the file that is shown"
+          data-variant
+          @change="emit('variant', ($event.target as HTMLSelectElement).value || null)"
+        >
+          <option value="">as it is</option>
+          <option v-for="v in variants" :key="v" :value="v">{{ v }}</option>
+        </select>
         <button
           v-for="(name, i) in ownViews"
           :key="`v${i}`"

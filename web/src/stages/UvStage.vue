@@ -115,6 +115,7 @@ async function drawModel(): Promise<void> {
       personHeight: 1.75,
       gridStep: null,
       only: null,
+      variant: null,
       guest: null,
       background: background.value,
       before: null,

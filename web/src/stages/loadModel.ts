@@ -5,6 +5,7 @@ import {
   Mesh,
   Object3D,
   type AnimationClip,
+  type Material,
   type MeshStandardMaterial,
   type Texture,
 } from 'three'
@@ -24,6 +25,9 @@ export interface StageModel {
     slot: string
     mesh: Mesh
     /** Its own base colour, whatever it wears. */ picture: Texture | null
+    own: Material | Material[]
+    /** What it wears under the variants of the file, by their names. */
+    variants: ReadonlyMap<string, { slot: string; material: Material }>
   }[]
 }
 
@@ -36,7 +40,13 @@ interface GltfJson {
   scenes?: { nodes?: number[] }[]
   scene?: number
   materials?: { name?: string }[]
-  meshes?: { primitives: { material?: number }[] }[]
+  meshes?: {
+    primitives: {
+      material?: number
+      extensions?: { KHR_materials_variants?: { mappings?: { material: number; variants: number[] }[] } }
+    }[]
+  }[]
+  extensions?: { KHR_materials_variants?: { variants?: { name?: string }[] } }
 }
 
 /**
@@ -48,7 +58,9 @@ export async function loadModel(address: string, signal: AbortSignal): Promise<S
   if (!response.ok) throw new SaidError('The model cannot be shown: the server has none.')
   const bytes = await response.arrayBuffer()
   const gltf = await new GLTFLoader().setMeshoptDecoder(MeshoptDecoder).parseAsync(bytes, '')
-  return { root: gltf.scene, clips: gltf.animations, views: viewsOf(gltf), meshes: namedMeshes(gltf) }
+  const meshes = namedMeshes(gltf)
+  await Promise.all(meshes.map((mesh) => dressByVariants(gltf, mesh)))
+  return { root: gltf.scene, clips: gltf.animations, views: viewsOf(gltf), meshes }
 }
 
 function viewsOf(gltf: GLTF): StageModel['views'] {
@@ -83,12 +95,36 @@ function namedMeshes(gltf: GLTF): StageModel['meshes'] {
         slot: material === undefined ? '' : (json.materials?.[material]?.name ?? ''),
         mesh: object,
         picture: ([object.material].flat()[0] as MeshStandardMaterial | undefined)?.map ?? null,
+        own: object.material,
+        variants: new Map(),
       })
     }
     for (const child of object.children) walk(child, own)
   }
   walk(gltf.scene, '')
   return found
+}
+
+/** Fetches the slots that a mesh wears under variants; the loader makes those alone that something wears at first. */
+async function dressByVariants(gltf: GLTF, one: StageModel['meshes'][number]): Promise<void> {
+  const json = gltf.parser.json as GltfJson
+  const at = gltf.parser.associations.get(one.mesh) as { meshes?: number; primitives?: number } | undefined
+  const primitive = json.meshes?.[at?.meshes ?? -1]?.primitives[at?.primitives ?? 0]
+  const names = json.extensions?.KHR_materials_variants?.variants ?? []
+  const variants = new Map<string, { slot: string; material: Material }>()
+  for (const mapping of primitive?.extensions?.KHR_materials_variants?.mappings ?? []) {
+    const material = (await gltf.parser.getDependency('material', mapping.material)) as Material | undefined
+    if (!material) continue
+    // The loader copies a material for the attributes of each mesh, and so must be done here
+    const worn = new Mesh(one.mesh.geometry, material)
+    gltf.parser.assignFinalMaterial(worn)
+    for (const index of mapping.variants)
+      variants.set(names[index]?.name ?? '', {
+        slot: json.materials?.[mapping.material]?.name ?? '',
+        material: worn.material as Material,
+      })
+  }
+  one.variants = variants
 }
 
 /** The same stable names as core's nodePaths gives. */
@@ -119,9 +155,9 @@ export function boundsOf(model: StageModel, shown: (path: string) => boolean): B
 
 /** Gives back what the model holds on the graphics card. */
 export function disposeModel(model: StageModel): void {
-  for (const { mesh } of model.meshes) {
+  for (const { mesh, own, variants } of model.meshes) {
     mesh.geometry.dispose()
-    for (const material of [mesh.material].flat()) {
+    for (const material of [own, ...[...variants.values()].map((v) => v.material)].flat()) {
       for (const value of Object.values(material))
         if (value && typeof value === 'object' && 'isTexture' in value) freeTexture(value as Texture)
       material.dispose()

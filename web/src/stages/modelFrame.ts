@@ -31,6 +31,8 @@ export interface ModelFrame {
   shown: readonly string[]
   /** Node paths drawn as a veil over the rest. */
   veiled: readonly string[]
+  /** Name of the variant that is worn; null: what the file shows by itself. */
+  variant: string | null
   /** The only slot that is drawn; null: all of them. */
   only: string | null
   marks: readonly StageMark[]

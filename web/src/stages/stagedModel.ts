@@ -36,11 +36,16 @@ export function createStagedModel(scene: Scene, retired: Retired): StagedModel {
     player: ClipPlayer | null = null,
     posed = false
   let tried: TriedSurfaces = new Map(),
-    trying = false
+    trying = false,
+    variant: string | null = null
   const wires = new Map<Mesh, Mesh>(),
     dressed = new Map<Mesh, Material | Material[]>(),
     /** Meshes that wear a tried surface. */
     worn = new Map<Mesh, MeshStandardMaterial>()
+
+  type StagedMesh = StageModel['meshes'][number]
+  const wornOf = (one: StagedMesh) => (variant === null ? undefined : one.variants.get(variant))
+  const slotOf = (one: StagedMesh): string => wornOf(one)?.slot ?? one.slot
 
   const wear = (mesh: Mesh, material: Material | Material[]): void => {
     dressed.set(mesh, mesh.material)
@@ -124,9 +129,15 @@ export function createStagedModel(scene: Scene, retired: Retired): StagedModel {
     dress(frame, { shown, veiled }) {
       undress()
       trying = frame.view === 'shaded' || frame.view === 'wire'
-      for (const { path, mesh, slot } of model?.meshes ?? []) {
+      variant = frame.variant
+      for (const one of model?.meshes ?? []) {
+        const { path, mesh } = one,
+          slot = slotOf(one)
+        mesh.material = wornOf(one)?.material ?? one.own
         const asVeil = veiled.includes(path)
-        mesh.visible = asVeil || (shown.includes(path) && (frame.only === null || frame.only === slot))
+        mesh.visible =
+          asVeil ||
+          (shown.includes(path) && (frame.only === null || frame.only === slot || frame.only === one.slot))
         if (!mesh.visible) continue
         const material = asVeil ? veil() : viewMaterial(frame, mesh, slot)
         if (material) wear(mesh, material)
@@ -143,8 +154,8 @@ export function createStagedModel(scene: Scene, retired: Retired): StagedModel {
     trySurfaces(next) {
       tried = next
       if (trying)
-        for (const { mesh, slot } of model?.meshes ?? [])
-          if (mesh.visible && (worn.has(mesh) || !dressed.has(mesh))) tryOn(mesh, slot)
+        for (const one of model?.meshes ?? [])
+          if (one.mesh.visible && (worn.has(one.mesh) || !dressed.has(one.mesh))) tryOn(one.mesh, slotOf(one))
     },
     pose(clip, seconds) {
       if (!player || !model || (clip === null && !posed)) return

@@ -235,6 +235,11 @@ useBenchKeys({
     bench.side = bench.side === 'source' ? 'output' : 'source'
   },
   divide: () => setQuery({ divider: query('divider') === 'yes' ? undefined : 'yes' }),
+  variant: (by) => {
+    const names = [undefined, ...(shown.value?.mesh?.variants ?? []).map((one) => one.name)]
+    const at = names.indexOf(query('variant') ?? undefined)
+    setQuery({ variant: names[(at + by + names.length) % names.length] })
+  },
   add: () => {
     if (!locked.value) stepping.value = { step: null }
   },

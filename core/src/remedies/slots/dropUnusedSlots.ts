@@ -1,5 +1,6 @@
 import * as z from 'zod'
 import { good } from '@stern-gate/contract'
+import { wornSlots } from '../../scene/variants'
 import { slotNames } from '../../scene/slotNames'
 import { defineRemedy } from '../defineRemedy'
 
@@ -10,7 +11,8 @@ export const dropUnusedSlots = defineRemedy({
   needs: 'mesh',
   title: 'Drop unused slots',
   words: () => 'Drop unused slots',
-  about: 'Takes out slots that no triangle uses. Their textures stay with the asset.',
+  about:
+    'Takes out slots that no triangle uses, under no variant either. Their textures stay with the asset.',
   options: z.strictObject({
     slot: z
       .string()
@@ -22,12 +24,7 @@ export const dropUnusedSlots = defineRemedy({
   safe: true,
   async apply(work, { slot: name }) {
     if (!work.document) return good({ changed: false, said: 'a texture set has no slots' })
-    const used = new Set(
-      work.document
-        .getRoot()
-        .listMeshes()
-        .flatMap((m) => m.listPrimitives().map((p) => p.getMaterial())),
-    )
+    const used = wornSlots(work.document)
     const gone = [...slotNames(work.document)].filter(
       ([slot, own]) => !used.has(slot) && (name === null || own === name),
     )

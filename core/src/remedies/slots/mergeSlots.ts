@@ -2,6 +2,7 @@ import type { Material, Mesh, Primitive } from '@gltf-transform/core'
 import { joinPrimitives } from '@gltf-transform/functions'
 import * as z from 'zod'
 import { good } from '@stern-gate/contract'
+import { exchangeChoices } from '../../scene/variants'
 import { slotNames } from '../../scene/slotNames'
 import { defineRemedy } from '../defineRemedy'
 
@@ -30,6 +31,7 @@ export const mergeSlots = defineRemedy({
       for (const primitive of moved) primitive.setMaterial(to)
       if (moved.length > 0) joinParts(mesh, to)
     }
+    exchangeChoices(work.document, from, to)
     from.dispose()
     return good({ changed: true, said: `${slot} is now ${keep}` })
   },

@@ -22,6 +22,7 @@ export const unused = defineRule({
     for (const node of subject.mesh.nodes)
       for (const { triangles, mode, slot } of node.primitives)
         if (triangles > 0 || mode !== 'triangles') used.add(slot)
+    for (const { choices } of subject.mesh.variants) for (const { wears } of choices) used.add(wears)
     return subject.mesh.slots
       .filter((slot) => !used.has(slot.name))
       .map((slot) => ({

@@ -12,6 +12,7 @@ const bench: [string, string][] = [
   ['N, Shift N', 'next and previous finding'],
   ['B', 'source or output'],
   ['D', 'before and after, with a divider'],
+  ['V', 'next variant of the file; Shift: the one before'],
   ['A', 'add a step of your own'],
   ['M', 'mend what is safe'],
   ['\\', 'fold the facts away'],

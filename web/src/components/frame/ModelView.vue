@@ -41,6 +41,7 @@ const frame = computed<ModelFrame>(() => ({
   personHeight: 1.75,
   gridStep: null,
   only: null,
+  variant: null,
   guest: null,
   background: night.value ? '#5a5a5a' : '#777777',
   before: null,
