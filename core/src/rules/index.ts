@@ -19,6 +19,9 @@ import { specularSet as colourSpecularSet } from './colour/specularSet'
 import { assetMemory as compressionAssetMemory } from './compression/assetMemory'
 import { blockMultiple as compressionBlockMultiple } from './compression/blockMultiple'
 import { emptyResolution as compressionEmptyResolution } from './compression/emptyResolution'
+import { format as compressionFormat } from './compression/format'
+import { inputLimit as compressionInputLimit } from './compression/inputLimit'
+import { tileSetAllowed as compressionTileSetAllowed } from './compression/tileSetAllowed'
 import { largestSide as compressionLargestSide } from './compression/largestSide'
 import { mips as compressionMips } from './compression/mips'
 import { size as compressionSize } from './compression/size'
@@ -116,6 +119,9 @@ const list = [
   compressionBlockMultiple,
   compressionEmptyResolution,
   compressionLargestSide,
+  compressionFormat,
+  compressionInputLimit,
+  compressionTileSetAllowed,
   compressionMips,
   compressionSize,
   filesDuplicateContent,

@@ -1,6 +1,6 @@
 const DROP = 'Drop the file on its place in the stage, or choose it there.'
-const HULLS = 'Making hulls here is still to come.'
-const LEVELS = 'Making levels here is still to come.'
+const HULLS = 'Or add a step that makes one anew.'
+const LEVELS = 'Or add a step that makes levels.'
 const PAIRING = 'Pairing gives textures to slots.'
 
 /** What a person can do about a finding that brings no remedy, by rule; empty where its own text says so. */
@@ -14,7 +14,12 @@ const words: Record<string, string> = {
   'colour/metal-between':
     'A few texels are right where paint meets bare metal, whole surfaces are not: correct the map.',
   'compression/asset-memory': 'Resize its largest textures: add a step.',
-  'compression/mips': 'Write the file again with its whole mip chain. Making mips here is still to come.',
+  'compression/format':
+    'Encode it anew from its source: choose a format at Compression; the file that is written has its mips.',
+  'compression/input-limit': 'Pack single maps into one, or drop an input: add a step at Slots.',
+  'compression/tile-set-allowed': 'Lay the parts out on one sheet, where the mesh was made.',
+  'compression/mips':
+    'Write the file again with its whole mip chain, or encode it anew from its source: that makes them.',
   'files/less-than-before':
     'Levels and collision can be kept from the version before; clips and a skin come with their mesh. ' +
     'Accepted for the asset it is declared gone.',
