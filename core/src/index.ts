@@ -81,6 +81,13 @@ export * from './assembly/sameModel'
 export * from './assembly/workingFiles'
 export * from './apart/proposeParts'
 export * from './surfaces/carryOver'
+export {
+  resolveSurface,
+  resolveSurfaces,
+  sharedOf,
+  surfacesBehind,
+  type ResolvedRecipe,
+} from './surfaces/sharedSurfaces'
 export * from './pairing/pairDelivery'
 export { evidenceOfChosen } from './pairing/describeCells'
 export { featuresOf } from './pairing/confidence'

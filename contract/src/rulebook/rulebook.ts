@@ -109,6 +109,21 @@ export const ruleSettingSchema = z.strictObject({
   options: z.record(z.string(), z.unknown()).optional(),
 })
 
+/** A surface of the project: any slot of any asset can follow it, and changes with it. */
+export const sharedSurfaceSchema = z.strictObject({
+  follows: z
+    .string()
+    .nullable()
+    .default(null)
+    .describe('another surface of the rulebook, of which it overrides some values; null: none'),
+  preset: z.string().nullable().default(null).describe('a surface that ships, to begin with; null: none'),
+  values: z
+    .record(z.string(), z.union([z.string(), z.number(), z.boolean()]))
+    .default({})
+    .describe('what it sets itself: options of slots/surface'),
+})
+export type SharedSurface = z.infer<typeof sharedSurfaceSchema>
+
 /** Names of what models are measured against and set upon, in a rulebook that does not say otherwise. */
 export const defaultFigures: readonly string[] = [
   'figure',
@@ -162,6 +177,10 @@ export const rulebookSchema = z
       )
       .default([])
       .describe('files of many objects that are taken apart as they arrive, and how; later ones win'),
+    surfaces: z
+      .record(z.string().min(1).max(60), sharedSurfaceSchema)
+      .default({})
+      .describe('surfaces of the project that slots can follow, by name'),
     terms: z
       .record(z.string().min(1).max(60), termsSchema)
       .default(() => ({ ...defaultTerms }))

@@ -1,6 +1,15 @@
-import { bad, good, rulebookSchema, type Outcome, type Rulebook } from '@stern-gate/contract'
+import {
+  bad,
+  good,
+  rulebookSchema,
+  type Outcome,
+  type RemedyOptions,
+  type Rulebook,
+} from '@stern-gate/contract'
 import { compilePattern } from '../rulebook/pattern'
 import { upgradeRulebook } from '../rulebook/upgradeRulebook'
+import { findRemedy } from '../remedies/index'
+import { SURFACE, surfaceMistakes } from '../surfaces/sharedSurfaces'
 import { rules } from '../rules/index'
 
 /**
@@ -40,5 +49,18 @@ export function checkRulebook(raw: unknown): Outcome<Rulebook> {
         { part: `rules.${id}` },
       )
   }
+  const [mistake] = surfaceMistakes(parsed.data.surfaces, surfaceMistake)
+  if (mistake)
+    return bad('rulebook/invalid', `${mistake.part}: ${mistake.why}`, 'Correct the named surface.', {
+      part: mistake.part,
+    })
   return good(parsed.data)
+}
+
+/** What is wrong with values of a surface, as options of the step that sets them; null: nothing. */
+function surfaceMistake(options: RemedyOptions): string | null {
+  const read = findRemedy(SURFACE)!.options.safeParse(options)
+  if (read.success) return null
+  const { path, message } = read.error.issues[0]!
+  return [path.join('.'), message].filter(Boolean).join(' ')
 }

@@ -1,4 +1,5 @@
-import { activeSteps, type Recipe } from '@stern-gate/contract'
+import { activeSteps } from '@stern-gate/contract'
+import type { ResolvedRecipe } from '../surfaces/sharedSurfaces'
 import { findRemedy } from '../remedies/index'
 import { WORK_VERSION } from './workVersion'
 
@@ -14,7 +15,7 @@ export interface OutputSource {
  * their options, and the version of each remedy that they use. Neither the name of the asset, nor a target, nor
  * a remedy that is not used.
  */
-export function outputIdentity(files: readonly OutputSource[], recipe: Recipe): string {
+export function outputIdentity(files: readonly OutputSource[], recipe: ResolvedRecipe): string {
   const steps = activeSteps(recipe).map(({ remedy, options }) => ({
     remedy,
     version: findRemedy(remedy)?.version ?? 0,

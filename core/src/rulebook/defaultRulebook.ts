@@ -250,5 +250,6 @@ export const defaultRulebook: Rulebook = rulebookSchema.parse({
   terms: { ...defaultTerms },
   origins: [],
   scenes: [],
+  surfaces: {},
   overrides: [],
 } satisfies Rulebook)

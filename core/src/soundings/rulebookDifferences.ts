@@ -18,7 +18,7 @@ function walk(before: unknown, after: unknown, path: readonly string[], lines: s
   }
   // A rule that had no setting gets several at once
   if ((before === undefined && isRecord(after)) || (after === undefined && isRecord(before))) {
-    if (path[0] === 'classes' || path[0] === 'targets')
+    if (['classes', 'targets', 'surfaces'].includes(path[0]!))
       lines.push(`${placeWords(path)}: ${before === undefined ? 'new' : 'taken out'}`)
     else walk(before ?? {}, after ?? {}, path, lines)
     return

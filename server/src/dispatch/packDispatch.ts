@@ -14,7 +14,14 @@ import {
   type PackagedFile,
   type PackagedScene,
 } from '@stern-gate/contract'
-import { carryOver, fileStem, findRemedy, packagedAsset, packagedScene } from '@stern-gate/core'
+import {
+  carryOver,
+  fileStem,
+  findRemedy,
+  packagedAsset,
+  packagedScene,
+  resolveSurfaces,
+} from '@stern-gate/core'
 import { writePackage, type PackageEntry } from '@stern-gate/engine'
 import { assetContext, judgeIn, subjectOf, type AssetContext } from '../judging/assetContext'
 import { loadState } from '../judging/loadState'
@@ -92,7 +99,9 @@ async function packAsset(
   if (version.state !== 'judged') return stays(notJudged[version.state] ?? 'It is not judged yet.')
   const { db } = services.connection
   const wanted = activeSteps(recipe).length > 0,
-    output = wanted ? await findOutput(db, outputKey(files, recipe)) : null
+    output = wanted
+      ? await findOutput(db, outputKey(files, resolveSurfaces(recipe, context.rulebook.surfaces)))
+      : null
   if (wanted && !output) return stays('Its recipe made no output.')
   const state = await loadState(db, judgeable, output)
   const subject = subjectOf(context, { ...asset, targetChoice: target }, state.draft, state.files)

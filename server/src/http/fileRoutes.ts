@@ -6,6 +6,7 @@ import { open } from 'node:fs/promises'
 import { pipeline } from 'node:stream/promises'
 import type { Services } from '../services/services'
 import { engineFiles, makeOutput } from '../judging/makeOutput'
+import { resolvedRecipe } from '../judging/resolvedRecipe'
 import { findAsset, findVersion, getRecipe, listVersionFiles } from '../store/assets'
 import { findOutput } from '../store/outputs'
 import { answering } from './answer'
@@ -83,7 +84,15 @@ export function fileRoutes(services: Services): Router {
     // What is taken away is always what the newest recipe makes, also while its judgement is still under
     // way
     const made =
-      activeSteps(recipe).length > 0 ? await makeOutput(services, asset, version, source, recipe) : null
+      activeSteps(recipe).length > 0
+        ? await makeOutput(
+            services,
+            asset,
+            version,
+            source,
+            await resolvedRecipe(services.connection.db, asset.projectId, recipe),
+          )
+        : null
     if (made && !made.ok) throw new FaultReply(made.fault)
     const output = made?.value ?? null
     const files = output?.files ?? source

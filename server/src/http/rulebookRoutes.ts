@@ -30,6 +30,7 @@ import { currentRulebook, findRevision, listRevisions } from '../store/projects'
 import { answering } from './answer'
 import { FaultReply, notFound } from './faults'
 import { projectOf, projectReply, uuid } from './projectRoutes'
+import { addSurfaceRoutes } from './surfaceRoutes'
 
 const MOST_REVISIONS = 100
 const MOST_NAMES = 2000
@@ -41,6 +42,7 @@ export function rulebookRoutes(services: Services): Router {
   const { db } = services.connection
   const room = new LibraryRoom(services)
   const { router, on } = answering()
+  addSurfaceRoutes(on, services, room)
   on(routes.getRulebook, async ({ parts }) => {
     const project = await projectOf(db, parts.project)
     return {

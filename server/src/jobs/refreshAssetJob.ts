@@ -4,6 +4,7 @@ import { judgeAsset } from '../judging/judgeAsset'
 import { keepMeasurement } from '../judging/keepMeasurement'
 import { activeSteps } from '@stern-gate/contract'
 import { outputKey } from '../judging/makeOutput'
+import { resolvedRecipe } from '../judging/resolvedRecipe'
 import type { Queryable } from '../store/database'
 import { findFacts, listOutdatedAssets } from '../store/factsStore'
 import { addJobs } from '../store/jobQueue'
@@ -67,7 +68,7 @@ async function listOutdatedOutputs(db: Queryable): Promise<string[]> {
         version.state === 'judged' &&
         version.outputFault === null &&
         activeSteps(recipe).length > 0 &&
-        version.outputKey !== outputKey(files, recipe)
+        version.outputKey !== outputKey(files, await resolvedRecipe(db, asset.projectId, recipe))
       )
         outdated.push(asset.id)
   return outdated

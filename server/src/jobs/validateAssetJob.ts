@@ -2,6 +2,7 @@ import { activeSteps } from '@stern-gate/contract'
 import { findAmong } from '@stern-gate/engine'
 import { judgeAsset } from '../judging/judgeAsset'
 import { outputKey } from '../judging/makeOutput'
+import { resolvedRecipe } from '../judging/resolvedRecipe'
 import { mayBeValidated } from '../judging/validation'
 import type { JobServices } from '../services/services'
 import { findFacts, saveStandard } from '../store/factsStore'
@@ -22,7 +23,12 @@ export const validateAssetJob =
     const [found] = await findJudgeables(db, [asset])
     if (!found) return
     const output =
-      activeSteps(found.recipe).length > 0 ? await findOutput(db, outputKey(found.files, found.recipe)) : null
+      activeSteps(found.recipe).length > 0
+        ? await findOutput(
+            db,
+            outputKey(found.files, await resolvedRecipe(db, found.asset.projectId, found.recipe)),
+          )
+        : null
     let looked = false
     for (const files of [found.files, output?.files ?? []]) {
       const known = await findFacts(

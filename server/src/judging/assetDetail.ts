@@ -29,7 +29,7 @@ import { measuredFiles } from './measuredFiles'
 import { previousVersion } from './previousVersions'
 import type { Queryable } from '../store/database'
 import { findScene } from '../store/scenes'
-import { fileStem, originOf, rulebookFor, stepWords, type Subject } from '@stern-gate/core'
+import { fileStem, originOf, resolveSurfaces, rulebookFor, stepWords, type Subject } from '@stern-gate/core'
 
 /**
  * Everything that the bench shows of an asset; `number` asks for an earlier version. Throws a not-found reply
@@ -48,7 +48,9 @@ export async function assetDetail(
   const { recipe, revision, history } = await getRecipe(db, asset.id)
   const context = await assetContext(db, asset.projectId)
   const wanted = activeSteps(recipe).length > 0
-  const output = wanted ? await findOutput(db, outputKey(files, recipe)) : null
+  const output = wanted
+    ? await findOutput(db, outputKey(files, resolveSurfaces(recipe, context.rulebook.surfaces)))
+    : null
   const previous = await previousVersion(db, context, asset, version.number)
   const {
     state: source,
@@ -154,7 +156,17 @@ export async function previewOf(
   const context = { ...project, previous: await previousVersion(db, project, asset, version.number) }
   if (activeSteps(recipe).length === 0)
     return good({ state: (await sourceState(services, context, asset, version, files)).state, results: [] })
-  const made = await makeOutput(services, asset, version, files, recipe, { signal, preview: true })
+  const made = await makeOutput(
+    services,
+    asset,
+    version,
+    files,
+    resolveSurfaces(recipe, project.rulebook.surfaces),
+    {
+      signal,
+      preview: true,
+    },
+  )
   return made.ok
     ? good({
         state: await outputState(services, context, asset, version, made.value),

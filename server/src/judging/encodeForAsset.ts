@@ -8,6 +8,7 @@ import { findOutput } from '../store/outputs'
 import { assetContext, subjectOf } from './assetContext'
 import { loadState } from './loadState'
 import { outputKey } from './makeOutput'
+import { resolvedRecipe } from './resolvedRecipe'
 
 /** Raised when encoding gives something else of the same texture and plan. */
 const ENCODING_VERSION = 1
@@ -28,7 +29,10 @@ async function texturesOf({ connection: { db } }: Services, asset: AssetRecord):
   if (!version) return []
   const files = await listVersionFiles(db, version.id),
     { recipe } = await getRecipe(db, asset.id)
-  const output = activeSteps(recipe).length > 0 ? await findOutput(db, outputKey(files, recipe)) : null
+  const output =
+    activeSteps(recipe).length > 0
+      ? await findOutput(db, outputKey(files, await resolvedRecipe(db, asset.projectId, recipe)))
+      : null
   const state = await loadState(db, { asset, version, files }, output)
   return subjectOf(await assetContext(db, asset.projectId), asset, state.draft, state.files).textures
 }

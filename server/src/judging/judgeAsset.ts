@@ -1,5 +1,11 @@
 import { activeSteps, bad } from '@stern-gate/contract'
-import { offeredNames, type MeasuredFile, type Judgement, type Subject } from '@stern-gate/core'
+import {
+  type Judgement,
+  type MeasuredFile,
+  offeredNames,
+  resolveSurfaces,
+  type Subject,
+} from '@stern-gate/core'
 import type { JobServices } from '../services/services'
 import { addEvent, addEvents } from '../store/eventLog'
 import { findAsset, type AssetRecord } from '../store/assets'
@@ -162,7 +168,11 @@ async function judgedVersion(
 ): Promise<{ judged: JudgedVersion; measured: MeasuredFile[] }> {
   const wanted = activeSteps(recipe).length > 0
   if (wanted) await markJudging(services.connection.db, [asset.id])
-  const made = wanted ? await makeOutput(services, asset, version, files, recipe, { signal }) : null
+  const made = wanted
+    ? await makeOutput(services, asset, version, files, resolveSurfaces(recipe, context.rulebook.surfaces), {
+        signal,
+      })
+    : null
   const output = made?.ok ? made.value : null
   const { draft, files: measured } = await loadState(
     services.connection.db,

@@ -1,6 +1,6 @@
-import type { Outcome, Recipe } from '@stern-gate/contract'
+import type { Outcome } from '@stern-gate/contract'
 import { good } from '@stern-gate/contract'
-import { outputIdentity } from '@stern-gate/core'
+import { outputIdentity, type ResolvedRecipe } from '@stern-gate/core'
 import { findAmong, sha256, type AssetFiles, type MendedAsset } from '@stern-gate/engine'
 import type { JobServices } from '../services/services'
 import type { AssetRecord, VersionFileRecord, VersionRecord } from '../store/assets'
@@ -15,7 +15,7 @@ import {
 import { keepMeasurement } from './keepMeasurement'
 
 /** Identity of an output: see outputIdentity. */
-export const outputKey = (files: readonly VersionFileRecord[], recipe: Recipe): string =>
+export const outputKey = (files: readonly VersionFileRecord[], recipe: ResolvedRecipe): string =>
   sha256(outputIdentity(files, recipe))
 
 /** Files of a version where the engine finds them; refused ones are left out. */
@@ -47,7 +47,7 @@ export async function makeOutput(
   asset: AssetRecord,
   version: VersionRecord,
   files: readonly VersionFileRecord[],
-  recipe: Recipe,
+  recipe: ResolvedRecipe,
   { signal, preview = false }: { signal?: AbortSignal | undefined; preview?: boolean } = {},
 ): Promise<Outcome<OutputRecord>> {
   const { db } = services.connection

@@ -1,5 +1,5 @@
 import { activeSteps, type Finding, type RenamePlan } from '@stern-gate/contract'
-import { findRemedy, renameFollows, type Subject } from '@stern-gate/core'
+import { findRemedy, renameFollows, resolveSurfaces, type Subject } from '@stern-gate/core'
 import type { Services } from '../services/services'
 import { listFindingsWithRemedy } from '../store/bulkChanges'
 import { findJudgeables, type Judgeable } from '../store/judgements'
@@ -39,7 +39,10 @@ async function subjectNow(
   context: AssetContext,
   { asset, version, files, recipe }: Judgeable,
 ): Promise<Subject> {
-  const output = activeSteps(recipe).length > 0 ? await findOutput(db, outputKey(files, recipe)) : null
+  const output =
+    activeSteps(recipe).length > 0
+      ? await findOutput(db, outputKey(files, resolveSurfaces(recipe, context.rulebook.surfaces)))
+      : null
   if (!output)
     return subjectOf(context, asset, draftOf(asset, version, files), (await measuredFiles(db, files)).files)
   return subjectOf(

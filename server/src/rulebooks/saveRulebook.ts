@@ -3,11 +3,12 @@ import { localPerson } from '../auth/localPerson'
 import type { JobServices } from '../services/services'
 import { addEvent } from '../store/eventLog'
 import { addJudgingOfMany } from '../store/jobQueue'
-import { reviseRulebook, type ProjectRow } from '../store/projects'
+import { currentRulebook, reviseRulebook, type ProjectRow } from '../store/projects'
 import { markUnjudged } from '../store/versionStates'
 import { FaultReply } from '../trouble/faultReply'
 import { effectOf } from './effectOf'
 import type { LibraryRoom } from './libraryRoom'
+import { assetsOfChangedSurfaces } from './surfaces'
 
 /**
  * Puts a rulebook in force as the next revision, and has those assets judged anew whose judgement it changes; one
@@ -21,6 +22,7 @@ export async function saveRulebook(
 ): Promise<ProjectRow> {
   const library = await room.open(project.id),
     { changed } = await effectOf(library, rulebook)
+  const before = await currentRulebook(db, project)
   const revised = await reviseRulebook(
     db,
     project,
@@ -29,8 +31,10 @@ export async function saveRulebook(
     {
       expected: revision,
       then: async (tx, row) => {
-        await markUnjudged(tx, changed)
-        await addJudgingOfMany(tx, project.id, changed)
+        const followers = await assetsOfChangedSurfaces(tx, project.id, before, rulebook)
+        const anew = [...new Set([...changed, ...followers])]
+        await markUnjudged(tx, anew)
+        await addJudgingOfMany(tx, project.id, anew)
         await addEvent(tx, project.id, { kind: 'rulebook', revision: row.rulebookRevision }, localPerson.name)
       },
     },

@@ -28,6 +28,7 @@ import {
   type SaveSizes,
   type ScenePlan,
   type SetOrigin,
+  type SharedSurface,
   type TakeApart,
   type WholeDetail,
 } from '@stern-gate/contract'
@@ -193,6 +194,9 @@ export const saveRulebook = (
   project: string,
   body: { rulebook: Record<string, unknown>; revision: number; note: string },
 ) => call(routes.saveRulebook, { parts: { project }, body })
+export const listSurfaces = (project: string) => call(routes.listSurfaces, { parts: { project } })
+export const saveSurface = (project: string, surface: string, body: SharedSurface | null) =>
+  call(routes.saveSurface, { parts: { project, surface }, body: { surface: body } })
 export const readRulebookFile = (project: string, text: string) =>
   call(routes.readRulebookFile, { parts: { project }, body: { text } })
 export const getSounding = (

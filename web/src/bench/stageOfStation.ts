@@ -11,7 +11,7 @@ export function stageOfStation(station: Station, kind: AssetKind): StageKind {
 
 /** What a station does not do yet, said where it is looked for. */
 export const plainerStages: Partial<Record<Station, string>> = {
-  slots: 'Second layers, shared surfaces and surface files are still to come.',
+  slots: 'Second layers and surface files are still to come.',
   compression:
     'A search for the smallest format that holds, and encoding as a part of a dispatch, are still to come.',
   lods: 'Levels are made by their share of triangles; their error in pixels, and the row of them at their distances, are still to come.',

@@ -9,6 +9,7 @@ import { pairingRoutes } from './pairingRoutes'
 import { projectRoutes } from './projectRoutes'
 import { rulebookRoutes } from './rulebookRoutes'
 import { sceneRoutes } from './sceneRoutes'
+import { surfaceRoutes } from './surfaceRoutes'
 import { serverRoutes } from './serverRoutes'
 
 /** Every route of the API by name, in the order of its description. */
@@ -23,6 +24,7 @@ export const routes = {
   ...bytesRoutes,
   ...manyRoutes,
   ...rulebookRoutes,
+  ...surfaceRoutes,
   ...dispatchRoutes,
 }
 

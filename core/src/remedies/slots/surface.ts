@@ -1,6 +1,6 @@
 import type { Material } from '@gltf-transform/core'
 import * as z from 'zod'
-import { good, type SlotValues } from '@stern-gate/contract'
+import { bad, good, type SlotValues } from '@stern-gate/contract'
 import { linearOfHex } from '../../surfaces/hexColour'
 import { noteOfSlot } from '../../scene/slotNotes'
 import { presetOf, surfacePresetNames, type SurfacePreset } from '../../surfaces/presets'
@@ -25,6 +25,12 @@ const optionsSchema = z.strictObject({
     .nullable()
     .default(null)
     .describe('surface to begin with; null: the slot as it is'),
+  shared: z
+    .string()
+    .nullable()
+    .default(null)
+    .describe('surface of the project that it follows; what is said here goes before it'),
+  called: z.string().nullable().default(null).describe('name that the slot notes; null: of the preset'),
   colour: hex('base colour, #rrggbb; null: of the preset, or as it is'),
   metallic: share('0: none, 1: bare metal'),
   roughness: share('0: a mirror, 1: chalk'),
@@ -70,7 +76,7 @@ export const surface = defineRemedy({
   station: 'slots',
   needs: 'file',
   title: 'Set the surface of a slot',
-  words: ({ slot, preset }) => `${slot}: ${preset ? presetOf(preset)!.title : 'values'}`,
+  words: ({ slot, preset, shared }) => `${slot}: ${shared ?? (preset ? presetOf(preset)!.title : 'values')}`,
   about:
     'Sets what a slot is by values: colour, metal, roughness, own light, opacity, what goes through and how it is refracted, ' +
     'what mirrors, clear coat, strength of normal map and occlusion. ' +
@@ -81,15 +87,22 @@ export const surface = defineRemedy({
     const { slot: name, preset } = options
     const found = slotCalled(work, name)
     if (!found.ok) return found
+    if (options.shared !== null)
+      return bad(
+        'remedy/not-applicable',
+        `The rulebook has no surface called ${options.shared}.`,
+        'Choose another surface for the slot, or add it to the rulebook again.',
+        { slot: name },
+      )
     const values = valuesOf(options)
     if (Object.values(values).every((v) => v === undefined))
       return good({ changed: false, said: `nothing is set on ${name}` })
     const slot = found.value
     setCore(slot, values)
     setSlotValues(work.document!, slot, values)
-    const title = preset ? presetOf(preset)!.title : 'values'
+    const title = options.called ?? (preset ? presetOf(preset)!.title : 'values')
     noteOfSlot(slot, { surface: title })
-    return good({ changed: true, said: `${name} is ${preset ? title : 'set'}` })
+    return good({ changed: true, said: `${name} is ${title === 'values' ? 'set' : title}` })
   },
 })
 

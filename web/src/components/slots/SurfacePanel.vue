@@ -2,9 +2,10 @@
 import { computed, ref } from 'vue'
 import type { AssetState, RemedyOptions } from '@stern-gate/contract'
 import { formatShare } from '@stern-gate/core/numbers'
-import { maskOfSlot, presetOf, surfacePresetNames } from '@stern-gate/core/surfaces'
+import { maskOfSlot, presetOf } from '@stern-gate/core/surfaces'
 import { slotColour } from '../../stages/slotColours'
 import ColourField from '../forms/ColourField.vue'
+import BeginWith from './BeginWith.vue'
 import SlotInputs from './SlotInputs.vue'
 import SlotTints from './SlotTints.vue'
 import SlotTools from './SlotTools.vue'
@@ -53,7 +54,10 @@ const numberOf = (field: SurfaceField): number | null => {
   return typeof value === 'number' ? value : null
 }
 const isOwn = (field: SurfaceField): boolean => (said.value[field.key] ?? null) !== null
-const follows = computed(() => (preset.value ? `follows ${presetOf(preset.value)?.title}` : 'as it arrived'))
+const follows = computed(() => {
+  const name = said.value['shared'] ?? presetOf(preset.value)?.title
+  return name ? `follows ${String(name)}` : 'as it arrived'
+})
 const lacks = (field: SurfaceField): string =>
   field.needs && !slot.value?.textures.some((t) => field.needs!.includes(t.input))
     ? 'No texture feeds it: the strength says nothing yet'
@@ -124,21 +128,12 @@ function paste(all: boolean): void {
         @alone="(on) => emit('alone', on)"
         @step="(remedy, options) => emit('step', remedy, options)"
       />
-      <label class="begin">
-        <span>Begin with</span>
-        <select
-          class="field"
-          :value="preset"
-          :disabled="locked"
-          data-preset
-          @change="surfaces.choosePreset(slot.name, ($event.target as HTMLSelectElement).value || null)"
-        >
-          <option value="">what arrived</option>
-          <option v-for="name in surfacePresetNames" :key="name" :value="name">
-            {{ presetOf(name)!.title }}
-          </option>
-        </select>
-      </label>
+      <BeginWith
+        :slot-name="slot.name"
+        :said="said"
+        :locked="locked"
+        @choose="(what) => surfaces.choose(slot!.name, what)"
+      />
       <div class="copying">
         <button class="btn" @click="surfaces.copy(slot, { ...allValues(slot), ...tried?.values })">
           Copy values
@@ -299,7 +294,6 @@ function paste(all: boolean): void {
   min-width: 0;
   font-size: 12.5px;
 }
-.begin,
 .plain {
   display: grid;
   grid-template-columns: minmax(0, 1fr) auto 12px;
@@ -308,11 +302,6 @@ function paste(all: boolean): void {
   min-height: 25px;
   font: 500 12.5px/1.3 var(--narrow);
   color: var(--soft);
-}
-.begin {
-  grid-template-columns: auto minmax(0, 1fr);
-  gap: 8px;
-  margin-top: 6px;
 }
 .plain.own {
   color: var(--ink);

@@ -110,16 +110,16 @@ export function useSurface() {
     drafts.value = new Map()
     keeping.value = new Map()
   })
-  /** The values of a preset and nothing else; null: as it arrived. */
-  async function choosePreset(slot: string, preset: string | null): Promise<void> {
+  /** A preset or a surface of the project and nothing else; null: as it arrived. */
+  async function choose(slot: string, what: { preset: string } | { shared: string } | null): Promise<void> {
     if (!bench.detail) return
     drafts.value = new Map([...drafts.value].filter(([s]) => s !== slot))
     keeping.value = new Map([...keeping.value].filter(([s]) => s !== slot))
     await untilFree()
     const step = stepsOf(bench.detail.recipe, SURFACE, slot)
     const rest: Recipe = { steps: bench.detail.recipe.steps.filter((s) => s !== step) }
-    const options = { slot, preset }
-    if (preset === null) await bench.keep(rest)
+    const options = { slot, ...what }
+    if (what === null) await bench.keep(rest)
     else if (step) await bench.keep(withOptions(bench.detail.recipe, step.id, options))
     else await bench.keep(withStep(rest, 'own', { remedy: SURFACE, options }))
   }
@@ -138,7 +138,7 @@ export function useSurface() {
     tryPlace,
     keep,
     drawn,
-    choosePreset,
+    choose,
     copy,
   }
 }

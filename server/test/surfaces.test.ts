@@ -1,0 +1,85 @@
+import { rm } from 'node:fs/promises'
+import { afterAll, beforeAll, describe, expect, it } from 'vitest'
+import type { AssetDetail, Fault, ProjectSurface, SharedSurface } from '@stern-gate/contract'
+import { crateFiles } from '@stern-gate/core/fixtures'
+import { createClient, startTestServer, type TestServer } from './testServer'
+
+let server: TestServer, api: ReturnType<typeof createClient>, project: string, ids: string[]
+beforeAll(async () => {
+  server = await startTestServer()
+  api = createClient(server.running.url)
+  project = await api.project()
+  await api.deliver(project, {
+    ...(await crateFiles({ name: 'harbour_crate_a', textureName: 'harbour_crate_a' })),
+    ...(await crateFiles({ name: 'harbour_crate_b', textureName: 'harbour_crate_b' })),
+  })
+  const rows = await api.assets(project)
+  ids = rows.sort((a, b) => (a.name < b.name ? -1 : 1)).map((a) => a.id)
+})
+afterAll(async () => {
+  await server.running.stop()
+  await rm(server.data, { recursive: true, force: true })
+})
+
+const put = (name: string, surface: Partial<SharedSurface> | null) =>
+  api.call<{ fault: Fault }>('PUT', `/projects/${project}/surfaces/${encodeURIComponent(name)}`, { surface })
+const list = async () => (await api.call<ProjectSurface[]>('GET', `/projects/${project}/surfaces`)).body
+async function follow(id: string, options: object): Promise<void> {
+  const { recipeRevision: revision } = await api.asset(id)
+  const step = {
+    id: 's1',
+    remedy: 'slots/surface',
+    options: { slot: 'crate-wood', ...options },
+    on: true,
+    why: '',
+  }
+  const { status } = await api.call('PUT', `/assets/${id}/recipe`, { revision, recipe: { steps: [step] } })
+  expect(status).toBe(200)
+}
+const made = async (id: string): Promise<AssetDetail> =>
+  api.waitFor(
+    () => api.asset(id),
+    (a) => !a.making && a.state === 'judged',
+  )
+const roughnessOf = async (id: string): Promise<number> => (await made(id)).output!.mesh!.slots![0]!.roughness
+
+describe('a surface of the project', () => {
+  it('is followed by slots of two assets, and both change when it does, but for what they say themselves', async () => {
+    expect((await put('harbour paint', { preset: 'paint', values: { roughness: 0.4 } })).status).toBe(200)
+    await follow(ids[0]!, { shared: 'harbour paint' })
+    await follow(ids[1]!, { shared: 'harbour paint', metallic: 0.5 })
+    expect([await roughnessOf(ids[0]!), await roughnessOf(ids[1]!)]).toEqual([0.4, 0.4])
+    expect((await made(ids[0]!)).output!.mesh!.slots![0]!.surface).toBe('harbour paint')
+    await put('harbour paint', { preset: 'paint', values: { roughness: 0.9, metallic: 0.1 } })
+    expect([await roughnessOf(ids[0]!), await roughnessOf(ids[1]!)]).toEqual([0.9, 0.9])
+    const slots = await Promise.all(ids.map(async (id) => (await made(id)).output!.mesh!.slots![0]!))
+    expect(slots.map((s) => s.metallic)).toEqual([0.1, 0.5])
+  })
+  it('can follow another, whose change reaches what follows it', async () => {
+    await put('worn paint', { follows: 'harbour paint', values: { roughness: 0.95 } })
+    await follow(ids[0]!, { shared: 'worn paint' })
+    expect(await roughnessOf(ids[0]!)).toBe(0.95)
+    await put('harbour paint', { preset: 'paint', values: { roughness: 0.2, metallic: 0.3 } })
+    const slot = (await made(ids[0]!)).output!.mesh!.slots![0]!
+    expect([slot.roughness, slot.metallic]).toEqual([0.95, 0.3])
+    expect(await roughnessOf(ids[1]!)).toBe(0.2)
+  })
+  it('says who follows it, and is kept as long as somebody does', async () => {
+    expect((await list()).map((s) => [s.name, s.users.map((u) => u.name), s.followers, s.values])).toEqual([
+      ['harbour paint', ['harbour_crate_b'], ['worn paint'], { roughness: 0.2, metallic: 0.3 }],
+      ['worn paint', ['harbour_crate_a'], [], { roughness: 0.95, metallic: 0.3 }],
+    ])
+    const refused = await put('worn paint', null)
+    expect([refused.status, refused.body.fault.code]).toEqual([409, 'request/conflict'])
+    await follow(ids[0]!, { shared: 'harbour paint' })
+    expect((await put('worn paint', null)).status).toBe(200)
+    expect((await list()).map((s) => s.name)).toEqual(['harbour paint'])
+  })
+  it('is refused where it would follow itself, or says what no surface has', async () => {
+    expect((await put('harbour paint', { follows: 'harbour paint' })).body.fault.code).toBe(
+      'rulebook/invalid',
+    )
+    expect((await put('shiny', { values: { shine: 3 } })).body.fault.code).toBe('rulebook/invalid')
+    expect((await list()).map((s) => s.name)).toEqual(['harbour paint'])
+  })
+})
