@@ -2,7 +2,7 @@ import { join } from 'node:path'
 import type { Page } from 'puppeteer-core'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { demoAssets, makeAsset } from '@stern-gate/demo'
-import type { AssetDetail } from '@stern-gate/contract'
+import type { AssetDetail, ProjectSurface } from '@stern-gate/contract'
 import { beginProject, dropOnto, layFiles, openApplication, type Application } from './testApplication'
 
 let app: Application,
@@ -176,5 +176,48 @@ describe('the light of the stage', () => {
     await page.waitForSelector('.under')
     // The grey behind the model, by day
     expect(await page.$eval('.under', (e) => e.textContent)).toBe('119 119 119  #777777')
+  })
+})
+
+describe('a surface of the project', () => {
+  it('is kept from one slot, followed by another, and changed for both at once', async () => {
+    const goTo = async (slot: string): Promise<void> => {
+      await page.select('[data-slot-choice]', slot)
+      await page.waitForFunction(
+        (name) => (document.querySelector('[data-slot-choice]') as HTMLSelectElement).value === name,
+        {},
+        slot,
+      )
+    }
+    const of = (d: AssetDetail, slot: string) =>
+      d.recipe.steps.find((s) => s.remedy === 'slots/surface' && s.options['slot'] === slot)?.options
+    await goTo('bell-rubber')
+    await page.select('[data-preset]', 'rubber')
+    await made((d) => of(d, 'bell-rubber')?.['preset'] === 'rubber')
+    await page.waitForSelector('[data-keep-surface]:not([disabled])')
+    await page.click('[data-keep-surface]')
+    await page.type('[data-surface-name]', 'wet hose')
+    await page.keyboard.press('Enter')
+    await made((d) => of(d, 'bell-rubber')?.['shared'] === 'wet hose')
+    await goTo('bell-glass')
+    await page.waitForSelector('[data-preset] option[value="own wet hose"]')
+    await page.select('[data-preset]', 'own wet hose')
+    await made((d) => of(d, 'bell-glass')?.['shared'] === 'wet hose')
+    await type('roughness', '0.125')
+    await made((d) => of(d, 'bell-glass')?.['roughness'] === 0.125)
+    await page.waitForSelector('[data-give-to-all]:not([disabled])')
+    await page.click('[data-give-to-all]')
+    const both = await made((d) =>
+      ['bell-rubber', 'bell-glass'].every((slot) => slotOf(d, slot).roughness === 0.125),
+    )
+    expect(of(both, 'bell-glass')).toEqual({ slot: 'bell-glass', shared: 'wet hose' })
+    const [surface] = await json<ProjectSurface[]>(
+      `/projects/${/\/p\/([^/]+)/.exec(page.url())![1]!}/surfaces`,
+    )
+    expect(surface).toMatchObject({
+      name: 'wet hose',
+      surface: { preset: 'rubber', values: { roughness: 0.125 } },
+      users: [{ slot: 'bell-rubber' }, { slot: 'bell-glass' }],
+    })
   })
 })

@@ -1,6 +1,7 @@
 import * as z from 'zod'
 import { decalFactsSchema, slotFactsSchema, variantFactsSchema } from './slotFacts'
 import { faultSchema } from '../fault'
+import { chainFactsSchema } from './levelFacts'
 
 const vec3 = z.tuple([z.number(), z.number(), z.number()])
 
@@ -236,6 +237,12 @@ export const nodeFactsSchema = z.strictObject({
   skinned: z.boolean(),
   animated: z.boolean().describe('a clip moves it'),
   joint: z.boolean().describe('a skin follows it'),
+  level: z
+    .int()
+    .min(0)
+    .nullable()
+    .default(null)
+    .describe('level of detail that the file says it is (MSFT_lod); null: nothing is said'),
   copyOf: z
     .strictObject({ node: z.string(), shift: vec3.describe('metres or units of the node') })
     .nullable()
@@ -315,6 +322,10 @@ export const meshFactsSchema = z.strictObject({
     })
     .nullable()
     .describe('in a few figures, by which it is known in another format; null when it could not be measured'),
+  chain: chainFactsSchema
+    .nullable()
+    .default(null)
+    .describe('null: one level only in the file, or too large to be looked at'),
   slots: z.array(slotFactsSchema).nullable(),
   variants: z.array(variantFactsSchema).default([]),
   evidence: z.array(evidenceEntrySchema),

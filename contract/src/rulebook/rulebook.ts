@@ -40,6 +40,10 @@ export const classSchema = z.strictObject({
   pivots: z.array(pivotKindSchema).min(1).describe('any of these is right'),
   inputs: z.array(textureRoleSchema).describe('inputs that each slot must have'),
   lodsAbove: z.int().min(0).nullable().describe('triangles above which a LOD chain is a must; null: never'),
+  cull: z
+    .boolean()
+    .default(false)
+    .describe('it is scattered by the thousand: from some distance on it must not be drawn'),
   collision: z.boolean(),
   lightmap: z.boolean(),
   repeat: z.boolean().describe('the texture channel may leave 0 … 1'),

@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest'
 import { boxOf } from '../fixtures/crateFixture'
-import { gapFinder, type TriangleList } from './gapFinder'
+import { gapFinder } from './gapFinder'
+import type { TriangleList } from './joinTriangles'
 import { facingSamples } from './surfaceSamples'
 
 const listOf = (turned = false): TriangleList => {

@@ -53,6 +53,27 @@ export function facingSamples(
   return { points, normals }
 }
 
+/** Where the points of `surfaceSamples` lie: vertices of their triangles, numbered over all parts, and their shares. */
+export function sampledPlaces(
+  parts: readonly SampledPart[],
+  count: number,
+  seed: number,
+): { corners: Uint32Array; weights: Float32Array } {
+  const corners = new Uint32Array(count * 3),
+    weights = new Float32Array(count * 3)
+  const firsts = new Map<SampledPart, number>()
+  let first = 0
+  for (const part of parts) {
+    firsts.set(part, first)
+    first += part.positions.length / 3
+  }
+  const done = spread(parts, count, seed, (n, part, t, u, v) => {
+    for (let i = 0; i < 3; i++) corners[n * 3 + i] = firsts.get(part)! + part.indices[t * 3 + i]!
+    weights.set([1 - u - v, u, v], n * 3)
+  })
+  return { corners: corners.subarray(0, done * 3), weights: weights.subarray(0, done * 3) }
+}
+
 /** Where the samples lie: the triangle of a part, and how far toward its second and third corner. */
 function spread(
   parts: readonly SampledPart[],

@@ -46,7 +46,7 @@ export async function measureMesh(
   const facts: MeshFacts = {
     kind: 'mesh',
     file: measureMeshFile(container, references, source, sizeBytes, ports.hash),
-    ...(measured ?? { nodes: null, shape: null, fit: null, decals: [] }),
+    ...(measured ?? { nodes: null, shape: null, fit: null, decals: [], chain: null }),
     overview: measured && meshOverview(measured.nodes),
     slots: source ? measureSlots(source.document) : null,
     variants: source ? measureVariants(source.document) : [],

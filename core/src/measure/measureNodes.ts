@@ -4,11 +4,13 @@ import type { Hull } from '../geometry/convexHull'
 import { linearDeterminant } from '../geometry/matrix'
 import { joinBounds } from '../geometry/pointBounds'
 import { supportOf } from '../geometry/supportDirections'
+import { saidLevels, switchCoverages } from '../scene/lodExtension'
 import { nodePaths } from '../scene/nodePaths'
 import { slotNames } from '../scene/slotNames'
 import type { AddEvidence } from './evidence'
 import { countTopology, type CountTopology } from './countTopology'
 import { findCopies } from './findCopies'
+import { measureChain } from './measureChain'
 import { measureDecals } from './measureDecals'
 import { measurePrimitive } from './measurePrimitive'
 import { partsOfMesh } from '../scene/meshParts'
@@ -34,20 +36,29 @@ export async function measureNodes(
   document: Document,
   addEvidence: AddEvidence,
   { uvOverlap = true, topology = countHere }: MeasureSwitches = {},
-): Promise<Pick<MeshFacts, 'shape' | 'fit' | 'decals'> & { nodes: NodeFacts[] }> {
+): Promise<Pick<MeshFacts, 'shape' | 'fit' | 'decals' | 'chain'> & { nodes: NodeFacts[] }> {
   const slots = slotNames(document)
-  const paths = nodePaths(document)
+  const paths = nodePaths(document),
+    said = saidLevels(document)
   const parts = partsOfMesh(
     [...paths].map(([node, path]) => ({
       path,
       name: node.getName(),
       mesh: node.getMesh()?.getName() ?? null,
       parent: parentOf(node, paths),
+      level: said.get(node) ?? null,
       primitives: node.getMesh()?.listPrimitives() ?? [],
     })),
   )
   const collision = new Set(parts.collision.map((n) => n.path)),
     finest = new Set(parts.finest.map((n) => n.path))
+  // Places are kept of every level only where there are several to compare
+  const levelOf = new Map(
+    parts.levels.size > 1 || switchCoverages(document)
+      ? [...parts.levels].flatMap(([level, own]) => own.map((o) => [o.path, level]))
+      : [],
+  )
+  const byLevel = new Map<number, PlacedMesh[]>()
   const moved = movedNodes(document)
   const joints = new Set(
     document
@@ -71,7 +82,14 @@ export async function measureNodes(
       joint: joints.has(node),
     })
     if (measured.hulls) hulls.push(...measured.hulls.hulls)
-    nodes.push({ ...measured.facts, parent: parentOf(node, paths), copyOf: copies.get(path) ?? null })
+    const level = levelOf.get(path)
+    if (level !== undefined) byLevel.set(level, [...(byLevel.get(level) ?? []), placed])
+    nodes.push({
+      ...measured.facts,
+      parent: parentOf(node, paths),
+      level: said.get(node) ?? null,
+      copyOf: copies.get(path) ?? null,
+    })
   }
   const bounds = joinBounds(shown.map((m) => m.bounds))
   const shape = measureShape(shown, bounds)
@@ -80,6 +98,7 @@ export async function measureNodes(
     shape: shape.facts,
     fit: measureFit(shape.samples, bounds, hulls),
     decals: measureDecals(document, shown),
+    chain: measureChain(document, byLevel),
   }
 }
 
@@ -100,7 +119,7 @@ async function measureNode(
   path: string,
   placed: PlacedMesh,
   { addEvidence, uvOverlap, topology: count, collision, animated, joint }: NodeInput,
-): Promise<{ facts: Omit<NodeFacts, 'parent' | 'copyOf'>; hulls: ShellHulls | null }> {
+): Promise<{ facts: Omit<NodeFacts, 'parent' | 'level' | 'copyOf'>; hulls: ShellHulls | null }> {
   const takeTopology = measureTopology(placed, path, addEvidence, count)
   const measured = placed.primitives.map((p, index) =>
     measurePrimitive(p, placed, { index, name: `${path}:${index}` }, addEvidence),

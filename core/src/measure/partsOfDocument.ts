@@ -1,6 +1,7 @@
 import type { Document, Node, Primitive } from '@gltf-transform/core'
 import type { Bounds } from '@stern-gate/contract'
 import { joinBounds, pointBounds } from '../geometry/pointBounds'
+import { saidLevels } from '../scene/lodExtension'
 import { nodePaths } from '../scene/nodePaths'
 import { primitiveView } from '../scene/primitiveView'
 import { worldPositions } from '../scene/worldPositions'
@@ -13,7 +14,8 @@ export interface DocumentNode extends PartNode {
 
 /** Levels and collision of a Document, told by names alone: nothing is measured. */
 export function partsOfDocument(document: Document): Parts<DocumentNode> {
-  const paths = nodePaths(document)
+  const paths = nodePaths(document),
+    said = saidLevels(document)
   return partsOfMesh(
     [...paths].map(([node, path]) => ({
       node,
@@ -21,6 +23,7 @@ export function partsOfDocument(document: Document): Parts<DocumentNode> {
       name: node.getName(),
       mesh: node.getMesh()?.getName() ?? null,
       parent: paths.get(node.getParentNode()!) ?? null,
+      level: said.get(node) ?? null,
       primitives: node.getMesh()?.listPrimitives() ?? [],
     })),
   )

@@ -3,6 +3,7 @@ import { bad, cutText, faultAt, good, type Outcome } from '@stern-gate/contract'
 import { createGltfIo, DRACO, readExtensions, type LoadDraco } from './gltfIo'
 import { dataUriBytes, isDataUri, type GltfReference } from './gltfReferences'
 import { fileName } from './deliveryPath'
+import { showLevels } from '../scene/lodExtension'
 import type { GltfContainer } from './gltfContainer'
 import { sharedAccessors } from './sharedAccessors'
 
@@ -63,6 +64,7 @@ export async function readMesh(
   )
   if (!document.ok) return document
   share(document.value.document)
+  showLevels(document.value.document)
   // What else a file requires – features, metadata, variants – is named as lost; its mesh can be judged
   const extensionsLost = container.json.extensionsUsed.filter(
     (e) => !known(e) || document.value.without.includes(e),

@@ -46,6 +46,7 @@ import { setLoop } from './mesh/setLoop'
 import { setRole } from './colour/setRole'
 import { setSpace } from './colour/setSpace'
 import { variant } from './slots/variant'
+import { setSwitches } from './lods/setSwitches'
 import { tint } from './slots/tint'
 import { shift } from './scale/shift'
 import { shrink } from './colour/shrink'
@@ -113,6 +114,7 @@ const list = [
   specularSetToMetal,
   surface,
   tint,
+  setSwitches,
   variant,
   takeOut,
   turnAxes,

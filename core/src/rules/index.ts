@@ -43,6 +43,10 @@ import { unreferencedTexture as filesUnreferencedTexture } from './files/unrefer
 import { unsafeReference as filesUnsafeReference } from './files/unsafeReference'
 import { bounds as lodsBounds } from './lods/bounds'
 import { missing as lodsMissing } from './lods/missing'
+import { channels as lodsChannels } from './lods/channels'
+import { cull as lodsCull } from './lods/cull'
+import { order as lodsOrder } from './lods/order'
+import { switchRule as lodsSwitch } from './lods/switch'
 import { slots as lodsSlots } from './lods/slots'
 import { step as lodsStep } from './lods/step'
 import { clipLoop as meshClipLoop } from './mesh/clipLoop'
@@ -143,6 +147,10 @@ const list = [
   lodsBounds,
   lodsMissing,
   lodsSlots,
+  lodsChannels,
+  lodsOrder,
+  lodsSwitch,
+  lodsCull,
   lodsStep,
   meshClipLoop,
   meshDegenerate,

@@ -29,6 +29,8 @@ export interface PartNode {
   name: string
   mesh: string | null
   parent: string | null
+  /** What the file says that it is, where its name says nothing; null: nothing. */
+  level: number | null
   primitives: { readonly length: number }
 }
 
@@ -79,6 +81,7 @@ function partOf<N extends PartNode>(node: N, byPath: Map<string, N>): MeshPart {
       const part = meshPart(name)
       if (part.kind === 'collision' || part.level > 0 || LEVEL.test(name)) return part
     }
+    if (at.level !== null) return { kind: 'level', level: at.level }
   }
   return { kind: 'level', level: 0 }
 }

@@ -107,6 +107,7 @@ const holderNode = (name: string, file: string): NodeFacts => ({
   skinned: false,
   animated: false,
   joint: false,
+  level: null,
   copyOf: null,
   file,
   topology: null,

@@ -5,6 +5,11 @@ import { bad, good, type Outcome } from '@stern-gate/contract'
 import { partsOfDocument, type DocumentNode } from '../../measure/partsOfDocument'
 import { formatCount } from '../../numbers/formatNumber'
 import { baseName } from '../../scene/meshParts'
+import { boundsSize, joinBounds, pointBounds } from '../../geometry/pointBounds'
+import { deviationFrom, type LevelSurface } from '../../geometry/surfaceDeviation'
+import { surfaceOf } from '../../measure/measureChain'
+import { placeMesh } from '../../measure/placedMesh'
+import { numbersOf } from '../../lods/numberList'
 import { defineRemedy } from '../defineRemedy'
 import { reducePrimitive, trianglesIn } from '../mesh/reduceTriangles'
 import { movedNodes } from '../../scene/movedNodes'
@@ -15,7 +20,8 @@ export const makeLevels = defineRemedy({
   station: 'lods',
   needs: 'mesh',
   title: 'Make levels',
-  words: ({ levels, ratio }) => `${levels} levels × ${ratio}`,
+  words: ({ levels, ratio, metres }) =>
+    metres.trim() === '' ? `${levels} levels × ${ratio}` : `Levels within ${metres.trim()} m`,
   about:
     'Makes coarser levels of the finest one by taking triangles out where the surface changes ' +
     'least (edge collapse by quadric error, weighed with normals and UVs). Slots, UVs, weights, ' +
@@ -35,8 +41,16 @@ export const makeLevels = defineRemedy({
       .max(1)
       .default(0.1)
       .describe('how far the surface may move on the coarsest, as a share of the size of a part'),
+    metres: z
+      .string()
+      .regex(/^\s*(\d*\.?\d+(e-?\d+)?(\s+\d*\.?\d+(e-?\d+)?){0,5}\s*)?$/, 'numbers with a space between them')
+      .default('')
+      .describe(
+        'the most that each level may lie off the finest, in metres, measured: as few triangles as that allows; ' +
+          'empty: by the ratio',
+      ),
   }),
-  async apply(work, { levels, ratio, error }) {
+  async apply(work, { levels, ratio, error, metres }) {
     if (!work.document) return good({ changed: false, said: 'a texture set has no levels' })
     await MeshoptSimplifier.ready
     const parts = partsOfDocument(work.document)
@@ -48,7 +62,11 @@ export const makeLevels = defineRemedy({
         'A clip moves a part by itself: a level of it would stand still.',
         'Hang the part under a node that the clip moves, where it was made.',
       )
-    const made = await madeLevels(work.document, parts.finest, { levels, ratio, error })
+    const allowed = numbersOf(metres)
+    const made =
+      allowed.length > 0
+        ? levelsWithin(work.document, parts.finest, allowed)
+        : madeLevels(work.document, parts.finest, { levels, ratio, error })
     return made.ok
       ? good({ changed: true, said: made.value.map((n, i) => `LOD ${i + 1}: ${formatCount(n)}`).join(', ') })
       : made
@@ -59,11 +77,11 @@ export const makeLevels = defineRemedy({
 const HARDLY_COARSER = 0.85
 
 /** Triangles of each level that was made. */
-async function madeLevels(
+function madeLevels(
   document: Document,
   finest: readonly DocumentNode[],
   { levels, ratio, error }: { levels: number; ratio: number; error: number },
-): Promise<Outcome<number[]>> {
+): Outcome<number[]> {
   const made: number[] = []
   let before = finest.reduce((sum, n) => sum + trianglesIn(n.primitives), 0)
   for (let level = 1; level <= levels; level++) {
@@ -80,13 +98,94 @@ async function madeLevels(
     made.push(triangles)
     before = triangles
   }
-  return made.length > 0
-    ? good(made)
-    : bad(
-        'remedy/not-applicable',
-        'Nothing can go without moving the surface too far.',
-        'Allow a greater error, or make the levels where the mesh was made.',
-      )
+  return made.length > 0 ? good(made) : nothingCanGo
+}
+
+const nothingCanGo = bad(
+  'remedy/not-applicable',
+  'Nothing can go without moving the surface too far.',
+  'Allow a greater error, or make the levels where the mesh was made.',
+)
+
+/** So often a level is made anew with another error, until it lies as far off as it may and no further. */
+const TRIES = 7
+/** Samples on each surface while a level is tried. */
+const SAMPLES = 4096
+/** A level that uses so much of what is allowed is not tried again. */
+const NEAR_ENOUGH = 0.85
+
+/**
+ * Levels of as few triangles as the allowed distances leave, each measured against the finest. One that comes out
+ * hardly coarser than the one before is left out.
+ */
+function levelsWithin(
+  document: Document,
+  finest: readonly DocumentNode[],
+  allowed: readonly number[],
+): Outcome<number[]> {
+  const fine = surfaceOf(finest.map(({ node }) => placeMesh(node, () => null)))
+  const deviationOf = deviationFrom(fine),
+    size = longestSide(fine)
+  const made: number[] = []
+  let before = finest.reduce((sum, n) => sum + trianglesIn(n.primitives), 0)
+  for (const most of allowed) {
+    const level = levelWithin(document, finest, made.length + 1, most, { deviationOf, size })
+    const triangles = level ? trianglesOfAll(level) : Infinity
+    if (!level || triangles > before * HARDLY_COARSER) {
+      level?.forEach(dropCopy)
+      continue
+    }
+    made.push(triangles)
+    before = triangles
+  }
+  return made.length > 0 ? good(made) : nothingCanGo
+}
+
+interface Measuring {
+  deviationOf: ReturnType<typeof deviationFrom>
+  /** Longest side of the finest, metres. */
+  size: number
+}
+
+/** The coarsest copies that lie no further off than is allowed; null where none does. */
+function levelWithin(
+  document: Document,
+  finest: readonly DocumentNode[],
+  level: number,
+  most: number,
+  { deviationOf, size }: Measuring,
+): Node[] | null {
+  let error = Math.min(1, most / size),
+    least = 0,
+    best: Node[] | null = null
+  let greatest = Infinity
+  for (let n = 0; n < TRIES; n++) {
+    const copies = finest.map(({ node }) => copyOf(document, node, level))
+    for (const copy of copies)
+      for (const primitive of copy.getMesh()!.listPrimitives()) reducePrimitive(document, primitive, 0, error)
+    const off = deviationOf(surfaceOf(copies.map((c) => placeMesh(c, () => null))), SAMPLES)?.most ?? Infinity
+    if (off > most) {
+      copies.forEach(dropCopy)
+      greatest = error
+    } else {
+      best?.forEach(dropCopy)
+      best = copies
+      least = error
+      if (off >= most * NEAR_ENOUGH) break
+    }
+    const next = greatest === Infinity ? Math.min(1, error * 2) : (least + greatest) / 2
+    if (next === error) break
+    error = next
+  }
+  return best
+}
+
+const trianglesOfAll = (nodes: readonly Node[]): number =>
+  nodes.reduce((sum, n) => sum + trianglesIn(n.getMesh()!.listPrimitives()), 0)
+
+function longestSide({ parts }: LevelSurface): number {
+  const bounds = joinBounds(parts.map((p) => pointBounds(p.positions)))
+  return bounds ? Math.max(...boundsSize(bounds)) : 1
 }
 
 /** A node beside another that draws a copy of its mesh; slots and attributes are shared until they change. */

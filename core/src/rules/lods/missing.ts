@@ -1,6 +1,8 @@
 import * as z from 'zod'
-import { defineRule } from '../defineRule'
+import { defineRule, type RawFinding } from '../defineRule'
+import { handOvers, pixelsAtOneMetre } from '../../lods/switching'
 import { trianglesOf } from '../../subject/drawnPrimitives'
+import type { Subject } from '../../subject/subject'
 
 /** Levels that are offered besides the finest. */
 const LEVELS = 3
@@ -23,8 +25,11 @@ export const missing = defineRule({
     },
     short: { byClass: true, text: '{levels} levels; at least {least} are asked for.' },
   },
-  labels: { make: 'Make {levels} levels, each half of the one before' },
-  judge(subject, { least }) {
+  labels: {
+    make: 'Make {levels} levels, each half of the one before',
+    shows: 'Make levels whose error stays below a pixel',
+  },
+  judge(subject, { least }): RawFinding<'none' | 'short', 'make' | 'shows'>[] {
     const limit = subject.class.lodsAbove
     const levels = subject.parts.levels.size
     if (limit === null || levels === 0 || levels >= least) return []
@@ -39,9 +44,27 @@ export const missing = defineRule({
         measure: triangles,
         remedies:
           levels === 1
-            ? [{ remedy: 'lods/make', options: { levels: LEVELS, ratio: 0.5 }, label: 'make' as const }]
+            ? [
+                { remedy: 'lods/make', options: { levels: LEVELS, ratio: 0.5 }, label: 'make' as const },
+                {
+                  remedy: 'lods/make',
+                  options: { metres: errorsAllowed(subject).join(' ') },
+                  label: 'shows' as const,
+                },
+              ]
             : [],
       },
     ]
   },
 })
+
+const FIGURES = 3
+
+/** What each offered level may be off by, metres, so that it covers a pixel where the one before hands over. */
+function errorsAllowed({ bounds, target }: Subject): number[] {
+  if (!bounds) return []
+  const radius = Math.sqrt(bounds.min.reduce((sum, v, i) => sum + (bounds.max[i]! - v) ** 2, 0)) / 2
+  return handOvers(radius, LEVELS, target.screen).map((distance) =>
+    Number((distance / pixelsAtOneMetre(target.screen)).toPrecision(FIGURES)),
+  )
+}

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { computed, ref, watch } from 'vue'
+import { useRoute } from 'vue-router'
 import type { RemedyOptions, SharedSurface } from '@stern-gate/contract'
 import { useSurfaces } from '../../stores/surfaces'
 
@@ -11,7 +12,9 @@ const props = defineProps<{
 }>()
 /** The slot follows a surface and says nothing else. */
 const emit = defineEmits<{ follow: [name: string] }>()
-const surfaces = useSurfaces()
+const surfaces = useSurfaces(),
+  route = useRoute()
+const here = computed(() => String(route.params['asset']))
 const followed = computed(() => (typeof props.said['shared'] === 'string' ? props.said['shared'] : null))
 const surface = computed(() => (followed.value === null ? undefined : surfaces.find(followed.value)))
 /** Values that the slot sets itself. */
@@ -75,7 +78,7 @@ async function giveToAll(): Promise<void> {
       <template v-for="(u, i) in surface.users.slice(0, 4)" :key="`${u.asset} ${u.slot}`"
         ><template v-if="i > 0">, </template>
         <RouterLink :to="{ params: { asset: u.asset }, query: { row: u.slot } }">{{
-          u.name
+          u.asset === here ? u.slot : u.name
         }}</RouterLink></template
       ><template v-if="surface.users.length > 4"> and {{ surface.users.length - 4 }} more</template>.
     </p>

@@ -1,0 +1,75 @@
+import type { Document } from '@gltf-transform/core'
+import type { ChainFacts } from '@stern-gate/contract'
+import { outlineDifference } from '../geometry/outlines'
+import { boundsSize, joinBounds } from '../geometry/pointBounds'
+import { deviationFrom, type LevelSurface } from '../geometry/surfaceDeviation'
+import { switchCoverages } from '../scene/lodExtension'
+import type { PlacedMesh } from './placedMesh'
+
+/** Samples on each surface of each pair of levels. */
+const SAMPLES = 8192
+/** Levels of more triangles together are not compared: it would take longer than all else. */
+const MOST_TRIANGLES = 4_000_000
+const FIGURES = 5
+const NOISE = 1e-7
+
+/** How far every coarser level is off the finest; null for one level, and for what is too large to be looked at. */
+export function measureChain(
+  document: Document,
+  byLevel: ReadonlyMap<number, readonly PlacedMesh[]>,
+): ChainFacts | null {
+  const [first, ...coarser] = [...byLevel].sort(([a], [b]) => a - b)
+  const coverages = switchCoverages(document)
+  // One level and a coverage under which it is not drawn is a chain, too
+  if (!first || (coarser.length === 0 && !coverages)) return null
+  const bounds = joinBounds(first[1].map((m) => m.bounds)),
+    triangles = [...byLevel.values()].flat().reduce((sum, m) => sum + trianglesOf(m), 0)
+  if (!bounds || triangles > MOST_TRIANGLES) return null
+  const radius = Math.sqrt(boundsSize(bounds).reduce((sum, side) => sum + side * side, 0)) / 2
+  const finest = surfaceOf(first[1]),
+    deviationOf = deviationFrom(finest)
+  // What is this little against the whole is noise of single numbers
+  const length = (metres: number): number => (metres < radius * NOISE ? 0 : rounded(metres))
+  const errors = coarser.flatMap(([level, meshes]) => {
+    const own = surfaceOf(meshes),
+      deviation = deviationOf(own, SAMPLES)
+    if (!deviation) return []
+    const { most, within99, normals, uv, samples } = deviation
+    return [
+      {
+        level,
+        most: length(most),
+        within99: length(within99),
+        normals: rounded(normals),
+        uv: uv === null ? null : rounded(uv),
+        outline: outlineDifference(finest.parts, own.parts, bounds),
+        samples,
+      },
+    ]
+  })
+  return {
+    errors,
+    radius: rounded(radius),
+    coverages,
+  }
+}
+
+const rounded = (value: number): number => Number(value.toPrecision(FIGURES))
+
+const trianglesOf = ({ primitives }: PlacedMesh): number =>
+  primitives.reduce((sum, p) => sum + (p.view.mode === 'triangles' ? p.view.indices.length / 3 : 0), 0)
+
+/** The triangles of a level where they stand. */
+export const surfaceOf = (meshes: readonly PlacedMesh[]): LevelSurface => ({
+  parts: meshes.flatMap(({ primitives, winding }) =>
+    primitives
+      .filter((p) => p.view.mode === 'triangles')
+      .map((p) => ({
+        positions: p.world,
+        indices: p.view.indices,
+        areas: p.survey.areas,
+        turned: winding === 'mirrored',
+        uvs: p.view.uvs[0] ?? null,
+      })),
+  ),
+})
