@@ -21,6 +21,7 @@ const floors = {
   core: [
     'kernels',
     'numbers',
+    'lods',
     'caching',
     'geometry',
     'image',

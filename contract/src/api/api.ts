@@ -170,6 +170,9 @@ export const assetStateSchema = z.strictObject({
       sha256: z.string(),
     }),
   ),
+  screen: z
+    .strictObject({ title: z.string(), width: z.int(), height: z.int(), fovDegrees: z.number() })
+    .describe("the asset's target and its screen; the angle of view is the vertical one"),
   levels: z.array(z.strictObject({ level: z.int(), nodes: z.array(z.string()), triangles: z.int() })),
   collision: z.array(z.string()),
   tileSets: z.array(

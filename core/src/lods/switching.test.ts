@@ -22,8 +22,8 @@ describe('where levels are switched', () => {
   it('is from the distance on at which the error covers no more than a pixel', () => {
     const plan = planSwitches(
       [
-        { level: 1, most: 0.01 },
-        { level: 2, most: 0.04 },
+        { level: 1, error: 0.01 },
+        { level: 2, error: 0.04 },
       ],
       1,
       screen,
@@ -38,14 +38,14 @@ describe('where levels are switched', () => {
   it('never comes before the level before, nor nearer than where the thing fills the screen', () => {
     const plan = planSwitches(
       [
-        { level: 1, most: 0.02 },
-        { level: 2, most: 0 },
+        { level: 1, error: 0.02 },
+        { level: 2, error: 0 },
       ],
       3,
       screen,
     )
     expect(plan.levels.map((l) => l.distance)).toEqual([expect.closeTo(10, 9), expect.closeTo(10, 9)])
-    expect(planSwitches([{ level: 1, most: 0 }], 3, screen).levels[0]!.distance).toBeCloseTo(3, 9)
+    expect(planSwitches([{ level: 1, error: 0 }], 3, screen).levels[0]!.distance).toBeCloseTo(3, 9)
   })
   it('shows no more than the allowed pixels at any switch, for any errors', () =>
     fc.assert(
@@ -54,7 +54,7 @@ describe('where levels are switched', () => {
         fc.double({ min: 0.25, max: 4, noNaN: true }),
         (errors, pixels) => {
           const plan = planSwitches(
-            errors.map((most, i) => ({ level: i + 1, most })),
+            errors.map((error, i) => ({ level: i + 1, error })),
             1,
             screen,
             { pixels, smallest: 4 },

@@ -28,8 +28,8 @@ export const distanceOfCoverage = (radius: number, coverage: number, { fovDegree
 /** What is known of a level: how far it is off the finest one. */
 export interface LevelError {
   level: number
-  /** The most, metres. */
-  most: number
+  /** Metres. */
+  error: number
 }
 
 /** From where on each level is drawn, and from where on nothing is. */
@@ -59,9 +59,9 @@ export function planSwitches(
   { pixels, smallest }: SwitchLimits = switchLimits,
 ): SwitchPlan {
   let nearest = 0
-  const levels = errors.map(({ level, most }) => {
+  const levels = errors.map(({ level, error }) => {
     // Never at the eye itself: a level without any error may take over where the thing fills the screen
-    nearest = Math.max(nearest, distanceOf(most, pixels, screen), distanceOfCoverage(radius, 1, screen))
+    nearest = Math.max(nearest, distanceOf(error, pixels, screen), distanceOfCoverage(radius, 1, screen))
     return { level, distance: nearest, coverage: coverageOf(radius, nearest, screen) }
   })
   const cull = Math.max(nearest, distanceOf(2 * radius, smallest, screen))

@@ -3,7 +3,7 @@ import type { ChainFacts } from '@stern-gate/contract'
 import { outlineDifference } from '../geometry/outlines'
 import { boundsSize, joinBounds } from '../geometry/pointBounds'
 import { deviationFrom, type LevelSurface } from '../geometry/surfaceDeviation'
-import { switchCoverages } from '../scene/lodExtension'
+import { switchCoverages } from '../read/lodExtension'
 import type { PlacedMesh } from './placedMesh'
 
 /** Samples on each surface of each pair of levels. */

@@ -1,7 +1,7 @@
 import type { Document, Node, Primitive } from '@gltf-transform/core'
 import type { Bounds } from '@stern-gate/contract'
 import { joinBounds, pointBounds } from '../geometry/pointBounds'
-import { saidLevels } from '../scene/lodExtension'
+import { saidLevels } from '../read/lodExtension'
 import { nodePaths } from '../scene/nodePaths'
 import { primitiveView } from '../scene/primitiveView'
 import { worldPositions } from '../scene/worldPositions'

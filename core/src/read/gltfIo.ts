@@ -1,6 +1,6 @@
 import { Logger, VertexLayout, WebIO } from '@gltf-transform/core'
 import { ALL_EXTENSIONS } from '@gltf-transform/extensions'
-import { MsftLod } from '../scene/lodExtension'
+import { MsftLod } from './lodExtension'
 import { MeshoptDecoder } from 'meshoptimizer/decoder'
 
 /** Meshes under this extension need a decoder that whoever runs the core brings along. */

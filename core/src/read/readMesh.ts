@@ -3,7 +3,7 @@ import { bad, cutText, faultAt, good, type Outcome } from '@stern-gate/contract'
 import { createGltfIo, DRACO, readExtensions, type LoadDraco } from './gltfIo'
 import { dataUriBytes, isDataUri, type GltfReference } from './gltfReferences'
 import { fileName } from './deliveryPath'
-import { showLevels } from '../scene/lodExtension'
+import { showLevels } from './lodExtension'
 import type { GltfContainer } from './gltfContainer'
 import { sharedAccessors } from './sharedAccessors'
 

@@ -64,6 +64,7 @@ export function describeState(
       limit: target.textureMemoryMiB.asset * 1024 * 1024,
     })),
     files: addresses.files.filter((f) => files.some((m) => m.path === f.path)),
+    screen: { title: subject.target.title, ...subject.target.screen },
     levels: [...subject.parts.levels].map(([level, nodes]) => ({
       level,
       nodes: nodes.map((n) => n.path),

@@ -10,6 +10,8 @@ import type {
 } from '@stern-gate/contract'
 import type { BroughtFile } from '../api/droppedFiles'
 import ClipBar from '../stages/ClipBar.vue'
+import LevelErrorChart from '../stages/LevelErrorChart.vue'
+import LevelsStage from '../stages/LevelsStage.vue'
 import FilesStage from '../stages/FilesStage.vue'
 import ModelStage from '../stages/ModelStage.vue'
 import NamesStage from '../stages/NamesStage.vue'
@@ -25,6 +27,7 @@ import type { TriedSurfaces } from '../stages/wornSurface'
 import { markOfFinding } from './markOfFinding'
 import type { StageKind } from './stageOfStation'
 import { stationTable } from './stationTable'
+import { useSwitches } from './useSwitches'
 
 // The stage that belongs to a station, with the table under it where there is one
 const props = defineProps<{
@@ -90,7 +93,7 @@ const slotOf = (f: Finding | null): string | null =>
   f?.place.kind === 'slot' ? f.place.slot : typeof f?.data['slot'] === 'string' ? f.data['slot'] : null
 const channel = computed(() => Number(props.query['uv'] ?? channelOf(props.chosen ?? props.findings[0])))
 const table = computed(() => stationTable(props.station, props.state))
-const row = computed(() => (props.station === 'lods' ? String(level.value) : (props.query['row'] ?? null)))
+const rowId = computed(() => (props.station === 'lods' ? String(level.value) : (props.query['row'] ?? null)))
 
 /**
  * Faulty triangles of a station while nothing is chosen: those of stops and cautions. A note is marked when
@@ -149,6 +152,16 @@ const clips = computed(() =>
 )
 const clip = computed(() => (props.query['clip'] === undefined ? null : Number(props.query['clip'])))
 
+/** Levels stand in a row, until one of them is looked at by itself. */
+const inRow = computed(
+  () =>
+    props.station === 'lods' &&
+    props.stage === 'model' &&
+    props.state.levels.length > 1 &&
+    props.query['view'] === undefined,
+)
+const row = useSwitches(() => props.state)
+
 function chooseRow(id: string): void {
   if (props.station === 'lods') emit('query', { level: id })
   else emit('query', { row: props.query['row'] === id ? undefined : id })
@@ -156,7 +169,7 @@ function chooseRow(id: string): void {
 </script>
 
 <template>
-  <div class="place" :class="{ with: table || clips.length > 0 }">
+  <div class="place" :class="{ with: table || clips.length > 0 || inRow }">
     <FilesStage
       v-if="stage === 'files'"
       :state="state"
@@ -183,6 +196,15 @@ function chooseRow(id: string): void {
       @channel="(n) => emit('query', { uv: String(n) })"
       @level="(n) => emit('query', { level: String(n) })"
     />
+    <LevelsStage
+      v-else-if="inRow"
+      :state="state"
+      :switches="row.switches.value"
+      :looked="row.looked.value"
+      :badge="badge"
+      @look="(i) => (row.looked.value = i)"
+      @model="emit('query', { view: 'shaded' })"
+    />
     <ModelStage
       v-else-if="stage === 'model'"
       ref="model"
@@ -200,6 +222,8 @@ function chooseRow(id: string): void {
       :grid-step="sizes.gridStep"
       :guest="standing"
       :only="query['only'] ?? null"
+      :row-too="station === 'lods' && state.levels.length > 1"
+      @row="emit('query', { view: undefined })"
       :variant="query['variant'] ?? null"
       @variant="(v: string | null) => emit('query', { variant: v ?? undefined })"
       :tried="tried"
@@ -258,12 +282,24 @@ function chooseRow(id: string): void {
       @rename="(from, to) => emit('step', 'names/rename', { what: 'clip', from, to })"
       @loop="(name, loop) => emit('step', 'mesh/set-loop', { clip: name, loop })"
     />
+    <LevelErrorChart
+      v-if="inRow"
+      :state="state"
+      :switches="row.switches.value"
+      :in-file="row.inFile.value"
+      :moved="row.isMoved.value"
+      :locked="locked"
+      @look="(i) => (row.looked.value = i)"
+      @move="row.move"
+      @again="row.again"
+      @write="emit('step', 'lods/set-switches', row.options.value)"
+    />
     <StageTable
-      v-if="table"
+      v-else-if="table"
       :label="table.label"
       :columns="table.columns"
       :rows="table.rows"
-      :chosen="row"
+      :chosen="rowId"
       @choose="chooseRow"
     />
   </div>
@@ -280,6 +316,6 @@ function chooseRow(id: string): void {
   grid-template-rows: minmax(0, 1fr) minmax(0, max-content);
 }
 .place > :last-child:not(:first-child) {
-  max-height: 190px;
+  max-height: 196px;
 }
 </style>

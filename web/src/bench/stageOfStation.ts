@@ -14,7 +14,7 @@ export const plainerStages: Partial<Record<Station, string>> = {
   slots: 'Second layers and surface files are still to come.',
   compression:
     'A search for the smallest format that holds, and encoding as a part of a dispatch, are still to come.',
-  lods: 'Levels are made by their share of triangles; their error in pixels, and the row of them at their distances, are still to come.',
+  lods: 'Card levels, merged slots on far levels and a view of many copies are still to come.',
   collision:
     'Several hulls of one part, ball and walker are still to come; collision meshes lie over the model as a veil.',
 }

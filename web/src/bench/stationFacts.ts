@@ -13,6 +13,7 @@ import { slotInputWords } from '@stern-gate/core/surfaces'
 import { bytesText, channelText } from '../words/formats'
 import { row, type FactGroup } from './factRows'
 import { colourRows, drawRows, levelNodes, skinRows, topologyRows } from './meshFactRows'
+import { levelFacts } from './levelFactRows'
 import { normalRows, resolutionRows, textureRows } from './textureFactRows'
 
 const formatWords: Record<MeshFormat, string> = {
@@ -329,15 +330,7 @@ const writers: Record<Station, (state: AssetState, texture: BenchTexture | null)
       }
     })
   },
-  lods: (s) => [
-    { title: 'Triangles by level', rows: s.levels.map((l) => row(`LOD ${l.level}`, l.triangles)) },
-    {
-      title: 'Share of the level before',
-      rows: s.levels
-        .slice(1)
-        .map((l, i) => row(`LOD ${l.level}`, formatShare(l.triangles / Math.max(1, s.levels[i]!.triangles)))),
-    },
-  ],
+  lods: levelFacts,
   collision: (s) => [
     {
       title: 'Collision meshes',

@@ -38,6 +38,8 @@ const props = defineProps<{
   light: LightSettings
   /** Whether the panel of the light is open. */
   lighting: boolean
+  /** Whether the levels can be seen in a row, too. */
+  rowToo: boolean
 }>()
 const emit = defineEmits<{
   view: [ModelView]
@@ -48,6 +50,7 @@ const emit = defineEmits<{
   drawn: [model: string]
   lighting: [boolean]
   variant: [string | null]
+  row: []
 }>()
 const night = useNight()
 const host = ref<HTMLElement | null>(null)
@@ -233,6 +236,7 @@ onBeforeUnmount(() => {
         >
           {{ i === 0 ? `LOD ${n}` : n }}
         </button>
+        <button v-if="rowToo" data-row @click="emit('row')">Row</button>
         <button @click="stage?.frameAll()">Whole</button>
         <button
           :class="{ on: lighting }"

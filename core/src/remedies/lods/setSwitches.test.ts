@@ -6,7 +6,7 @@ import { mend } from '../../fixtures/mendFixture'
 import { openedCrate } from '../../fixtures/workFixture'
 import { createGltfIo } from '../../read/gltfIo'
 import { writeWork } from '../../recipe/writeWork'
-import { MsftLod } from '../../scene/lodExtension'
+import { MsftLod } from '../../read/lodExtension'
 import type { Work } from '../work'
 
 async function meshOf(work: Work): Promise<Uint8Array> {

@@ -4,7 +4,7 @@ import { bad, good } from '@stern-gate/contract'
 import { numbersOf } from '../../lods/numberList'
 import { partsOfDocument, type DocumentNode } from '../../measure/partsOfDocument'
 import { formatShare } from '../../numbers/formatNumber'
-import { dropChains, setChain } from '../../scene/lodExtension'
+import { dropChains, setChain } from '../../read/lodExtension'
 import { baseName } from '../../scene/meshParts'
 import { defineRemedy } from '../defineRemedy'
 

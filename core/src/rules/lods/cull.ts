@@ -1,5 +1,6 @@
 import * as z from 'zod'
 import { coveragesText } from '../../lods/numberList'
+import { chainErrors } from '../../lods/chainErrors'
 import { planSwitches } from '../../lods/switching'
 import { defineRule } from '../defineRule'
 
@@ -32,7 +33,10 @@ export const cull = defineRule({
     if (chain?.coverages && chain.coverages.length >= count && chain.coverages.at(-1)! > 0) return []
     const { min, max } = subject.bounds
     const radius = chain?.radius ?? Math.sqrt(min.reduce((sum, v, i) => sum + (max[i]! - v) ** 2, 0)) / 2
-    const plan = planSwitches(chain?.errors ?? [], radius, subject.target.screen, { pixels, smallest })
+    const plan = planSwitches(chain ? chainErrors(chain) : [], radius, subject.target.screen, {
+      pixels,
+      smallest,
+    })
     return [
       {
         message: 'never' as const,

@@ -1,6 +1,7 @@
 import * as z from 'zod'
 import type { ChainFacts } from '@stern-gate/contract'
-import { distanceOfCoverage, pixelsOf, planSwitches } from '../../lods/switching'
+import { chainErrors } from '../../lods/chainErrors'
+import { distanceOfCoverage, pixelsOf, planSwitches, type LevelError } from '../../lods/switching'
 import { coveragesText } from '../../lods/numberList'
 import type { Subject } from '../../subject/subject'
 import { defineRule, type RawFinding } from '../defineRule'
@@ -19,6 +20,10 @@ export const switchRule = defineRule({
   },
   options: z.strictObject({
     pixels: z.number().positive().default(1).describe('of error that are not noticed'),
+    furthest: z
+      .boolean()
+      .default(false)
+      .describe('judged by the furthest place of a level, not by what 99 % of its surface keep'),
     late: z
       .number()
       .min(1)
@@ -36,11 +41,12 @@ export const switchRule = defineRule({
       'The file has {coverages|n|coverage|coverages} for {levels|n|level|levels}; which belongs to which is not said.',
   },
   labels: { set: 'Switch where it does not show' },
-  judge(subject, { pixels, late }) {
+  judge(subject, { pixels, late, furthest }) {
     const chain = subject.mesh?.chain,
       levels = subject.parts.levels
     if (!chain?.coverages || chain.errors.length === 0) return []
-    const plan = planSwitches(chain.errors, chain.radius, subject.target.screen, { pixels, smallest: 4 })
+    const errors = chainErrors(chain, furthest)
+    const plan = planSwitches(errors, chain.radius, subject.target.screen, { pixels, smallest: 4 })
     const remedies = [
       {
         remedy: 'lods/set-switches',
@@ -57,7 +63,7 @@ export const switchRule = defineRule({
           remedies,
         },
       ]
-    return chain.errors.flatMap((error, i): RawFinding<Message, 'set'>[] => {
+    return errors.flatMap((error, i): RawFinding<Message, 'set'>[] => {
       const found = levelFinding(subject, chain, error, i, {
         pixels,
         late,
@@ -72,7 +78,7 @@ export const switchRule = defineRule({
 function levelFinding(
   subject: Subject,
   { radius, coverages }: ChainFacts,
-  { level, most }: ChainFacts['errors'][number],
+  { level, error: off }: LevelError,
   i: number,
   { pixels, late, wanted }: { pixels: number; late: number; wanted: number },
 ): RawFinding<Message, 'set'> | null {
@@ -80,7 +86,7 @@ function levelFinding(
   const distance = distanceOfCoverage(radius, coverages![i]!, screen),
     node = subject.parts.levels.get(level)?.[0]
   if (!node || !(distance > 0) || distance === Infinity) return null
-  const error = pixelsOf(most, distance, screen),
+  const error = pixelsOf(off, distance, screen),
     message = error > pixels * TOLERANCE ? 'shows' : distance > wanted * late ? 'late' : null
   if (!message) return null
   return {
