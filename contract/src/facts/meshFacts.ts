@@ -296,6 +296,15 @@ export const fitFactsSchema = z.strictObject({
   shareOutside: z.number().min(0).max(1).describe('of the samples further out than the tolerance'),
   farthestOut: z.number().describe('metres; 0 when nothing stands out'),
   hullVolume: z.number().describe('sum over the collision shapes, cubic metres'),
+  air: z
+    .number()
+    .min(0)
+    .max(1)
+    .nullable()
+    .default(null)
+    .describe(
+      'share of the shapes that can be reached from outside without crossing the surface, by a grid; null: not known',
+    ),
 })
 
 export const meshFactsSchema = z.strictObject({

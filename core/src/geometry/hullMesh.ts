@@ -8,11 +8,12 @@ export interface HullMesh {
 }
 
 /**
- * Convex hull of points (x y z …) as a mesh of at most `most` corners: those of the points that reach furthest in as
- * many directions, spread evenly over a ball (a Fibonacci lattice; González 2010). Null where they lie in a plane.
+ * Convex hull of points (x y z …) as a mesh of at most `most` corners. Where the whole hull has more, those points are
+ * its corners that reach furthest in as many directions, spread evenly over a ball (a Fibonacci lattice; González
+ * 2010); `rough`: without looking whether the whole one would do. Null where they lie in a plane.
  */
-export function hullMesh(points: ArrayLike<number>, most: number): HullMesh | null {
-  const chosen = furthest(points, most)
+export function hullMesh(points: ArrayLike<number>, most: number, rough = false): HullMesh | null {
+  const chosen = (rough ? null : wholeHull(points, most)) ?? furthest(points, most)
   if (chosen.length < 4) return null
   const numbers = new Map<Vector3, number>(),
     positions: number[] = [],
@@ -41,6 +42,23 @@ export function hullMesh(points: ArrayLike<number>, most: number): HullMesh | nu
 /** What has less volume, of a cube as large as it is long, lies in a plane to the precision of its numbers. */
 const FLAT = 1e-9
 const GOLDEN = Math.PI * (3 - Math.sqrt(5))
+
+/** Of more points the whole hull is not made only to count its corners. */
+const MOST_WHOLE = 6000
+
+/** Corners of the whole hull; null where they are more than wanted, or the points too many to try. */
+function wholeHull(points: ArrayLike<number>, most: number): Vector3[] | null {
+  const distinct = new Map<string, Vector3>()
+  for (let k = 0; k + 2 < points.length; k += 3) {
+    const [x, y, z] = [points[k]!, points[k + 1]!, points[k + 2]!]
+    distinct.set(`${x},${y},${z}`, new Vector3(x, y, z))
+    if (distinct.size > MOST_WHOLE) return null
+  }
+  const all = [...distinct.values()]
+  if (all.length <= most) return all
+  const corners = new Set(hullFaces(all).flatMap((f) => f.around))
+  return corners.size >= 4 && corners.size <= most ? [...corners] : null
+}
 
 /** The point that reaches furthest in each of so many directions; each once. */
 function furthest(points: ArrayLike<number>, count: number): Vector3[] {

@@ -67,12 +67,14 @@ export async function measureNodes(
       .flatMap((s) => s.listJoints()),
   )
   const shown: PlacedMesh[] = [],
+    solid: PlacedMesh[] = [],
     hulls: Hull[] = []
   const nodes: NodeFacts[] = []
   const copies = findCopies([...paths])
   for (const [node, path] of paths) {
     const placed = placeMesh(node, (primitive) => slots.get(primitive.getMaterial()!) ?? null)
     if (finest.has(path)) shown.push(placed)
+    if (collision.has(path)) solid.push(placed)
     const measured = await measureNode(node, path, placed, {
       addEvidence,
       uvOverlap,
@@ -96,7 +98,7 @@ export async function measureNodes(
   return {
     nodes,
     shape: shape.facts,
-    fit: measureFit(shape.samples, bounds, hulls),
+    fit: measureFit(shape.samples, bounds, hulls, { shown, solid }),
     decals: measureDecals(document, shown),
     chain: measureChain(document, byLevel),
   }

@@ -1,7 +1,8 @@
 import type { Bounds, MeshFacts, NodeFacts } from '@stern-gate/contract'
+import { claimedAir } from '../geometry/claimedAir'
 import { convexHull, outOfHull, type Hull } from '../geometry/convexHull'
 import { mirrorSymmetry } from '../geometry/mirrorSymmetry'
-import { boundsSize } from '../geometry/pointBounds'
+import { boundsSize, joinBounds } from '../geometry/pointBounds'
 import { surfaceSamples } from '../geometry/surfaceSamples'
 import type { PlacedMesh } from './placedMesh'
 
@@ -77,6 +78,7 @@ export function measureFit(
   samples: Float32Array,
   bounds: Bounds | null,
   hulls: readonly Hull[],
+  placed: { shown: readonly PlacedMesh[]; solid: readonly PlacedMesh[] },
 ): MeshFacts['fit'] {
   const count = samples.length / 3
   if (!bounds || count === 0 || hulls.length === 0) return null
@@ -95,5 +97,29 @@ export function measureFit(
     shareOutside: outside / count,
     farthestOut: farthest,
     hullVolume: hulls.reduce((sum, h) => sum + h.volume, 0),
+    air: airOf(hulls, placed),
   }
+}
+
+/** A surface of more triangles is not looked at, nor are more shapes: it would take longer than all else. */
+const MOST_AIR_TRIANGLES = 1_000_000,
+  MOST_AIR_SHAPES = 64
+const AIR_FIGURES = 3
+
+function airOf(
+  hulls: readonly Hull[],
+  { shown, solid }: { shown: readonly PlacedMesh[]; solid: readonly PlacedMesh[] },
+): number | null {
+  const bounds = joinBounds([...shown, ...solid].map((m) => m.bounds))
+  const surface = shown.flatMap(({ primitives, winding }) =>
+    primitives.map((p) => ({
+      positions: p.world,
+      indices: p.view.indices,
+      turned: winding === 'mirrored',
+    })),
+  )
+  const triangles = surface.reduce((sum, p) => sum + p.indices.length / 3, 0)
+  if (!bounds || triangles > MOST_AIR_TRIANGLES || hulls.length > MOST_AIR_SHAPES) return null
+  const air = claimedAir(surface, hulls, bounds)
+  return air === null ? null : Number(air.toPrecision(AIR_FIGURES))
 }

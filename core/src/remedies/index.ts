@@ -47,6 +47,7 @@ import { setRole } from './colour/setRole'
 import { setSpace } from './colour/setSpace'
 import { variant } from './slots/variant'
 import { setSwitches } from './lods/setSwitches'
+import { stripCollision } from './collision/strip'
 import { tint } from './slots/tint'
 import { shift } from './scale/shift'
 import { shrink } from './colour/shrink'
@@ -114,6 +115,7 @@ const list = [
   specularSetToMetal,
   surface,
   tint,
+  stripCollision,
   setSwitches,
   variant,
   takeOut,

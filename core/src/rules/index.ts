@@ -1,6 +1,9 @@
 import type { Rule } from './defineRule'
 import { convex as collisionConvex } from './collision/convex'
 import { corners as collisionCorners } from './collision/corners'
+import { fitAir as collisionFitAir } from './collision/fitAir'
+import { hasSurface as collisionHasSurface } from './collision/hasSurface'
+import { scale as collisionScale } from './collision/scale'
 import { fitOut as collisionFitOut } from './collision/fitOut'
 import { missing as collisionMissing } from './collision/missing'
 import { alphaUnused as colourAlphaUnused } from './colour/alphaUnused'
@@ -105,6 +108,9 @@ const list = [
   collisionConvex,
   collisionCorners,
   collisionFitOut,
+  collisionFitAir,
+  collisionScale,
+  collisionHasSurface,
   collisionMissing,
   colourAlphaUnused,
   colourBaseRange,

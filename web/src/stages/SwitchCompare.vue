@@ -84,7 +84,8 @@ const zoom = computed(() => Math.max(1, Math.floor(190 / (pictures.value?.width 
       </button>
     </div>
     <p v-if="pictures" data-differing>
-      {{ formatCount(pictures.differing) }} of {{ formatCount(pictures.drawn) }} pixels differ, {{ formatShare(share) }}
+      {{ formatCount(pictures.differing) }} of {{ formatCount(pictures.drawn) }} pixels differ,
+      {{ formatShare(share) }}
     </p>
   </div>
 </template>

@@ -5,6 +5,7 @@ const PAIRING = 'Pairing gives textures to slots.'
 
 /** What a person can do about a finding that brings no remedy, by rule; empty where its own text says so. */
 const words: Record<string, string> = {
+  'collision/scale': `Export it in the units of the mesh. ${HULLS}`,
   'collision/convex': `Model it as closed, convex pieces. ${HULLS}`,
   'collision/corners': `Model it with fewer corners. ${HULLS}`,
   'collision/fit-out': `Fit it to the surface where it was made. ${HULLS}`,
@@ -35,6 +36,8 @@ const words: Record<string, string> = {
   'files/tile-gap': DROP,
   'files/unreferenced-texture': `Leave it out, or give it to a slot. ${PAIRING}`,
   'files/unsafe-reference': DROP,
+  'lods/channels': `Keep them where the level was made. ${LEVELS}`,
+  'lods/order': 'Correct the numbers in the names of the levels.',
   'lods/bounds': 'Look at what the level lost or moved, and make it again.',
   'lods/missing': `Deliver the levels in the file or beside it, each with its level in its name. ${LEVELS}`,
   'lods/slots': 'Give the level the slots of the finest one, where it was made.',

@@ -1,6 +1,7 @@
 import type { Document, Node } from '@gltf-transform/core'
 import * as z from 'zod'
 import { bad, good } from '@stern-gate/contract'
+import { cutHulls } from '../../geometry/cutHulls'
 import { boxMesh, hullMesh, type HullMesh } from '../../geometry/hullMesh'
 import { partsOfDocument, type DocumentNode } from '../../measure/partsOfDocument'
 import { joinFloats } from '../../measure/placedMesh'
@@ -8,7 +9,7 @@ import { primitiveView } from '../../scene/primitiveView'
 import { worldPositions } from '../../scene/worldPositions'
 import { defineRemedy } from '../defineRemedy'
 
-const kinds = ['hull', 'box', 'hull of each part', 'box of each part'] as const
+const kinds = ['hull', 'several hulls', 'box', 'hull of each part', 'box of each part'] as const
 
 export const makeCollision = defineRemedy({
   id: 'collision/make',
@@ -18,22 +19,24 @@ export const makeCollision = defineRemedy({
   title: 'Make collision',
   words: ({ kind }) => `Collision: ${kind}`,
   about:
-    'Makes closed convex shapes around the finest level: one hull or box around all of it, or one ' +
-    'around each part. They are named after the asset with _hull, wear no slot and have no UVs. ' +
+    'Makes closed convex shapes around the finest level: one hull or box around all of it, several hulls ' +
+    'that lie closer – cut where that saves most air –, or one around each part. They are named after the asset with _hull, wear no slot and have no UVs. ' +
     'Collision that is there is replaced.',
   options: z.strictObject({
     kind: z.enum(kinds).default('hull').describe('which shape'),
     corners: z.int().min(8).max(256).default(32).describe('corners of one hull at most'),
+    shapes: z.int().min(2).max(64).default(8).describe('of several hulls: so many at most'),
+    worth: z
+      .number()
+      .min(0.001)
+      .max(0.5)
+      .default(0.02)
+      .describe('of several hulls: share of the volume that a further one has to save'),
   }),
-  async apply(work, { kind, corners }) {
+  async apply(work, options) {
     if (!work.document) return good({ changed: false, said: 'a texture set collides with nothing' })
     const { finest, collision } = partsOfDocument(work.document)
-    const groups = kind.endsWith('of each part') ? finest.map((n) => [n]) : [finest]
-    const shapes = groups.flatMap((nodes) => {
-      const points = pointsOf(nodes)
-      const shape = kind.startsWith('box') ? boxMesh(points) : hullMesh(points, corners)
-      return shape ? [shape] : []
-    })
+    const shapes = shapesOf(finest, options)
     if (shapes.length === 0)
       return bad(
         'remedy/not-applicable',
@@ -49,6 +52,42 @@ export const makeCollision = defineRemedy({
     })
   },
 })
+
+function shapesOf(
+  finest: readonly DocumentNode[],
+  {
+    kind,
+    corners,
+    shapes,
+    worth,
+  }: { kind: (typeof kinds)[number]; corners: number; shapes: number; worth: number },
+): HullMesh[] {
+  if (kind === 'several hulls') {
+    const { positions, indices } = trianglesOf(finest)
+    return cutHulls(positions, indices, { hulls: shapes, corners, worth })
+  }
+  const groups = kind.endsWith('of each part') ? finest.map((n) => [n]) : [finest]
+  return groups.flatMap((nodes) => {
+    const points = pointsOf(nodes)
+    return (kind.startsWith('box') ? boxMesh(points) : hullMesh(points, corners)) ?? []
+  })
+}
+
+/** All triangles in the world as one list. */
+function trianglesOf(nodes: readonly DocumentNode[]): { positions: Float32Array; indices: number[] } {
+  const lists: Float32Array[] = [],
+    indices: number[] = []
+  let first = 0
+  for (const { node, primitives } of nodes)
+    for (const primitive of primitives) {
+      const view = primitiveView(primitive),
+        world = worldPositions(node, primitive, view.positions)
+      for (const v of view.indices) indices.push(v * 3 < world.length ? first + v : -1)
+      lists.push(world)
+      first += world.length / 3
+    }
+  return { positions: joinFloats(lists), indices }
+}
 
 const nameOf = (asset: string, i: number, count: number): string =>
   count === 1 ? `${asset}_hull` : `${asset}_hull${String(i + 1).padStart(2, '0')}`

@@ -111,6 +111,10 @@ const nothingCanGo = bad(
 const TRIES = 7
 /** Samples on each surface while a level is tried. */
 const SAMPLES = 4096
+/** A level within a distance is made only where it has no more than this share of the one before. */
+const A_STEP = 0.6
+/** Another set of samples may meet a place that is a little further off. */
+const MARGIN = 0.97
 /** A level that uses so much of what is allowed is not tried again. */
 const NEAR_ENOUGH = 0.85
 
@@ -131,7 +135,7 @@ function levelsWithin(
   for (const most of allowed) {
     const level = levelWithin(document, finest, made.length + 1, most, { deviationOf, size })
     const triangles = level ? trianglesOfAll(level) : Infinity
-    if (!level || triangles > before * HARDLY_COARSER) {
+    if (!level || triangles > before * A_STEP) {
       level?.forEach(dropCopy)
       continue
     }
@@ -164,7 +168,7 @@ function levelWithin(
     for (const copy of copies)
       for (const primitive of copy.getMesh()!.listPrimitives()) reducePrimitive(document, primitive, 0, error)
     const off = deviationOf(surfaceOf(copies.map((c) => placeMesh(c, () => null))), SAMPLES)?.most ?? Infinity
-    if (off > most) {
+    if (off > most * MARGIN) {
       copies.forEach(dropCopy)
       greatest = error
     } else {
