@@ -272,6 +272,14 @@ export const plantedFaults: readonly PlantedFault[] = [
   },
   {
     asset: 'harbour_crabpot_a',
+    rule: 'collision/fit-air',
+    place: 'harbour_crabpot_a_hull',
+    count: 1,
+    from: 'now',
+    words: 'a cage whose hull is full of air',
+  },
+  {
+    asset: 'harbour_crabpot_a',
     rule: 'colour/flat',
     place: 'harbour_crabpot_cage_roughness.png',
     count: 1,

@@ -9,7 +9,7 @@ const ROOM = 2
 /**
  * How much of convex shapes is air: cells of a grid whose middle lies in one of them and that can be reached from
  * outside without crossing the surface, as a share of all cells in them. A cavity that is open counts as air, one that
- * is closed as solid. Null where no cell lies in a shape.
+ * is closed, or open to the ground alone, as solid. Null where no cell lies in a shape.
  */
 export function claimedAir(
   surface: readonly TriangleList[],
@@ -24,6 +24,8 @@ export function claimedAir(
   const from = min.map((v) => v - ROOM * cell) as [number, number, number]
   const state = new Uint8Array(size[0] * size[1] * size[2])
   for (const { positions, indices } of surface) markSurface(state, size, from, cell, positions, indices)
+  // What stands on the ground is often open below: nothing comes in from there
+  closeBelow(state, size)
   flood(state, size)
   let inside = 0,
     air = 0
@@ -87,11 +89,22 @@ function markSurface(
 const length = (p: Float32Array, a: number, b: number): number =>
   Math.hypot(p[a]! - p[b]!, p[a + 1]! - p[b + 1]!, p[a + 2]! - p[b + 2]!)
 
-/** Marks what is reached from the corner of the grid through the sides of cells. */
+/** Closes the layer under the lowest cells of the surface. */
+function closeBelow(state: Uint8Array, [w, h, d]: readonly [number, number, number]): void {
+  let lowest = h
+  for (let k = 0; k < state.length; k++)
+    if (state[k] === SURFACE) lowest = Math.min(lowest, Math.floor(k / w) % h)
+  if (lowest === 0 || lowest === h) return
+  for (let z = 0; z < d; z++) state.fill(SURFACE, (z * h + lowest - 1) * w, (z * h + lowest) * w)
+}
+
+/** Marks what is reached from the highest corner of the grid through the sides of cells. */
 function flood(state: Uint8Array, [w, h, d]: readonly [number, number, number]): void {
-  const waiting = new Int32Array(state.length)
+  const waiting = new Int32Array(state.length),
+    corner = state.length - 1
   let count = 1
-  state[0] = OUTSIDE
+  waiting[0] = corner
+  state[corner] = OUTSIDE
   const visit = (k: number): void => {
     if (state[k] !== 0) return
     state[k] = OUTSIDE

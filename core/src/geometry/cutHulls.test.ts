@@ -111,19 +111,19 @@ describe('air that shapes claim', () => {
     expect(airOf(angle, angle)!).toBeGreaterThan(0.5 / 3.5 - 0.04)
     expect(airOf(angle, angle)!).toBeLessThan(0.5 / 3.5 + 0.02)
   })
-  it('counts the inside of an open box, and not that of a closed one', () => {
+  it('counts the inside of a box without a lid, and neither that of a closed one nor of one without a floor', () => {
     const closed = block([1, 1, 1])
-    // Without the two triangles of its lid
-    const top = Math.max(...closed.positions.filter((_, k) => k % 3 === 1))
-    const open = {
+    const without = (height: number) => ({
       positions: closed.positions,
       indices: closed.indices.filter((_, k) => {
         const t = Math.floor(k / 3) * 3
-        return !closed.indices.slice(t, t + 3).every((v) => closed.positions[v * 3 + 1] === top)
+        return !closed.indices.slice(t, t + 3).every((v) => closed.positions[v * 3 + 1] === height)
       }),
-    }
-    expect(open.indices.length).toBe(closed.indices.length - 6)
-    expect(airOf(open, closed)!).toBeGreaterThan(0.85)
+    })
+    expect(without(1).indices.length).toBe(closed.indices.length - 6)
+    expect(airOf(without(1), closed)!).toBeGreaterThan(0.85)
+    expect(without(0).indices.length).toBe(closed.indices.length - 6)
+    expect(airOf(without(0), closed)).toBe(0)
   })
   it('is not known where no cell lies in a shape', () => {
     expect(airOf(block([1, 1, 1]), block([1, 1, 1], [50, 0, 0]))).toBeNull()

@@ -12,7 +12,7 @@ export const fitAir = defineRule({
     reads: ['shapes and surface on a grid of 48 cells'],
   },
   options: z.strictObject({
-    share: z.number().min(0).max(1).default(0.6).describe('of the shapes that may be air'),
+    share: z.number().min(0).max(1).default(0.85).describe('of the shapes that may be air'),
   }),
   messages: {
     air: '{air|%} of the collision is air: it can be reached from outside without meeting the surface.',
