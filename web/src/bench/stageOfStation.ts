@@ -15,6 +15,5 @@ export const plainerStages: Partial<Record<Station, string>> = {
   compression:
     'A search for the smallest format that holds, and encoding as a part of a dispatch, are still to come.',
   lods: 'Card levels, merged slots on far levels and a view of many copies are still to come.',
-  collision:
-    'Several hulls of one part, ball and walker are still to come; collision meshes lie over the model as a veil.',
+  collision: 'Spheres and capsules, a walker, and the best of several shapes side by side are still to come.',
 }

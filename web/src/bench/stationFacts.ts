@@ -343,6 +343,7 @@ const writers: Record<Station, (state: AssetState, texture: BenchTexture | null)
                 row(n.name, `${formatCount(n.primitives.reduce((a, p) => a + p.triangles, 0))} triangles`),
               ),
     },
+    { title: 'Against the surface', rows: fitRows(s) },
   ],
 }
 
@@ -351,4 +352,15 @@ function polygonsText(file: MeshFilePart | undefined): string {
   if (!file) return 'not known'
   if (file.polygons !== null) return formatCount(file.polygons)
   return file.format === 'fbx' || file.format === 'dae' ? 'not kept by the reader' : 'triangles only'
+}
+
+/** How the collision lies around the surface; empty where that is not known. */
+function fitRows({ mesh }: AssetState): FactGroup['rows'] {
+  const fit = mesh?.fit
+  if (!fit) return []
+  return [
+    row('Surface stands out by', formatLength(fit.farthestOut)),
+    row('Of it outside', formatShare(fit.shareOutside)),
+    row('Air in the collision', fit.air === null ? 'not known' : formatShare(fit.air)),
+  ]
 }

@@ -6,6 +6,7 @@ import { formatLength } from '@stern-gate/core/numbers'
 import { afterPaint } from './afterPaint'
 import { useNight } from '../theme/useNight'
 import ChartNeatline, { type Scale } from './ChartNeatline.vue'
+import DropTest from './DropTest.vue'
 import type { LightSettings } from './lightSettings'
 import type { ColourChannel, ModelFrame, ModelView, ShownParts, SurfaceMap } from './modelFrame'
 import type { PlacedLabel } from './modelStage'
@@ -60,6 +61,8 @@ const trouble = ref('')
 const divider = ref(0.5)
 /** Address of the model that stands on the stage. */
 const drawn = ref('')
+/** The same for what stands over the stage. */
+const lent = shallowRef<LentStage | null>(null)
 let stage: LentStage | null = null,
   watcher: ResizeObserver | null = null
 
@@ -185,6 +188,7 @@ async function begin(): Promise<void> {
     trouble.value = `The browser gives no WebGL to draw with: ${troubleWords(error)}`
     return
   }
+  lent.value = stage
   stage.canvas.setAttribute('aria-label', label.value)
   watcher = new ResizeObserver(() => stage?.resize())
   watcher.observe(host.value)
@@ -207,6 +211,7 @@ watch(
 )
 onBeforeUnmount(() => {
   watcher?.disconnect()
+  lent.value = null
   stage?.giveBack()
   stage = null
 })
@@ -315,6 +320,7 @@ onBeforeUnmount(() => {
       <slot v-if="lighting" name="light" />
       <span v-if="under" class="hud under mono">{{ under }}</span>
       <StageDivider v-if="frame?.before" :at="divider" :word="beforeWord" @move="(at) => (divider = at)" />
+      <DropTest v-if="collision && lent && drawn === state.model" :stage="lent" :state="state" />
       <span v-if="badge" class="hud badge">{{ badge }}</span>
       <StageTrouble
         v-if="trouble || !state.model"

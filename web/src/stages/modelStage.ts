@@ -9,6 +9,7 @@ import {
   Vector3,
   WebGLRenderer,
 } from 'three'
+import { createBalls, type ShownBalls } from './stageBalls'
 import { onMask } from './maskTint'
 import { OrbitControls } from 'three/examples/jsm/controls/OrbitControls.js'
 import { boundsOf, type StageModel } from './loadModel'
@@ -41,6 +42,8 @@ export interface ModelStage {
   colourAt: (x: number, y: number) => [number, number, number]
   /** Tries other surfaces on slots of the model, from now on. */
   trySurfaces: (tried: TriedSurfaces) => void
+  /** Shows balls, or takes them away. */
+  balls: (shown: ShownBalls | null) => void
   /**
    * Puts the model into the pose of a clip, by its number in the file, at a time in seconds; null: as it
    * rests.
@@ -74,7 +77,8 @@ export function createModelStage(canvas: HTMLCanvasElement): ModelStage {
   let events: ModelStageEvents = { onDrawn: () => undefined }
   const renderer = new WebGLRenderer({ canvas, antialias: true, preserveDrawingBuffer: true, alpha: true })
   renderer.setPixelRatio(Math.min(2, devicePixelRatio))
-  const scene = new Scene()
+  const scene = new Scene(),
+    balls = createBalls(scene)
   const camera = new PerspectiveCamera(FIELD_OF_VIEW, 1, 0.01, 1000)
   const controls = new OrbitControls(camera, canvas)
   const light = createStageLight(scene, renderer),
@@ -282,6 +286,7 @@ export function createModelStage(canvas: HTMLCanvasElement): ModelStage {
     retired.free()
     staged.trySurfaces(new Map())
     onMask(() => undefined)
+    balls.clear()
     light.set(firstLight)
     events = { onDrawn: () => undefined }
   }
@@ -342,6 +347,11 @@ export function createModelStage(canvas: HTMLCanvasElement): ModelStage {
       }
       onMask(show)
       show()
+    },
+    balls(shown) {
+      if (shown) balls.show(shown)
+      else balls.clear()
+      paintSoon()
     },
     frameAll,
     lookThrough,

@@ -1,0 +1,126 @@
+import { join } from 'node:path'
+import type { Page } from 'puppeteer-core'
+import { afterAll, beforeAll, describe, expect, it } from 'vitest'
+import { demoAssets, makeAsset } from '@stern-gate/demo'
+import type { AssetDetail } from '@stern-gate/contract'
+import { beginProject, dropOnto, layFiles, openApplication, type Application } from './testApplication'
+
+let app: Application,
+  page: Page,
+  id = '',
+  project = ''
+const json = async <T>(path: string): Promise<T> =>
+  (await fetch(`${app.url}/api${path}`)).json() as Promise<T>
+async function until<T>(look: () => Promise<T>, good: (value: T) => boolean): Promise<T> {
+  for (let n = 0; n < 200; n++) {
+    const value = await look()
+    if (good(value)) return value
+    await new Promise((resolve) => setTimeout(resolve, 100))
+  }
+  throw new Error(`it did not come about: ${JSON.stringify(await look()).slice(0, 600)}`)
+}
+const text = (selector: string): Promise<string> =>
+  page.$eval(selector, (e) => e.textContent.replace(/\s+/g, ' ').trim())
+
+beforeAll(async () => {
+  app = await openApplication()
+  page = await app.page()
+  await beginProject(page, app.url, 'Levels')
+  project = /\/p\/([^/]+)/.exec(page.url())![1]!
+  await layFiles(
+    join(app.folder, 'bollard'),
+    await makeAsset(demoAssets.find((a) => a.name.includes('bollard'))!),
+  )
+  await dropOnto(page, [join(app.folder, 'bollard', 'gullwick')])
+  const [row] = await until(
+    () => json<{ id: string; state: string }[]>(`/projects/${project}/assets`),
+    (all) => all.length === 1 && all[0]!.state === 'judged',
+  )
+  id = row!.id
+}, 120_000)
+afterAll(() => app.stop())
+
+describe('levels at the bench', () => {
+  it('stand in a row, each with its triangles and its distances, smaller the later they come', async () => {
+    await page.goto(`${app.url}/p/${project}/assets/${id}/lods`)
+    await page.waitForSelector('.levels canvas[data-ready]')
+    const columns = await page.$$eval('[data-column]', (all) =>
+      all.map((e) => e.textContent.replace(/\s+/g, ' ')),
+    )
+    expect(columns).toHaveLength(3)
+    expect(columns[0]).toMatch(/LOD 0.*4 016/)
+    // Something is drawn over each of them, and less of it the further it is
+    const drawn = await page.$eval('.levels canvas', (canvas) => {
+      const own = canvas as HTMLCanvasElement,
+        copy = document.createElement('canvas')
+      copy.width = own.width
+      copy.height = own.height
+      const context = copy.getContext('2d')!
+      context.drawImage(own, 0, 0)
+      const { data } = context.getImageData(0, 0, copy.width, copy.height)
+      const box = own.getBoundingClientRect()
+      return [...document.querySelectorAll('[data-column]')].map((e) => {
+        const { left, right } = e.getBoundingClientRect()
+        const [from, to] = [left - box.left, right - box.left].map((v) =>
+          Math.round((Math.max(0, v) / box.width) * copy.width),
+        ) as [number, number]
+        let count = 0
+        for (let y = 0; y < copy.height; y++)
+          for (let x = from; x < to; x++) {
+            const k = (y * copy.width + x) * 4
+            if (
+              Math.abs(data[k]! - 0x77) + Math.abs(data[k + 1]! - 0x77) + Math.abs(data[k + 2]! - 0x77) >
+              24
+            )
+              count++
+          }
+        return count
+      })
+    })
+    expect(drawn[0]!).toBeGreaterThan(drawn[1]! * 1.5)
+    expect(drawn[1]!).toBeGreaterThan(drawn[2]! * 1.5)
+    expect(drawn[2]!).toBeGreaterThan(0)
+  })
+  it('are compared where they are switched: some pixels differ, and fewer the further away', async () => {
+    const share = async (): Promise<number> => {
+      const [, differing, drawn] = /([\d ]+) of ([\d ]+) pixels/.exec(await text('[data-differing]'))!
+      return Number(differing!.replace(/\D/g, '')) / Number(drawn!.replace(/\D/g, ''))
+    }
+    await page.click('[data-pin="1"]')
+    await page.waitForSelector('[data-differing]')
+    const at = await share()
+    expect(at).toBeGreaterThan(0)
+    expect(at).toBeLessThan(0.3)
+  })
+  it('are switched where a pin was put, written as a step that the output carries', async () => {
+    await page.$eval('[data-pin="0"]', (pin) => (pin as SVGElement).focus())
+    for (let n = 0; n < 5; n++) await page.keyboard.press('ArrowRight')
+    await page.waitForSelector('[data-write-switches]:not([disabled])')
+    await page.click('[data-write-switches]')
+    const detail = await until(
+      () => json<AssetDetail>(`/assets/${id}`),
+      (d) => d.state === 'judged' && !d.making && d.output !== null,
+    )
+    const [step] = detail.recipe.steps
+    expect(step!.remedy).toBe('lods/set-switches')
+    const coverages = String(step!.options['coverages']).split(' ').map(Number)
+    expect(coverages).toHaveLength(3)
+    expect([...coverages].sort((a, b) => b - a)).toEqual(coverages)
+    expect(detail.output!.mesh!.chain!.coverages).toEqual(coverages)
+    expect(detail.output!.findings.filter((f) => f.station === 'lods')).toEqual([])
+  })
+})
+
+describe('collision at the bench', () => {
+  it('is tried by balls, which rest where the surface is within the stated gap', async () => {
+    await page.goto(`${app.url}/p/${project}/assets/${id}/collision`)
+    await page.waitForSelector('[data-drop]:not([disabled])')
+    await page.click('[data-drop]')
+    await page.waitForSelector('[data-dropped]', { timeout: 60_000 })
+    const counts = (await text('[data-dropped]')).match(/\d+(?= (?:rest|float|sunk|on))/g)!.map(Number)
+    expect(counts.reduce((a, b) => a + b, 0)).toBe(49)
+    // Its head is round and its hull is not: most rest, or roll off
+    expect(counts[0]! + counts[3]!).toBeGreaterThan(20)
+    expect(counts[0]!).toBeGreaterThan(5)
+  })
+})
