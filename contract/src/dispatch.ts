@@ -1,9 +1,11 @@
 import * as z from 'zod'
 import { carriedSettingSchema } from './carryOver'
+import { encodedFormatSchema } from './encoding'
 import { faultSchema } from './fault'
 import { remedyOptionsSchema } from './finding'
 import { originSchema, termsSchema } from './origin'
 import { assetKindSchema } from './report'
+import { textureRoleSchema } from './rulebook/rulebook'
 
 /** A file of a package. */
 export const packagedFileSchema = z.strictObject({
@@ -13,6 +15,20 @@ export const packagedFileSchema = z.strictObject({
   sizeBytes: z.int().min(0),
 })
 export type PackagedFile = z.infer<typeof packagedFileSchema>
+
+/** A texture as the target stores it, beside the one that it was made of. */
+export const encodedFileSchema = z.strictObject({
+  path: z.string().describe('in the package'),
+  of: z.string().describe('path of the texture that it was made of, or its name inside the mesh'),
+  role: textureRoleSchema.nullable(),
+  format: encodedFormatSchema,
+  sha256: z.string().regex(/^[0-9a-f]{64}$/),
+  sizeBytes: z.int().min(0),
+  memoryBytes: z.int().min(0).describe('of all levels in graphics memory'),
+  psnr: z.number().nullable().describe('dB against the source; null: nothing differs'),
+  degrees: z.number().nullable().describe('mean angle between vectors of a normal map'),
+})
+export type EncodedFile = z.infer<typeof encodedFileSchema>
 
 export const packagedAssetSchema = z.strictObject({
   id: z.string().nullable().describe('on the server; null where it was packed without one'),
@@ -33,6 +49,14 @@ export const packagedAssetSchema = z.strictObject({
     .array(carriedSettingSchema)
     .default([])
     .describe('settings of its slots that the target changes or does not take'),
+  encoded: z
+    .array(encodedFileSchema)
+    .default([])
+    .describe('its textures in the formats of the target, where that was asked for'),
+  notEncoded: z
+    .array(z.strictObject({ of: z.string(), why: z.string() }))
+    .default([])
+    .describe('textures that could not be encoded'),
 })
 export type PackagedAsset = z.infer<typeof packagedAssetSchema>
 
@@ -84,7 +108,8 @@ export const dispatchSchema = z.strictObject({
   packed: z.int().describe('assets looked at so far'),
   total: z.int().describe('assets to look at'),
   assets: z.int().describe('assets in it'),
-  files: z.int().describe('files in it, without the manifest'),
+  encode: z.boolean().describe('textures are encoded for the target'),
+  files: z.int().describe('files in it, without the manifest and what was encoded'),
   held: z.int().describe('assets that stayed behind'),
   sha256: z.string().nullable(),
   sizeBytes: z.number().nullable(),
@@ -103,7 +128,15 @@ export type DispatchDetail = z.infer<typeof dispatchDetailSchema>
 /** Which assets a package is made of; null: all of the project. */
 const chosenAssets = z.array(z.uuid()).min(1).max(20_000).nullable()
 export const dispatchChoiceSchema = z.strictObject({ target: z.string().max(100), assets: chosenAssets })
-export const newDispatchSchema = dispatchChoiceSchema.extend({ note: z.string().max(400).default('') })
+export const newDispatchSchema = dispatchChoiceSchema.extend({
+  note: z.string().max(400).default(''),
+  encode: z
+    .boolean()
+    .default(false)
+    .describe(
+      'textures are encoded to the formats of the target, with all mips, and packed beside their sources',
+    ),
+})
 export type NewDispatch = z.input<typeof newDispatchSchema>
 
 /** What would go and what would stay, by what was judged last. */

@@ -11,6 +11,7 @@ import {
   type DispatchPlan,
   type Fault,
 } from '@stern-gate/contract'
+import { readTextureHeader } from '@stern-gate/core'
 import { crateFiles } from '@stern-gate/core/fixtures'
 import { sweep } from '../src/jobs/sweep'
 import { createClient, startTestServer, type TestServer } from './testServer'
@@ -173,4 +174,31 @@ describe('a dispatch', () => {
     })
     expect(wrong).toMatchObject({ status: 400, body: { fault: { code: 'request/invalid' } } })
   })
+})
+
+describe('a dispatch with its textures encoded', () => {
+  it('holds each texture in the format of its role, read back by its header, with what that loses', async () => {
+    const done = await pack({ target: 'desk', assets: null, note: 'encoded', encode: true })
+    expect(done).toMatchObject({ state: 'done', encode: true })
+    const [crate] = done.contents
+    expect(crate!.notEncoded).toEqual([])
+    expect(crate!.encoded.map((e) => [e.of.split('/').at(-1), e.path.split('/').at(-1), e.format])).toEqual([
+      [`${crate!.name}_basecolor.png`, `${crate!.name}_basecolor.ktx2`, 'BC7'],
+      [`${crate!.name}_normal.png`, `${crate!.name}_normal.ktx2`, 'BC5'],
+      [`${crate!.name}_orm.png`, `${crate!.name}_orm.ktx2`, 'BC7'],
+    ])
+    const files = unzipSync(await packageOf(done.id))
+    for (const { path, sha256, sizeBytes, format } of crate!.encoded) {
+      const bytes = files[path]!
+      expect([bytes.length, createHash('sha256').update(bytes).digest('hex')]).toEqual([sizeBytes, sha256])
+      expect(readTextureHeader(bytes, path)).toMatchObject({
+        value: { format: 'ktx2', blockFormat: format },
+      })
+    }
+    const [base, normal] = crate!.encoded
+    expect(base!.psnr!).toBeGreaterThan(35)
+    expect(normal!.degrees!).toBeLessThan(3)
+    // The mesh and what it asks for are as without
+    expect(crate!.files.map((f) => f.part)).toEqual(['mesh', 'texture', 'texture', 'texture'])
+  }, 60_000)
 })

@@ -36,5 +36,7 @@ export function packagedAsset(
       )
     ]!,
     files: files.map((file, i) => ({ ...file, path: paths[i]! })),
+    encoded: [],
+    notEncoded: [],
   }
 }

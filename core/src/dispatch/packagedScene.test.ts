@@ -23,6 +23,8 @@ const asset = (name: string, recipe: PackagedAsset['recipe'] = []): PackagedAsse
   version: 1,
   verdict: 'clear',
   carryOver: [],
+  encoded: [],
+  notEncoded: [],
   cautions: 0,
   notes: 0,
   main: `desk/meshes/${name}/${name}.glb`,

@@ -34,6 +34,7 @@ import {
   savePacked,
   type DispatchRow,
 } from '../store/dispatches'
+import { encodeTextures } from './encodeTextures'
 import { addEvent } from '../store/eventLog'
 import { findJudgeables, type Judgeable } from '../store/judgements'
 import type { Queryable } from '../store/database'
@@ -73,7 +74,7 @@ export async function packDispatch(services: JobServices, id: string, signal: Ab
       found = new Map((await findJudgeables(db, slice)).map((j) => [j.asset.id, j]))
     for (const asset of slice) {
       const judgeable = found.get(asset)
-      if (judgeable) await packAsset(services, context, row.target, judgeable, into)
+      if (judgeable) await packAsset(services, context, row, judgeable, into, signal)
     }
   }
   await notePacking(db, id, ids.length, ids.length)
@@ -83,9 +84,10 @@ export async function packDispatch(services: JobServices, id: string, signal: Ab
 async function packAsset(
   services: JobServices,
   context: AssetContext,
-  target: string,
+  { target, encode }: DispatchRow,
   judgeable: Judgeable,
   into: Package,
+  signal: AbortSignal,
 ): Promise<void> {
   const { asset, version, files, recipe } = judgeable
   const stays = (why: string, stops = 0): void =>
@@ -110,7 +112,7 @@ async function packAsset(
     const stops = findings.filter((f) => f.level === 'stop' && counts(f))
     return stays(stops[0]!.text, stops.length)
   }
-  take(
+  const packed = take(
     services,
     target,
     judgeable,
@@ -124,6 +126,9 @@ async function packAsset(
     },
     into,
   )
+  if (!encode) return
+  const placeOf = (path: string): string | undefined => packed.asset.files[packed.paths.indexOf(path)]?.path
+  into.entries.push(...(await encodeTextures(services, subject, packed.asset, placeOf, signal)))
 }
 
 const notJudged: Record<string, string> = {
@@ -132,7 +137,7 @@ const notJudged: Record<string, string> = {
   failed: 'It could not be judged.',
 }
 
-/** Puts a clear asset into the package. */
+/** Puts a clear asset into the package; `paths` are those that its files had, in the order of the packed ones. */
 function take(
   services: JobServices,
   target: string,
@@ -146,7 +151,7 @@ function take(
     findings: readonly Finding[]
   },
   into: Package,
-): void {
+): { asset: PackagedAsset; paths: string[] } {
   const kind = of.kind as AssetKind,
     own = clear.output?.files ?? files.filter((f) => f.fault === null)
   const asset = packagedAsset(
@@ -178,6 +183,7 @@ function take(
   for (const { path, sha256 } of asset.files)
     into.entries.push({ path, file: services.store.localFile(sha256) })
   into.assets.push(asset)
+  return { asset, paths: own.map((f) => f.path) }
 }
 
 /** Placements of the scenes of which parts are packed. */

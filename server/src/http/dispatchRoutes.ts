@@ -49,7 +49,7 @@ export function dispatchRoutes(services: Services): Router {
   })
   on(routes.createDispatch, async ({ parts, body }) => {
     const project = await projectOf(db, parts.project)
-    const { target, assets, note } = body
+    const { target, assets, note, encode } = body
     await checkTarget(project, target)
     const id = await db.transaction(async (tx) => {
       const made = await createDispatch(tx, {
@@ -58,6 +58,7 @@ export function dispatchRoutes(services: Services): Router {
         note,
         by: localPerson.name,
         chosen: assets,
+        encode,
       })
       await addPacking(tx, made.id)
       await addEvent(

@@ -1,20 +1,14 @@
 import { activeSteps, bad, good, type Encoding, type EncodeRequest, type Outcome } from '@stern-gate/contract'
 import type { SubjectTexture } from '@stern-gate/core'
-import { sha256 } from '@stern-gate/engine'
 import type { Services } from '../services/services'
 import { findVersion, getRecipe, listVersionFiles, type AssetRecord } from '../store/assets'
-import { findEncoding, listEncodings, saveEncoding, type EncodingRecord } from '../store/encodings'
+import { listEncodings, type EncodingRecord } from '../store/encodings'
 import { findOutput } from '../store/outputs'
 import { assetContext, subjectOf } from './assetContext'
+import { keptEncoding } from './keptEncoding'
 import { loadState } from './loadState'
 import { outputKey } from './makeOutput'
 import { resolvedRecipe } from './resolvedRecipe'
-
-/** Raised when encoding gives something else of the same texture and plan. */
-const ENCODING_VERSION = 1
-
-const keyOf = (source: string, plan: EncodeRequest['plan']): string =>
-  sha256(new TextEncoder().encode(JSON.stringify([ENCODING_VERSION, source, plan])))
 
 const replyOf = (texture: string, { facts, file, picture }: EncodingRecord): Encoding => ({
   texture,
@@ -44,7 +38,6 @@ export async function encodeForAsset(
   { texture: name, plan }: EncodeRequest,
   signal: AbortSignal,
 ): Promise<Outcome<Encoding>> {
-  const { db } = services.connection
   const texture = (await texturesOf(services, asset)).find((t) => t.name === name)
   if (!texture?.sha256)
     return bad(
@@ -52,21 +45,8 @@ export async function encodeForAsset(
       `The asset has no texture ${name} that came.`,
       'Choose one of its textures.',
     )
-  const source = texture.sha256,
-    key = keyOf(source, plan)
-  const known = await findEncoding(db, key)
-  if (known) return good(replyOf(name, known))
-  const made = await services.engine.encode(services.store.localFile(source), texture.path ?? name, plan, {
-    signal,
-  })
-  if (!made.ok) return made
-  const [file, picture] = await Promise.all([
-    services.store.putBytes(made.value.file),
-    services.store.putBytes(made.value.picture),
-  ])
-  const record = { key, source, facts: made.value.facts, file: file.sha256, picture: picture.sha256 }
-  await saveEncoding(db, record)
-  return good(replyOf(name, record))
+  const kept = await keptEncoding(services, texture.sha256, texture.path ?? name, plan, signal)
+  return kept.ok ? good(replyOf(name, kept.value)) : kept
 }
 
 /** What was encoded of an asset's textures, or of one of them. */

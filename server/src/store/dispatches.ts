@@ -21,6 +21,7 @@ export interface NewDispatchRow {
   by: string
   /** Ids of the assets; null: all of the project. */
   chosen: readonly string[] | null
+  encode: boolean
 }
 
 /** Begins a dispatch with the next number of its project. */
@@ -51,6 +52,7 @@ const few = {
   by: dispatches.by,
   target: dispatches.target,
   state: dispatches.state,
+  encode: dispatches.encode,
   packed: dispatches.packed,
   total: dispatches.total,
   sha256: dispatches.sha256,

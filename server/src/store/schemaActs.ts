@@ -61,6 +61,8 @@ export const dispatches = pgTable(
     state: text('state').notNull(),
     /** Ids of the assets that were chosen; null: all that are clear when it is packed. */
     chosen: jsonb('chosen'),
+    /** Textures are encoded for the target, too. */
+    encode: boolean('encode').notNull().default(false),
     /** How far packing is: assets done, of how many. */
     packed: integer('packed').notNull().default(0),
     total: integer('total').notNull().default(0),

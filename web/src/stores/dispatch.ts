@@ -79,7 +79,7 @@ export const useDispatch = defineStore('dispatch', () => {
   const putAway = (): void => {
     open.value = null
   }
-  const pack = async (note: string): Promise<void> => {
+  const pack = async (note: string, encode: boolean): Promise<void> => {
     if (busy.value || project.openId === null) return
     busy.value = true
     try {
@@ -87,6 +87,7 @@ export const useDispatch = defineStore('dispatch', () => {
         ...choice(),
         assets: chosen.value ? [...chosen.value] : null,
         note,
+        encode,
       })
       await readPast()
     } catch (error) {

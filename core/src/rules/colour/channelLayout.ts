@@ -18,7 +18,7 @@ export const channelLayout = defineRule({
     reads: ['mean, deviation and extremes of each channel', 'inputs of the slots'],
   },
   options: z.strictObject({
-    sure: z.number().min(0.5).max(1).default(0.95).describe('from which on another order is believed'),
+    sure: z.number().min(0.5).max(1).default(0.985).describe('from which on another order is believed'),
     fits: z
       .number()
       .min(0)

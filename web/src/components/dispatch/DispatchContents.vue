@@ -9,7 +9,19 @@ import LeftBehindList from './LeftBehindList.vue'
 // What is in a package, file by file, and what stayed behind
 const props = defineProps<{ detail: DispatchDetail }>()
 defineEmits<{ close: [] }>()
-const files = computed(() => props.detail.contents.flatMap((a) => a.files))
+/** What stands in the package: files, and behind each asset's the textures that were encoded of them. */
+const files = computed(() =>
+  props.detail.contents.flatMap((a) => [
+    ...a.files.map((f) => ({ ...f, note: '' })),
+    ...a.encoded.map((e) => ({
+      path: e.path,
+      sha256: e.sha256,
+      sizeBytes: e.sizeBytes,
+      note: `${e.format}${e.degrees === null ? (e.psnr === null ? '' : ` · ${e.psnr.toFixed(1)} dB`) : ` · ${e.degrees.toFixed(2)}°`}`,
+    })),
+  ]),
+)
+const notEncoded = computed(() => props.detail.contents.flatMap((a) => a.notEncoded))
 </script>
 
 <template>
@@ -25,14 +37,22 @@ const files = computed(() => props.detail.contents.flatMap((a) => a.files))
     <NVirtualList v-if="files.length > 0" class="list" :items="files" :item-size="24" key-field="path">
       <template #default="{ item }"
         ><div :key="item.path" class="file">
-          <LongName class="mono" :name="item.path" :title="item.path" /><span
-            class="mono soft"
-            :title="item.sha256"
-            >{{ item.sha256.slice(0, 10) }}</span
+          <LongName class="mono" :name="item.path" :title="item.path" /><span class="mono soft">{{
+            item.note
+          }}</span
+          ><span class="mono soft" :title="item.sha256">{{ item.sha256.slice(0, 10) }}</span
           ><span class="mono soft">{{ bytesText(item.sizeBytes) }}</span>
         </div></template
       >
     </NVirtualList>
+    <p
+      v-if="notEncoded.length > 0"
+      class="failed"
+      :title="notEncoded.map((n) => `${n.of}: ${n.why}`).join('\n')"
+    >
+      {{ notEncoded.length }} {{ notEncoded.length === 1 ? 'texture' : 'textures' }} could not be encoded:
+      {{ notEncoded[0]!.why }}
+    </p>
     <LeftBehindList
       v-if="detail.leftBehind.length > 0"
       :rows="detail.leftBehind"
@@ -73,7 +93,7 @@ h2 {
 }
 .file {
   display: grid;
-  grid-template-columns: minmax(0, 1fr) 90px 70px;
+  grid-template-columns: minmax(0, 1fr) auto 90px 70px;
   gap: 10px;
   height: 24px;
   align-items: center;

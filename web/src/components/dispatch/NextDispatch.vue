@@ -9,14 +9,15 @@ import LeftBehindList from './LeftBehindList.vue'
 // What the next package is made of, for which target, and what would stay behind
 const project = useProject()
 const dispatch = useDispatch()
-const note = ref('')
+const note = ref(''),
+  encode = ref(false)
 const target = computed(() => dispatch.target ?? project.open?.target ?? null)
 const targets = computed(() =>
   (project.open?.targets ?? []).map(({ id, title }) => ({ value: id, label: title })),
 )
 const count = (n: number): string => `${formatCount(n)} ${n === 1 ? 'asset' : 'assets'}`
 async function pack(): Promise<void> {
-  await dispatch.pack(note.value.trim())
+  await dispatch.pack(note.value.trim(), encode.value)
   note.value = ''
 }
 </script>
@@ -44,6 +45,13 @@ async function pack(): Promise<void> {
       >
         {{ dispatch.plan ? `Pack ${count(dispatch.plan.clear)}` : 'Pack' }}
       </button>
+      <label class="encode"
+        ><input v-model="encode" type="checkbox" data-encode />
+        <span
+          >Textures as {{ targets.find((t) => t.value === target)?.label ?? 'the target' }} stores them, too
+          (KTX2, all mips, beside their sources)</span
+        ></label
+      >
     </form>
     <p class="of">
       <template v-if="dispatch.chosen">
@@ -91,7 +99,7 @@ async function pack(): Promise<void> {
   gap: 10px;
   align-items: end;
 }
-label span {
+label:not(.encode) span {
   display: block;
   font: 600 12px/1 var(--narrow);
   color: var(--soft);
@@ -104,6 +112,13 @@ label span {
   border-radius: 3px;
   background: var(--sheet);
   padding: 3px 8px;
+}
+label.encode {
+  grid-column: 1 / -1;
+  display: flex;
+  gap: 7px;
+  align-items: center;
+  font-size: 12.5px;
 }
 .choice .btn {
   height: 28px;

@@ -1,0 +1,31 @@
+import { encodedFormats, type EncodedFormat, type EncodingPlan } from '@stern-gate/contract'
+import type { Subject, SubjectTexture } from '../subject/subject'
+
+/**
+ * How a texture is encoded for the target of its asset: in the format of its role, all mips, the coverage of cutouts
+ * kept. Null where there is nothing to do: the target takes plain texels, it is stored in blocks already, or it was not
+ * read.
+ */
+export function encodingPlanFor(
+  { target, mesh }: Pick<Subject, 'target' | 'mesh'>,
+  { facts, role, uses }: SubjectTexture,
+): EncodingPlan | null {
+  if (!facts?.header.decodes || facts.header.blockFormat !== null) return null
+  const format = target.formats[role ?? 'basecolor']
+  if (!isEncoded(format)) return null
+  const cutout = mesh?.slots?.find(
+    (slot) =>
+      slot.alphaMode === 'cutout' && uses.some((u) => u.slot === slot.name && u.input === 'basecolor'),
+  )
+  return {
+    format,
+    quality: 'good',
+    container: 'ktx2',
+    mips: true,
+    role,
+    cutoff: cutout?.alphaCutoff ?? null,
+  }
+}
+
+const isEncoded = (format: string): format is EncodedFormat =>
+  (encodedFormats as readonly string[]).includes(format)

@@ -1,0 +1,1 @@
+ALTER TABLE "dispatches" ADD COLUMN "encode" boolean DEFAULT false NOT NULL;
