@@ -67,3 +67,47 @@ export const encodingFactsSchema = z.strictObject({
     .describe('share of texels that a cutout draws'),
 })
 export type EncodingFacts = z.infer<typeof encodingFactsSchema>
+
+/** What is wanted of a texture in blocks, and which formats may be tried. */
+export const formatWishSchema = z.strictObject({
+  formats: z.array(encodedFormatSchema).min(1).max(encodedFormats.length),
+  role: textureRoleSchema.nullable().default(null),
+  least: z
+    .number()
+    .min(0)
+    .max(120)
+    .nullable()
+    .default(null)
+    .describe('dB that it has to keep; of a normal map the degrees count'),
+  degrees: z.number().min(0.05).max(45).default(2).describe('mean angle that a normal map may be off by'),
+})
+export type FormatWish = z.infer<typeof formatWishSchema>
+
+/** One way to store a texture, as it was tried on windows of it. */
+export const formatTryingSchema = z.strictObject({
+  format: encodedFormatSchema,
+  times: z.int().min(1).describe('by so much its sides are shorter'),
+  memoryBytes: z.int().describe('of all levels in graphics memory'),
+  error: z.number().nullable().describe('dB, or degrees for a normal map; null: nothing differs'),
+  holds: z.boolean(),
+})
+export type FormatTrying = z.infer<typeof formatTryingSchema>
+
+/** The smallest way to store a texture that holds what is wanted. */
+export const formatSearchSchema = z.strictObject({
+  unit: z.enum(['dB', 'degrees']),
+  windows: z.int().min(1).describe('of 256 texels a side, on which it was tried'),
+  tried: z.array(formatTryingSchema).describe('the smallest first'),
+  best: z
+    .strictObject({
+      format: encodedFormatSchema,
+      times: z.int().min(1),
+      width: z.int(),
+      height: z.int(),
+      memoryBytes: z.int(),
+      error: z.number().nullable().describe('over the whole picture'),
+    })
+    .nullable()
+    .describe('the smallest that holds on the whole picture, too; null: none does'),
+})
+export type FormatSearch = z.infer<typeof formatSearchSchema>

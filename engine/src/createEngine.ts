@@ -6,6 +6,8 @@ import {
   type EncodingPlan,
   type Fault,
   type FaultCode,
+  type FormatSearch,
+  type FormatWish,
   type Outcome,
   type Recipe,
   type StandardFacts,
@@ -62,6 +64,8 @@ export interface Engine {
     plan: EncodingPlan,
     run?: RunOptions,
   ) => Promise<Outcome<EncodedTexture>>
+  /** Finds the smallest way to store a texture that holds what is wanted. Faults: of reading, of the encoder, limits. */
+  search: (file: string, path: string, wish: FormatWish, run?: RunOptions) => Promise<Outcome<FormatSearch>>
   /** Takes a scene apart by its parts. Faults: of reading, limits. */
   takeApart: (
     task: Omit<ApartTask, 'kind'>,
@@ -129,6 +133,12 @@ export function createEngine(options: EngineOptions, open: Pool | null = null): 
     },
     async encode(file, path, plan, o) {
       const done = await run<Outcome<EncodedTexture>>({ kind: 'encode', path, file, plan }, o, {
+        share: ENCODING_SHARE,
+      })
+      return done.ok ? done.value : done
+    },
+    async search(file, path, wish, o) {
+      const done = await run<Outcome<FormatSearch>>({ kind: 'search', path, file, wish }, o, {
         share: ENCODING_SHARE,
       })
       return done.ok ? done.value : done

@@ -2,6 +2,7 @@ import * as z from 'zod'
 import {
   assetKindSchema,
   encodingPlanSchema,
+  formatWishSchema,
   recipeSchema,
   scenePartSchema,
   scenePlanSchema,
@@ -62,6 +63,13 @@ export const encodeTaskSchema = z.strictObject({
   plan: encodingPlanSchema,
 })
 
+export const searchTaskSchema = z.strictObject({
+  kind: z.literal('search'),
+  path: z.string().describe('name, for formats without a mark of their own'),
+  file: z.string(),
+  wish: formatWishSchema,
+})
+
 /** Takes a scene apart whose nodes were measured, or draws its parts. */
 const sceneTaskSchema = z.strictObject({
   path: z.string(),
@@ -80,6 +88,7 @@ export const taskSchema = z.discriminatedUnion('kind', [
   pictureTaskSchema,
   validateTaskSchema,
   encodeTaskSchema,
+  searchTaskSchema,
   apartTaskSchema,
   drawPartsTaskSchema,
 ])

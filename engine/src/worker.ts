@@ -88,6 +88,10 @@ async function run(
     const done = await encodeTexture(bytesOf(task.file), task.path, task.plan, progress)
     return done.ok ? handOver(done, [done.value.file, done.value.picture]) : done
   }
+  if (task.kind === 'search') {
+    const { searchFormats } = await import('./encode/searchFormats')
+    return searchFormats(bytesOf(task.file), task.path, task.wish, progress)
+  }
   if (task.kind === 'picture') return pictureOf(bytesOf(task.file), task.path)
   const model = await stageModel(sourceOf(task))
   return model.ok && model.value ? handOver(model, [model.value]) : model

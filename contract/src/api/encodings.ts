@@ -1,5 +1,5 @@
 import * as z from 'zod'
-import { encodingFactsSchema, encodingPlanSchema } from '../encoding'
+import { encodingFactsSchema, encodingPlanSchema, formatWishSchema } from '../encoding'
 
 /** Which texture of an asset's output is encoded, and how. */
 export const encodeRequestSchema = z.strictObject({
@@ -7,6 +7,12 @@ export const encodeRequestSchema = z.strictObject({
   plan: encodingPlanSchema,
 })
 export type EncodeRequest = z.infer<typeof encodeRequestSchema>
+
+export const searchRequestSchema = z.strictObject({
+  texture: z.string().min(1).max(500).describe('name of a texture of the output'),
+  wish: formatWishSchema,
+})
+export type SearchRequest = z.input<typeof searchRequestSchema>
 
 /** A texture as it was encoded; the same source and plan give the same, and are encoded once. */
 export const encodingSchema = z.strictObject({

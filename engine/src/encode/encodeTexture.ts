@@ -75,14 +75,15 @@ export async function encodeTexture(
 }
 
 /** Light under the curve, vectors or data, by what it carries. */
-const meaningOf = (role: TextureRole | null): Meaning =>
+export const meaningOf = (role: TextureRole | null): Meaning =>
   role === 'normal'
     ? 'vectors'
     : role === null || role === 'basecolor' || role === 'emissive'
       ? 'srgb'
       : 'linear'
 
-async function encodedFile(
+/** The written file of a texture by a plan. Faults: encode/refused. */
+export async function encodedFile(
   source: Pixels,
   plan: EncodingPlan,
   progress: (doing: string) => void,
@@ -118,7 +119,7 @@ const noContainer = (format: EncodedFormat): Outcome<never> =>
   bad('encode/refused', `DDS has no number for ${format}.`, 'Write a KTX2.')
 
 /** Four channels of eight bits; grey stands in all three, what has no alpha is opaque. */
-function rgbaOf(pixels: Pixels): Rgba {
+export function rgbaOf(pixels: Pixels): Rgba {
   const { width, height, data, depth } = packChannels(
     (['R', 'G', 'B', 'A'] as const).map((channel) => ({ pixels, channel, inverted: false })),
   )
@@ -134,7 +135,8 @@ interface ReadBack {
   pixels: Pixels
 }
 
-async function readBack(file: Uint8Array, { container }: EncodingPlan): Promise<Outcome<ReadBack>> {
+/** A written file as our own readers see it. Faults: of reading. */
+export async function readBack(file: Uint8Array, { container }: EncodingPlan): Promise<Outcome<ReadBack>> {
   const header = readTextureHeader(file, `encoded.${container}`)
   if (!header.ok) return header
   const pixels = await decodeImage(file, header.value)
@@ -149,6 +151,10 @@ function shown(decoded: Pixels, role: TextureRole | null): Pixels {
   return whole
 }
 
+/** Channels that a format keeps. */
+export const keptBy = (format: EncodedFormat): readonly number[] =>
+  isPlainFormat(format) ? layoutOf(format).keeps : [0, 1, 2, 3]
+
 const NAMES = ['R', 'G', 'B', 'A'] as const
 
 function factsOf(
@@ -158,7 +164,7 @@ function factsOf(
   { fileBytes, seconds }: { fileBytes: number; seconds: number },
 ): EncodingFacts {
   const whole: Pixels = { ...rgbaOf(source), channels: 4, depth: 8 }
-  const keeps = isPlainFormat(plan.format) ? layoutOf(plan.format).keeps : [0, 1, 2, 3]
+  const keeps = keptBy(plan.format)
   const has = [[0], [0, 3], [0, 1, 2], [0, 1, 2, 3]][source.channels - 1]!
   const compared = has.filter((c) => keeps.includes(c))
   return {

@@ -1,4 +1,14 @@
-import { activeSteps, bad, good, type Encoding, type EncodeRequest, type Outcome } from '@stern-gate/contract'
+import type * as z from 'zod'
+import {
+  activeSteps,
+  bad,
+  good,
+  type Encoding,
+  type EncodeRequest,
+  type FormatSearch,
+  type Outcome,
+  type searchRequestSchema,
+} from '@stern-gate/contract'
 import type { SubjectTexture } from '@stern-gate/core'
 import type { Services } from '../services/services'
 import { findVersion, getRecipe, listVersionFiles, type AssetRecord } from '../store/assets'
@@ -31,6 +41,18 @@ async function texturesOf({ connection: { db } }: Services, asset: AssetRecord):
   return subjectOf(await assetContext(db, asset.projectId), asset, state.draft, state.files).textures
 }
 
+/** A texture of an asset that came, by its name. */
+async function textureCalled(
+  services: Services,
+  asset: AssetRecord,
+  name: string,
+): Promise<Outcome<{ source: string; path: string }>> {
+  const texture = (await texturesOf(services, asset)).find((t) => t.name === name)
+  return texture?.sha256
+    ? good({ source: texture.sha256, path: texture.path ?? name })
+    : bad('request/not-found', `The asset has no texture ${name} that came.`, 'Choose one of its textures.')
+}
+
 /** Encodes a texture of an asset's output; the same source and plan only once. Faults: of reading, of the encoder. */
 export async function encodeForAsset(
   services: Services,
@@ -38,15 +60,23 @@ export async function encodeForAsset(
   { texture: name, plan }: EncodeRequest,
   signal: AbortSignal,
 ): Promise<Outcome<Encoding>> {
-  const texture = (await texturesOf(services, asset)).find((t) => t.name === name)
-  if (!texture?.sha256)
-    return bad(
-      'request/not-found',
-      `The asset has no texture ${name} that came.`,
-      'Choose one of its textures.',
-    )
-  const kept = await keptEncoding(services, texture.sha256, texture.path ?? name, plan, signal)
+  const found = await textureCalled(services, asset, name)
+  if (!found.ok) return found
+  const kept = await keptEncoding(services, found.value.source, found.value.path, plan, signal)
   return kept.ok ? good(replyOf(name, kept.value)) : kept
+}
+
+/** The smallest way to store a texture that holds what is wanted. Faults: of reading, of the encoder. */
+export async function searchForAsset(
+  services: Services,
+  asset: AssetRecord,
+  { texture: name, wish }: z.output<typeof searchRequestSchema>,
+  signal: AbortSignal,
+): Promise<Outcome<FormatSearch>> {
+  const found = await textureCalled(services, asset, name)
+  if (!found.ok) return found
+  const { source, path } = found.value
+  return services.engine.search(services.store.localFile(source), path, wish, { signal })
 }
 
 /** What was encoded of an asset's textures, or of one of them. */

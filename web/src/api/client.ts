@@ -27,6 +27,7 @@ import {
   type SaveIntakePreset,
   type SaveSizes,
   type ScenePlan,
+  type SearchRequest,
   type SetOrigin,
   type SharedSurface,
   type TakeApart,
@@ -159,6 +160,8 @@ export const previewRecipe = (asset: string, recipe: Recipe, signal: AbortSignal
   call(routes.previewRecipe, { parts: { asset }, body: { recipe }, signal })
 export const encodeTexture = (asset: string, body: EncodeRequest, signal: AbortSignal) =>
   call(routes.encodeTexture, { parts: { asset }, body, signal })
+export const searchFormats = (asset: string, body: SearchRequest, signal: AbortSignal) =>
+  call(routes.searchFormats, { parts: { asset }, body, signal })
 export const listEncodings = (asset: string, texture: string) =>
   call(routes.listEncodings, { parts: { asset }, query: { texture } })
 export const saveChoice = (asset: string, body: AssetChoice): Promise<WholeDetail> =>

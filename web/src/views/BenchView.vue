@@ -339,7 +339,7 @@ useBenchKeys({
       <template #facts><FactsPanel v-bind="facts" /></template>
     </AsideTabs>
     <AsideTabs v-else-if="factsOpen && station === 'compression'" title="Formats">
-      <FormatsPanel :texture="texture" :encodings="encodings" />
+      <FormatsPanel :texture="texture" :encodings="encodings" :locked="locked" @step="addStep" />
       <template #facts><FactsPanel v-bind="facts" /></template>
     </AsideTabs>
     <FactsPanel v-else-if="factsOpen" v-bind="facts" />

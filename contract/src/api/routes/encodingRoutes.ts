@@ -1,5 +1,6 @@
 import * as z from 'zod'
-import { encodeRequestSchema, encodingSchema } from '../encodings'
+import { formatSearchSchema } from '../../encoding'
+import { encodeRequestSchema, encodingSchema, searchRequestSchema } from '../encodings'
 import { defineRoute } from '../route'
 
 /** Encoded textures: what each route takes and gives. */
@@ -11,6 +12,14 @@ export const encodingRoutes = {
     does: 'Encodes a texture of the output and measures it as it is read back; what was encoded so before comes at once.',
     takes: encodeRequestSchema,
     gives: encodingSchema,
+  }),
+  searchFormats: defineRoute({
+    method: 'post',
+    path: '/assets/{asset}/format-search',
+    group: 'Textures',
+    does: 'Finds the smallest format and size of a texture that holds a wanted error: tried on windows, confirmed on the whole.',
+    takes: searchRequestSchema,
+    gives: formatSearchSchema,
   }),
   listEncodings: defineRoute({
     method: 'get',

@@ -18,7 +18,15 @@ export const channelLayout = defineRule({
     reads: ['mean, deviation and extremes of each channel', 'inputs of the slots'],
   },
   options: z.strictObject({
-    sure: z.number().min(0.5).max(1).default(0.985).describe('from which on another order is believed'),
+    sure: z.number().min(0.5).max(1).default(0.95).describe('from which on another order is believed'),
+    surePair: z
+      .number()
+      .min(0.5)
+      .max(1)
+      .default(0.985)
+      .describe(
+        'the same for a map of roughness and metallic alone, where there is no third channel to tell by',
+      ),
     fits: z
       .number()
       .min(0)
@@ -30,7 +38,7 @@ export const channelLayout = defineRule({
     order: 'Red, green and blue look like {looks} ({sure|%} sure), but are read as {read}.',
   },
   labels: { repack: 'Repack to {read}' },
-  judge: (subject, { sure, fits }) =>
+  judge: (subject, { sure, surePair, fits }) =>
     findingsOf(subject.textures, (texture) => {
       const content = texture.facts?.content
       const inputs = new Set(texture.uses.map((u) => u.input))
@@ -39,7 +47,13 @@ export const channelLayout = defineRule({
       if (!content || (!isPacked && !isPair)) return null
       const looks = packedOrder(content, isPacked)
       const read = isPacked ? 'orm' : 'xrm'
-      if (!looks || looks.order === read || looks.probability < sure || looks.fitsAsRead > fits) return null
+      if (
+        !looks ||
+        looks.order === read ||
+        looks.probability < (isPacked ? sure : surePair) ||
+        looks.fitsAsRead > fits
+      )
+        return null
       return {
         message: 'order' as const,
         data: { looks: spelt(looks.order), read: spelt(read), sure: looks.probability, order: looks.order },

@@ -1,13 +1,20 @@
 <script setup lang="ts">
 import { computed, onBeforeUnmount, ref, watch } from 'vue'
-import { encodedFormats, encodingQualities, type BenchTexture } from '@stern-gate/contract'
+import {
+  encodedFormats,
+  encodingQualities,
+  type BenchTexture,
+  type RemedyOptions,
+} from '@stern-gate/contract'
 import { textureMemory } from '@stern-gate/core/memory'
 import { formatNumber, formatShare } from '@stern-gate/core/numbers'
 import { bytesText } from '../../words/formats'
+import SmallestFormat from './SmallestFormat.vue'
 import type { Encodings } from './useEncodings'
 
 // The texture on the desk in every format: what it costs, what it loses, how long it takes
-const props = defineProps<{ texture: BenchTexture | null; encodings: Encodings }>()
+const props = defineProps<{ texture: BenchTexture | null; encodings: Encodings; locked: boolean }>()
+const emit = defineEmits<{ step: [remedy: string, options: RemedyOptions] }>()
 const { quality, container, chosen, working, byFormat, shown } = props.encodings
 const isVectors = computed(() => props.texture?.role === 'normal')
 const now = ref(Date.now())
@@ -134,6 +141,13 @@ const details = computed(() => {
         A click encodes the texture and lays it beside its source; the error is measured on what is read back
         from the written file.
       </p>
+      <SmallestFormat
+        :texture="texture"
+        :target="encodings.targetFormat.value"
+        :locked="locked"
+        @show="encodings.show"
+        @step="(remedy, options) => emit('step', remedy, options)"
+      />
     </template>
     <p v-else class="soft">There is no texture to encode.</p>
   </aside>

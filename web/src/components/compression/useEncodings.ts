@@ -61,6 +61,12 @@ export function useEncodings(texture: () => BenchTexture | null) {
       t.formats[role] === format ? [t.title] : [],
     )
   }
+  /** The format in which the asset's target stores it; null where it takes plain texels. */
+  const targetFormat = computed<EncodedFormat | null>(() => {
+    const target = rulebook.value?.targets[bench.detail?.target ?? ''],
+      format = target?.formats[texture()?.role ?? 'basecolor']
+    return encodedFormats.find((f) => f === format) ?? null
+  })
   watch(
     [() => bench.detail?.id, () => texture()?.sha256],
     async ([asset, sha]) => {
@@ -147,6 +153,7 @@ export function useEncodings(texture: () => BenchTexture | null) {
     shown,
     onDesk,
     targetsOf,
+    targetFormat,
     show,
     encodeAll,
     cancel,
