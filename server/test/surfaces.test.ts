@@ -1,6 +1,6 @@
 import { rm } from 'node:fs/promises'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
-import type { AssetDetail, Fault, ProjectSurface, SharedSurface } from '@stern-gate/contract'
+import type { AssetDetail, Fault, ProjectMemory, ProjectSurface, SharedSurface } from '@stern-gate/contract'
 import { crateFiles } from '@stern-gate/core/fixtures'
 import { createClient, startTestServer, type TestServer } from './testServer'
 
@@ -81,5 +81,19 @@ describe('a surface of the project', () => {
     )
     expect((await put('shiny', { values: { shine: 3 } })).body.fault.code).toBe('rulebook/invalid')
     expect((await list()).map((s) => s.name)).toEqual(['harbour paint'])
+  })
+})
+
+describe('the texture memory of a project', () => {
+  it('is told at each target, and of an unknown one not', async () => {
+    const memory = async (target: string) =>
+      api.call<ProjectMemory & { fault: Fault }>('GET', `/projects/${project}/memory?target=${target}`)
+    const { body } = await memory('desk')
+    // The crates have the same pictures
+    expect(body).toMatchObject({ target: 'desk', title: 'Desk', textures: 3 })
+    expect(body.shared).toBe(body.bytes)
+    expect(body.roles.reduce((sum, r) => sum + r.bytes, 0)).toBe(body.bytes)
+    expect((await memory('handheld')).body.bytes).toBeLessThan(body.bytes)
+    expect((await memory('moon')).body.fault.code).toBe('request/invalid')
   })
 })

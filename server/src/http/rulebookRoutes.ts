@@ -29,6 +29,7 @@ import type { Services } from '../services/services'
 import { currentRulebook, findRevision, listRevisions } from '../store/projects'
 import { answering } from './answer'
 import { FaultReply, notFound } from './faults'
+import { addMemoryRoutes } from './memoryRoutes'
 import { projectOf, projectReply, uuid } from './projectRoutes'
 import { addSurfaceRoutes } from './surfaceRoutes'
 
@@ -43,6 +44,7 @@ export function rulebookRoutes(services: Services): Router {
   const room = new LibraryRoom(services)
   const { router, on } = answering()
   addSurfaceRoutes(on, services, room)
+  addMemoryRoutes(on, services, room)
   on(routes.getRulebook, async ({ parts }) => {
     const project = await projectOf(db, parts.project)
     return {

@@ -197,6 +197,8 @@ export const saveRulebook = (
   project: string,
   body: { rulebook: Record<string, unknown>; revision: number; note: string },
 ) => call(routes.saveRulebook, { parts: { project }, body })
+export const getMemory = (project: string, target: string | null) =>
+  call(routes.getMemory, { parts: { project }, query: target === null ? {} : { target } })
 export const listSurfaces = (project: string) => call(routes.listSurfaces, { parts: { project } })
 export const saveSurface = (project: string, surface: string, body: SharedSurface | null) =>
   call(routes.saveSurface, { parts: { project, surface }, body: { surface: body } })

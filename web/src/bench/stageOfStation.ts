@@ -12,7 +12,6 @@ export function stageOfStation(station: Station, kind: AssetKind): StageKind {
 /** What a station does not do yet, said where it is looked for. */
 export const plainerStages: Partial<Record<Station, string>> = {
   slots: 'Second layers and surface files are still to come.',
-  compression: 'Memory over the whole project with its best savings is still to come.',
   lods: 'Card levels, merged slots on far levels and a view of many copies are still to come.',
   collision: 'Spheres and capsules, a walker, and the best of several shapes side by side are still to come.',
 }

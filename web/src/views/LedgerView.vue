@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { computed, onBeforeUnmount, onMounted, watch } from 'vue'
 import type { ProjectWaiver } from '@stern-gate/contract'
+import MemoryPanel from '../components/ledger/MemoryPanel.vue'
 import LevelShape from '../marks/LevelShape.vue'
 import { useProject } from '../stores/project'
 import { useWaivers } from '../stores/waivers'
@@ -52,9 +53,13 @@ const others = computed(() => waivers.all.filter((w) => w.state === 'holds' || w
   <div class="ledger">
     <header>
       <h1>Ledger</h1>
-      <span class="soft">what was accepted, and until when; charts of the library are not built yet</span>
+      <span class="soft"
+        >what the textures take, what was accepted and until when; other charts of the library are not built
+        yet</span
+      >
     </header>
     <div class="body">
+      <MemoryPanel />
       <p v-if="waivers.loaded && waivers.all.length === 0" class="soft none">
         Nothing is accepted. A finding’s card on the bench has “Accept …”.
       </p>

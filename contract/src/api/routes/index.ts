@@ -9,6 +9,7 @@ import { pairingRoutes } from './pairingRoutes'
 import { projectRoutes } from './projectRoutes'
 import { rulebookRoutes } from './rulebookRoutes'
 import { sceneRoutes } from './sceneRoutes'
+import { memoryRoutes } from './memoryRoutes'
 import { surfaceRoutes } from './surfaceRoutes'
 import { serverRoutes } from './serverRoutes'
 
@@ -25,6 +26,7 @@ export const routes = {
   ...manyRoutes,
   ...rulebookRoutes,
   ...surfaceRoutes,
+  ...memoryRoutes,
   ...dispatchRoutes,
 }
 

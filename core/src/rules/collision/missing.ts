@@ -18,7 +18,12 @@ export const missing = defineRule({
       text: 'No collision mesh; a {class} must have one. It is looked for by name: {example}.',
     },
   },
-  labels: { hull: 'Make one hull', hulls: 'Make a hull of each part', box: 'Make a box' },
+  labels: {
+    hull: 'Make one hull',
+    hulls: 'Make a hull of each part',
+    several: 'Make several hulls',
+    box: 'Make a box',
+  },
   judge: (subject) =>
     subject.class.collision && subject.mesh?.nodes && subject.parts.collision.length === 0
       ? [
@@ -37,6 +42,11 @@ export const missing = defineRule({
                     },
                   ]
                 : []),
+              {
+                remedy: 'collision/make',
+                options: { kind: 'several hulls' },
+                label: 'several' as const,
+              },
               { remedy: 'collision/make', options: { kind: 'box' }, label: 'box' as const },
             ],
           },

@@ -1,0 +1,29 @@
+import { bad, routes } from '@stern-gate/contract'
+import { memoryAt } from '@stern-gate/core'
+import { eachSubject, type LibraryRoom } from '../rulebooks/libraryRoom'
+import type { Services } from '../services/services'
+import type { answering } from './answer'
+import { FaultReply } from './faults'
+import { projectOf } from './projectRoutes'
+
+/** Adds the routes of a project's texture memory, which is told from the library in memory. */
+export function addMemoryRoutes(
+  on: ReturnType<typeof answering>['on'],
+  { connection: { db } }: Services,
+  room: LibraryRoom,
+): void {
+  on(routes.getMemory, async ({ parts, query }) => {
+    const project = await projectOf(db, parts.project),
+      name = query.target ?? project.target
+    const library = await room.open(project.id),
+      { rulebook } = library.context
+    const target = Object.hasOwn(rulebook.targets, name) ? rulebook.targets[name] : undefined
+    if (!target)
+      throw new FaultReply(
+        bad('request/invalid', `The rulebook has no target ${name}.`, 'Choose one of its targets.').fault,
+      )
+    const memory = memoryAt(name, target)
+    await eachSubject(library, rulebook, (subject, { asset }) => memory.add(asset.id, subject))
+    return memory.sum()
+  })
+}
