@@ -7,6 +7,7 @@ import { fitConfidence } from './fitConfidence'
 import { figuresTable, type Figure } from './figure'
 import { judgingFigures } from './judgingFigures'
 import { checkWholeMesh, meshFigures } from './meshFigures'
+import { levelFigures } from './levelFigures'
 import { libraryFigures } from './libraryFigures'
 import { pairingFigures } from './pairingFigures'
 import { readingFigures } from './readingFigures'
@@ -24,6 +25,7 @@ const parts = {
   deliveries: deliveryFigures,
   'taking-in': takingInFigures,
   scenes: sceneFigures,
+  levels: levelFigures,
   pairing: pairingFigures,
   library: libraryFigures,
 }
