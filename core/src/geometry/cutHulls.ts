@@ -189,6 +189,6 @@ function clip(soup: Soup, t: number, axis: number, at: number, sign: 1 | -1, int
       for (let k = 0; k < 3; k++) kept.push(soup[p + k]! + (soup[q + k]! - soup[p + k]!) * share)
     }
   }
-  for (let i = 3; i + 5 < kept.length + 0; i += 3)
+  for (let i = 3; i + 5 < kept.length; i += 3)
     into.push(...kept.slice(0, 3), ...kept.slice(i, i + 3), ...kept.slice(i + 3, i + 6))
 }

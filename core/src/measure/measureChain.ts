@@ -9,7 +9,7 @@ import type { PlacedMesh } from './placedMesh'
 /** Samples on each surface of each pair of levels. */
 const SAMPLES = 8192
 /** Levels of more triangles together are not compared: it would take longer than all else. */
-const MOST_TRIANGLES = 4_000_000
+const MOST_TRIANGLES = 2_000_000
 const FIGURES = 5
 const NOISE = 1e-7
 

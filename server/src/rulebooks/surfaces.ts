@@ -6,7 +6,7 @@ import {
   type SharedSurface,
 } from '@stern-gate/contract'
 import { checkRulebook, resolveSurface, sharedOf, surfacesBehind } from '@stern-gate/core'
-import { eq, sql } from 'drizzle-orm'
+import { and, eq, sql } from 'drizzle-orm'
 import { localPerson } from '../auth/localPerson'
 import type { JobServices } from '../services/services'
 import type { Queryable } from '../store/database'
@@ -32,7 +32,10 @@ async function listUsers(db: Queryable, projectId: string): Promise<User[]> {
     .from(recipes)
     .innerJoin(assets, eq(assets.id, recipes.assetId))
     .where(
-      sql`${assets.projectId} = ${projectId} and jsonb_path_exists(${recipes.body}, '$.steps[*].options.shared ? (@.type() == "string")')`,
+      and(
+        eq(assets.projectId, projectId),
+        sql`jsonb_path_exists(${recipes.body}, '$.steps[*].options.shared ? (@.type() == "string")')`,
+      ),
     )
   return rows.flatMap(({ asset, name, body }) =>
     recipeSchema.parse(body).steps.flatMap((step) => {

@@ -17,7 +17,9 @@ export const surfaceRoutes = {
     method: 'put',
     path: '/projects/{project}/surfaces/{surface}',
     group,
-    does: 'Adds, changes or takes out a surface, as a revision of the rulebook; the assets that follow it are made and judged anew.',
+    does:
+      'Adds, changes or takes out a surface, as a revision of the rulebook; ' +
+      'the assets that follow it are made and judged anew.',
     takes: saveSurfaceSchema,
     gives: projectSchema,
   }),

@@ -20,7 +20,8 @@ export const makeCollision = defineRemedy({
   words: ({ kind }) => `Collision: ${kind}`,
   about:
     'Makes closed convex shapes around the finest level: one hull or box around all of it, several hulls ' +
-    'that lie closer – cut where that saves most air –, or one around each part. They are named after the asset with _hull, wear no slot and have no UVs. ' +
+    'that lie closer – cut where that saves most air –, or one around each part. ' +
+    'They are named after the asset with _hull, wear no slot and have no UVs. ' +
     'Collision that is there is replaced.',
   options: z.strictObject({
     kind: z.enum(kinds).default('hull').describe('which shape'),

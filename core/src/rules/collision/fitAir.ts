@@ -6,7 +6,9 @@ export const fitAir = defineRule({
   station: 'collision',
   meta: {
     title: 'The collision claims little air',
-    why: 'Where shapes hold air a ball bounces off nothing, and nobody can step into the boat, through the arch or under the table.',
+    why:
+      'Where shapes hold air a ball bounces off nothing, and nobody can step into the boat, ' +
+      'through the arch or under the table.',
     level: 'caution',
     kinds: ['mesh'],
     reads: ['shapes and surface on a grid of 48 cells'],

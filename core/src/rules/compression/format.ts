@@ -19,7 +19,9 @@ export const format = defineRule({
   station: 'compression',
   meta: {
     title: 'A stored block format is one that the target asks for',
-    why: 'A device cannot read blocks of another family at all, and blocks that are meant for another role lose what this one needs.',
+    why:
+      'A device cannot read blocks of another family at all, ' +
+      'and blocks that are meant for another role lose what this one needs.',
     level: 'stop',
     kinds: ['mesh', 'texture-set'],
     reads: ['block format that the file stores', 'formats of the target by role'],

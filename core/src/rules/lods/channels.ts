@@ -7,7 +7,9 @@ export const channels = defineRule({
   station: 'lods',
   meta: {
     title: 'Every level carries what level 0 does',
-    why: 'A level without its lightmap channel, vertex colours or weights is lit, coloured or posed otherwise as soon as it is switched to.',
+    why:
+      'A level without its lightmap channel, vertex colours or weights is lit, coloured or posed otherwise ' +
+      'as soon as it is switched to.',
     level: 'stop',
     kinds: ['mesh'],
     reads: ['UV channels, vertex colours and weights of every level'],

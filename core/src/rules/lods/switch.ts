@@ -32,10 +32,13 @@ export const switchRule = defineRule({
   }),
   messages: {
     shows:
-      'LOD {level} comes at {distance|m} in the file; there it is {error} pixels off on the {target}. At {wanted|m} it is {pixels}.',
+      'LOD {level} comes at {distance|m} in the file; there it is {error} pixels off on the {target}. ' +
+      'At {wanted|m} it is {pixels}.',
     late: {
       level: 'note',
-      text: 'LOD {level} comes at {distance|m} in the file; from {wanted|m} on it is no more than {pixels} pixels off on the {target}.',
+      text:
+        'LOD {level} comes at {distance|m} in the file; ' +
+        'from {wanted|m} on it is no more than {pixels} pixels off on the {target}.',
     },
     count:
       'The file has {coverages|n|coverage|coverages} for {levels|n|level|levels}; which belongs to which is not said.',

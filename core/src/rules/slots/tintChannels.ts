@@ -16,7 +16,9 @@ export const tintChannels = defineRule({
   station: 'slots',
   meta: {
     title: 'A tint mask carries the channels that its slot declares',
-    why: 'A tint that is declared on an empty channel colours nothing, however it is set; one that nobody declared is never seen.',
+    why:
+      'A tint that is declared on an empty channel colours nothing, however it is set; ' +
+      'one that nobody declared is never seen.',
     level: 'stop',
     kinds: ['mesh'],
     reads: ['tints of the slot', 'least and greatest values of the mask'],

@@ -26,7 +26,9 @@ export const variantsComplete = defineRule({
     lacks: 'Variant {variant} of slot {slot} has no {inputs}, which the slot itself has.',
     loose: {
       level: 'note',
-      text: '{count|n|texture looks|textures look} like other choices for {texture} on {slots|n|slot|slots} ({variants}); the file has no variants.',
+      text:
+        '{count|n|texture looks|textures look} like other choices for {texture} ' +
+        'on {slots|n|slot|slots} ({variants}); the file has no variants.',
     },
   },
   labels: { add: 'Add the variant {variant}' },

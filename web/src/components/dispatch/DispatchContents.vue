@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed } from 'vue'
 import { NVirtualList } from 'naive-ui'
-import type { DispatchDetail } from '@stern-gate/contract'
+import type { DispatchDetail, EncodedFile } from '@stern-gate/contract'
 import { bytesText } from '../../words/formats'
 import LongName from '../../marks/LongName.vue'
 import LeftBehindList from './LeftBehindList.vue'
@@ -9,6 +9,9 @@ import LeftBehindList from './LeftBehindList.vue'
 // What is in a package, file by file, and what stayed behind
 const props = defineProps<{ detail: DispatchDetail }>()
 defineEmits<{ close: [] }>()
+/** What an encoded texture loses: degrees of a normal map, dB of another; nothing where it is exact. */
+const lossText = ({ degrees, psnr }: EncodedFile): string =>
+  degrees !== null ? ` · ${degrees.toFixed(2)}°` : psnr !== null ? ` · ${psnr.toFixed(1)} dB` : ''
 /** What stands in the package: files, and behind each asset's the textures that were encoded of them. */
 const files = computed(() =>
   props.detail.contents.flatMap((a) => [
@@ -17,7 +20,7 @@ const files = computed(() =>
       path: e.path,
       sha256: e.sha256,
       sizeBytes: e.sizeBytes,
-      note: `${e.format}${e.degrees === null ? (e.psnr === null ? '' : ` · ${e.psnr.toFixed(1)} dB`) : ` · ${e.degrees.toFixed(2)}°`}`,
+      note: `${e.format}${lossText(e)}`,
     })),
   ]),
 )
