@@ -72,4 +72,18 @@ export const glossary: Readonly<Record<string, string>> = {
   'Vectors facing away': 'Share of vectors that point into the surface (blue below the middle).',
   'Vectors fit a normal map': 'How well the values serve as unit vectors that face out of the surface.',
   'Weights not summing to 1': 'Vertices of a skin whose weights add up to more or less than 1.',
+  'Largest deviation':
+    'The furthest that a level or the finest one lies off the other, at samples and vertices of both.',
+  '99 % within': 'So far off, or less, lie 99 % of the samples of a level and of the finest one.',
+  'One pixel from':
+    'From this distance on, what 99 % of a level keep covers no more than a pixel of the target’s screen.',
+  'Normals turn by': 'Mean angle between the triangles of a level and those of the finest that lie nearest.',
+  'Outline differs':
+    'Pixels that only one of two levels covers, as a share of the finest, over a ring of eight views.',
+  'UVs move by': 'So far, or less, 95 % of a level lie from where the finest has them on the sheet.',
+  'Surface stands out by': 'The furthest that the drawn surface lies outside of all collision shapes.',
+  'Of it outside':
+    'Share of the drawn surface that lies outside of the collision by more than its tolerance.',
+  'Air in the collision':
+    'Share of the collision that is reached from outside without crossing the drawn surface; the ground counts as closed.',
 }
