@@ -22,11 +22,11 @@ const pictures = [
   ['bench-scale-day', bench('skiff', 'scale'), '.find .btn.go'],
   ['bench-scale-night', bench('bollard', 'scale')],
   ['bench-colour-day', bench('lantern', 'colour')],
-  ['bench-colour-night', bench('lantern', 'colour'), '.find .btn.go'],
+  ['bench-lods-night', bench('lantern', 'lods')],
   ['assets-day', `/p/${project.id}/assets`],
   ['bench-uvs-day', bench('quaystone', 'uvs')],
   ['bench-slots-day', `${bench('pennant', 'slots')}?view=shaded&row=pennant-cloth`],
-  ['bench-collision-night', bench('bollard', 'collision')],
+  ['bench-collision-night', bench('bollard', 'collision'), '[data-drop]', 'drop'],
   ['bench-mesh-day', bench('winch', 'mesh'), null, 'n'],
   [
     'bench-compression-night',
@@ -81,11 +81,15 @@ for (const [name, path, hover, key] of pictures) {
       await new Promise((resolve) => setTimeout(resolve, 250))
     }
   } else if (key === 'encode') await page.click(hover)
-  else if (key) await page.keyboard.press(key)
+  else if (key === 'drop') {
+    await page.click(hover)
+    await page.waitForSelector('[data-dropped]', { timeout: 60_000 })
+  } else if (key) await page.keyboard.press(key)
   if (path.endsWith('dispatch')) {
     await page.type('[aria-label="Note"]', 'first playable')
+    await page.click('[data-encode]')
     await page.click('.choice .go')
-    await page.waitForSelector('a[download]')
+    await page.waitForSelector('a[download]', { timeout: 240_000 })
     await new Promise((resolve) => setTimeout(resolve, 1200))
   }
   if (hover) await page.hover(hover)
