@@ -45,7 +45,7 @@ function slotTable(state: AssetState): StationTable | null {
       chip: slotColour(names, s.name),
       cells: {
         slot: s.name,
-        share: state.slotShares[s.name] === undefined ? 'unused' : formatShare(state.slotShares[s.name]!),
+        share: shareText(state, s.name),
         triangles: formatCount(
           primitives.filter((p) => p.slot === s.name).reduce((sum, p) => sum + p.triangles, 0),
         ),
@@ -149,3 +149,14 @@ const memoryTable = (state: AssetState): StationTable => ({
     },
   })),
 })
+
+/** Share of the surface that wears a slot; one that only a variant wears is not unused. */
+export function shareText(state: AssetState, slot: string): string {
+  const share = state.slotShares[slot]
+  if (share !== undefined) return formatShare(share)
+  return isOfVariant(state, slot) ? 'in a variant' : 'unused'
+}
+
+/** Whether some variant of the file wears a slot. */
+export const isOfVariant = ({ mesh }: AssetState, slot: string): boolean =>
+  (mesh?.variants ?? []).some((v) => v.choices.some((c) => c.wears === slot))

@@ -25,12 +25,12 @@ describe('a variant of a slot', () => {
       basecolor: 'harbour_crate_a_wet_basecolor.png',
     })
     const { variants, slots, nodes, file } = await factsOf(work)
-    expect(variants).toEqual([{ name: 'wet', choices: [{ slot, wears: 'crate-wood-wet', parts: 2, of: 2 }] }])
+    expect(variants).toEqual([{ name: 'wet', choices: [{ slot, wears: 'crate-wood_wet', parts: 2, of: 2 }] }])
     const [own, wet] = slots!.map((s) => s.textures.map((t) => file.images[t.image!]!.name))
     expect(wet![0]).toBe('harbour_crate_a_wet_basecolor.png')
     expect(wet!.slice(1)).toEqual(own!.slice(1))
     expect(
-      nodes!.flatMap((n) => n.primitives.map((p) => p.slot)).filter((s) => s === 'crate-wood-wet'),
+      nodes!.flatMap((n) => n.primitives.map((p) => p.slot)).filter((s) => s === 'crate-wood_wet'),
     ).toEqual([])
   })
   it('of the same name is set anew, and two of them stand beside each other', async () => {
@@ -40,8 +40,8 @@ describe('a variant of a slot', () => {
     await mend(work, 'slots/variant', { slot, variant: 'blue', colour: '#0000ff' })
     const { variants, slots } = await factsOf(work)
     expect(variants.map((v) => [v.name, v.choices.map((c) => c.wears)])).toEqual([
-      ['red', ['crate-wood-red']],
-      ['blue', ['crate-wood-blue']],
+      ['red', ['crate-wood_red']],
+      ['blue', ['crate-wood_blue']],
     ])
     // sRGB 128 is 0.2159 in linear light
     expect(slots!.map((s) => s.baseColour.map((v) => Number(v.toFixed(4))))).toEqual([
@@ -64,8 +64,8 @@ describe('a variant of a slot', () => {
     await mend(work, 'slots/variant', { slot, variant: 'red', colour: '#ff0000', alike: true })
     const { variants } = await factsOf(work)
     expect(variants[0]!.choices.map((c) => [c.slot, c.wears])).toEqual([
-      ['crate-wood', 'crate-wood-red'],
-      ['crate-lid', 'crate-lid-red'],
+      ['crate-wood', 'crate-wood_red'],
+      ['crate-lid', 'crate-lid_red'],
     ])
   })
   it('is refused for a slot that no triangle uses by itself', async () => {

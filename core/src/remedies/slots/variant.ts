@@ -86,7 +86,7 @@ function chosenSlot(document: Document, slot: Material, { variant: name }: Varia
   const choices = variantChoices(document)
   const there = choices.find((c) => c.variant === name && c.primitive.getMaterial() === slot)?.slot
   const isShared = choices.some((c) => c.slot === there && c.variant !== name)
-  return there && !isShared ? there : slot.clone().setName(`${slot.getName()}-${name}`)
+  return there && !isShared ? there : slot.clone().setName(`${slot.getName()}_${name}`)
 }
 
 async function wire(

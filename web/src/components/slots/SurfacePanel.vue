@@ -1,8 +1,8 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
 import type { AssetState, RemedyOptions } from '@stern-gate/contract'
-import { formatShare } from '@stern-gate/core/numbers'
 import { maskOfSlot, presetOf } from '@stern-gate/core/surfaces'
+import { isOfVariant, shareText } from '../../bench/stationTable'
 import { slotColour } from '../../stages/slotColours'
 import ColourField from '../forms/ColourField.vue'
 import BeginWith from './BeginWith.vue'
@@ -115,14 +115,12 @@ function paste(all: boolean): void {
         >
           <option v-for="n in names" :key="n" :value="n">{{ n }}</option>
         </select>
-        <span class="soft mono">{{
-          state.slotShares[slot.name] === undefined ? 'unused' : formatShare(state.slotShares[slot.name]!)
-        }}</span>
+        <span class="soft mono">{{ shareText(state, slot.name) }}</span>
       </div>
       <SlotTools
         :slot-name="slot.name"
         :names="names"
-        :unused="state.slotShares[slot.name] === undefined"
+        :unused="state.slotShares[slot.name] === undefined && !isOfVariant(state, slot.name)"
         :alone="alone"
         :locked="locked"
         @alone="(on) => emit('alone', on)"
