@@ -120,4 +120,7 @@ a.btn {
   font-size: 12px;
   color: var(--soft);
 }
+.credits a + a {
+  margin-left: 6px;
+}
 </style>
