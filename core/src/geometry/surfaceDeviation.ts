@@ -101,16 +101,20 @@ function walk(from: LevelSurface, to: LevelSurface, nearest: NearestSurface, cou
   }
 }
 
-const farthestVertex = ({ parts }: LevelSurface, nearest: NearestSurface, count: number): number => {
+/** The most that a vertex which some triangle uses lies off; of more than `count` every so manyeth is asked. */
+function farthestVertex({ parts }: LevelSurface, nearest: NearestSurface, count: number): number {
   const total = parts.reduce((sum, p) => sum + p.positions.length / 3, 0),
     step = Math.max(1, Math.ceil(total / count))
   let most = 0
-  for (const { positions, indices } of parts)
-    for (let i = 0; i < indices.length; i += step) {
-      const v = indices[i]! * 3
-      if (!Number.isFinite(positions[v]! + positions[v + 1]! + positions[v + 2]!)) continue
-      most = Math.max(most, nearest(positions[v]!, positions[v + 1]!, positions[v + 2]!).distance)
+  for (const { positions, indices } of parts) {
+    const isUsed = new Uint8Array(positions.length / 3)
+    for (const v of indices) if (v < isUsed.length) isUsed[v] = 1
+    for (let v = 0, seen = 0; v < isUsed.length; v++) {
+      if (isUsed[v] === 0 || seen++ % step > 0) continue
+      const [x, y, z] = [positions[v * 3]!, positions[v * 3 + 1]!, positions[v * 3 + 2]!]
+      if (Number.isFinite(x + y + z)) most = Math.max(most, nearest(x, y, z).distance)
     }
+  }
   return most
 }
 
