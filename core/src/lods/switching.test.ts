@@ -46,6 +46,8 @@ describe('where levels are switched', () => {
     )
     expect(plan.levels.map((l) => l.distance)).toEqual([expect.closeTo(10, 9), expect.closeTo(10, 9)])
     expect(planSwitches([{ level: 1, error: 0 }], 3, screen).levels[0]!.distance).toBeCloseTo(3, 9)
+    // Six metres are four pixels high at 6 · 500 / 4
+    expect(planSwitches([], 3, screen).cull.distance).toBeCloseTo(750, 9)
   })
   it('shows no more than the allowed pixels at any switch, for any errors', () =>
     fc.assert(
