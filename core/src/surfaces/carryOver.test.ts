@@ -71,6 +71,21 @@ describe('what becomes of a surface at a target', () => {
     ])
     expect(lost[0]!.how).toBe('it is drawn opaque: nothing is seen through it')
   })
+  it('tells a mask by the tints that it brings, or as a map', () => {
+    const colour: [number, number, number] = [1, 0, 0]
+    const tinted = slot({
+      tints: [
+        { channel: 'R', colour, strength: 1 },
+        { channel: 'B', colour, strength: 1 },
+      ],
+    })
+    const fed = slot({ textures: [{ ...texture(0), field: 'tint' }] })
+    expect(carryOver([tinted, fed], defaultRulebook.targets['browser']!)).toMatchObject([
+      { setting: 'mask', value: 'tints RB', fate: 'lost' },
+      { setting: 'mask', value: 'a map', fate: 'lost' },
+    ])
+    expect(lines(tinted, 'handheld')).toEqual([['mask', 'kept']])
+  })
   it('becomes a cutout where a target cannot blend', () => {
     const target = { ...defaultRulebook.targets['desk']!, takes: [] }
     expect(carryOver([slot({ alphaMode: 'blend' })], target)[0]).toMatchObject({
@@ -82,6 +97,11 @@ describe('what becomes of a surface at a target', () => {
     const five = [0, 1, 2, 3, 4].map((n) => texture(n))
     expect(lines(slot({ textures: five }), 'handheld')).toEqual([])
     expect(lines(slot({ textures: [...five, texture(5)] }), 'handheld')).toEqual([['inputs', 'lost']])
+    const [seven] = carryOver(
+      [slot({ textures: [...five, texture(5), texture(6)] })],
+      defaultRulebook.targets['handheld']!,
+    )
+    expect([seven!.value, seven!.how]).toEqual(['7 textures', '2 of them are not drawn: a slot takes 5'])
     // One picture in two inputs is one texture
     expect(lines(slot({ textures: [...five, texture(4)] }), 'handheld')).toEqual([])
     expect(lines(slot({ textures: [texture(0, 1)] }), 'handheld')).toEqual([])
