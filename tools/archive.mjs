@@ -68,7 +68,8 @@ export function restore({ url, data, file, replace = false }) {
       )
     ask(
       url,
-      'drop schema if exists graphile_worker cascade; drop schema if exists drizzle cascade; drop schema public cascade; create schema public',
+      'drop schema if exists graphile_worker cascade; drop schema if exists drizzle cascade; drop ' +
+        'schema public cascade; create schema public',
     )
     run('Restoring the database', program('pg_restore'), [
       '--no-owner',

@@ -14,7 +14,8 @@ if (!env.STERN_DATABASE_URL) {
   const known = runningInstallation('demo') ?? runningInstallation('start')
   if (!known?.database) {
     console.error(
-      'Nothing runs in this checkout. Start npm run demo or npm start first, or name the database (STERN_DATABASE_URL) and the folder of the stored files (STERN_DATA).',
+      'Nothing runs in this checkout. Start npm run demo or npm start first, or name the database ' +
+        '(STERN_DATABASE_URL) and the folder of the stored files (STERN_DATA).',
     )
     process.exit(2)
   }

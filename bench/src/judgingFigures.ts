@@ -34,7 +34,9 @@ export async function judgingFigures(tell: (line: string) => void): Promise<Figu
   const all = middle(times) * (ASSETS / ROUND)
   return [
     {
-      what: '10,000 assets (a crate with three textures each) judged from facts, in seconds; the middle one of twenty rounds, times twenty',
+      what:
+        '10,000 assets (a crate with three textures each) judged from facts, in seconds; the middle ' +
+        'one of twenty rounds, times twenty',
       measured: `${all.toFixed(0)} ms`,
       ratio: all / 1000,
       wanted: { most: 1 },

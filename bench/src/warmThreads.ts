@@ -38,7 +38,9 @@ export async function warmThreadsFigures(folder: string, tell: (line: string) =>
       [free, also] = pairOf(rounds.loose)
     return [
       {
-        what: '500 files, threads warm as a server’s are: throughput of three on two cores, as the server has, against one on one core',
+        what:
+          '500 files, threads warm as a server’s are: throughput of three on two cores, as the ' +
+          'server has, against one on one core',
         measured: `${pinned.toFixed(0)} ms against ${beside.toFixed(0)} ms`,
         ratio: pinned / beside,
         wanted: { least: 1.7 },

@@ -13,7 +13,8 @@ export const glossary: Readonly<Record<string, string>> = {
   'Decal gap':
     'How far a slot that is not opaque lies over the surface under it, along its normal: 1 % and 99 % of points spread over it.',
   'Effective size':
-    'The size at which a texture would carry as much: what finer waves it holds are lost without a trace, with the difference in dB.',
+    'The size at which a texture would carry as much: what finer waves it holds are lost without a ' +
+    'trace, with the difference in dB.',
   Clips: 'Animations that the file holds.',
   'Closed shells': 'Shells without a single open edge: they have an inside and an outside.',
   'Colour tag':

@@ -65,7 +65,7 @@ export async function readMesh(
   if (!document.ok) return document
   share(document.value.document)
   showLevels(document.value.document)
-  // What else a file requires – features, metadata, variants – is named as lost; its mesh can be judged
+  // What else a file requires, such as features and metadata, is named as lost; its mesh can be judged
   const extensionsLost = container.json.extensionsUsed.filter(
     (e) => !known(e) || document.value.without.includes(e),
   )

@@ -32,6 +32,10 @@ export function openTexture(
   return header.ok ? good({ texture: texture.value, header: header.value }) : atTexture(header, texture.value)
 }
 
+/** What a file stores its texels as, in words: a block format, or a format with its depth. */
+const storedAs = ({ blockFormat, format, depth }: TextureHeader): string =>
+  blockFormat ?? `${format.toUpperCase()} of ${depth} bit`
+
 /**
  * Decodes, changes and writes a texture as PNG, keeping what its file says about colour. The name follows
  * when the extension changes. Null from `change` leaves the file as it is, byte for byte, and gives false.
@@ -46,7 +50,7 @@ export async function rewritePixels(
   if (!canRewrite(header.value))
     return bad(
       'image/format-not-read',
-      `What is stored in ${header.value.blockFormat ?? `${header.value.format.toUpperCase()} of ${header.value.depth} bit`} is not written anew.`,
+      `What is stored in ${storedAs(header.value)} is not written anew.`,
       'Deliver the picture that it was made from, as PNG.',
       { file: texture.name },
     )

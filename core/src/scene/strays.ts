@@ -9,8 +9,8 @@ export interface Stray {
 
 /**
  * Nodes of the shown scene that draw nothing: with a light, or with nothing at all and nothing below. Cameras are
- * views of the asset and no strays. Joints, animated nodes and what an extension says something of are no strays, and neither is an empty
- * node with a name of its own: things are hung on such.
+ * views of the asset and no strays. Joints, animated nodes and what an extension says something of are no strays,
+ * and neither is an empty node with a name of its own: things are hung on such.
  */
 export function strays(document: Document): Stray[] {
   const root = document.getRoot()

@@ -61,7 +61,10 @@ const few = {
   created: dispatches.created,
   // The manifest of a large package is megabytes; a list counts what is in it
   assets: sql<number>`coalesce(jsonb_array_length(${dispatches.manifest}->'assets'), 0)`,
-  files: sql<number>`coalesce((select sum(jsonb_array_length(asset->'files'))::int from jsonb_array_elements(${dispatches.manifest}->'assets') as asset), 0)`,
+  files: sql<number>`coalesce((
+    select sum(jsonb_array_length(asset->'files'))::int
+    from jsonb_array_elements(${dispatches.manifest}->'assets') as asset
+  ), 0)`,
   held: sql<number>`jsonb_array_length(${dispatches.held})`,
 }
 

@@ -15,7 +15,8 @@ export const levelShapes: Record<LevelState, string> = {
   waived:
     '<g stroke="var(--soft)" stroke-width="1.6" fill="none"><circle cx="7" cy="7" r="4.6"/><path d="M3 11 11 3"/></g>',
   waiting:
-    '<g fill="var(--soft)"><circle cx="2.6" cy="7" r="1.3"/><circle cx="7" cy="7" r="1.3"/><circle cx="11.4" cy="7" r="1.3"/></g>',
+    '<g fill="var(--soft)"><circle cx="2.6" cy="7" r="1.3"/><circle cx="7" cy="7" r="1.3"/><circle ' +
+    'cx="11.4" cy="7" r="1.3"/></g>',
   none: '<path d="M5 7h4" stroke="var(--line)" stroke-width="1.6"/>',
 }
 

@@ -60,7 +60,9 @@ export const rulebookRoutes = {
     method: 'put',
     path: '/projects/{project}/rulebook',
     group,
-    does: 'Puts a changed rulebook in force; assets whose judgement changes are judged anew. Refused when somebody else was faster.',
+    does:
+      'Puts a changed rulebook in force; assets whose judgement changes are judged anew. Refused ' +
+      'when somebody else was faster.',
     takes: saveRulebookSchema,
     gives: projectSchema,
   }),

@@ -12,7 +12,8 @@ export const flipGreen = defineRemedy({
   title: 'Flip green',
   words: () => 'Flip green',
   about:
-    'Turns the green channel of a normal map: each value becomes full minus itself, at the depth of the file. Done twice it changes nothing.',
+    'Turns the green channel of a normal map: each value becomes full minus itself, at the depth of ' +
+    'the file. Done twice it changes nothing.',
   options: z.strictObject({ texture: z.string().describe('name of the normal map') }),
   async apply(work, { texture: name }, ports) {
     const opened = openTexture(work, name)

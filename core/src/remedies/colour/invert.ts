@@ -14,7 +14,8 @@ export const invert = defineRemedy({
   title: 'Invert',
   words: ({ channel }) => (channel === 'all' ? 'Invert' : `Invert ${channel}`),
   about:
-    'Turns values upside down: v becomes full minus v, in all colour channels or in one. With “becomes” the file says what it carries from then on. Done twice the values are as before.',
+    'Turns values upside down: v becomes full minus v, in all colour channels or in one. With ' +
+    '“becomes” the file says what it carries from then on. Done twice the values are as before.',
   options: z.strictObject({
     texture: z.string().describe('name of the texture').meta({ names: 'texture' }),
     channel: z.enum(['all', 'R', 'G', 'B', 'A']).default('all').describe('which channel'),

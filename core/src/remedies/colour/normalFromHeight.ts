@@ -12,7 +12,8 @@ export const heightToNormal = defineRemedy({
   title: 'Normal map from height',
   words: () => 'Normal map from height',
   about:
-    'Makes a normal map of a grey height map: 3 × 3 Sobel slopes times the strength. The file says that it is a normal map afterwards.',
+    'Makes a normal map of a grey height map: 3 × 3 Sobel slopes times the strength. The file says ' +
+    'that it is a normal map afterwards.',
   options: z.strictObject({
     texture: z.string().describe('name of the texture').meta({ names: 'texture' }),
     strength: z

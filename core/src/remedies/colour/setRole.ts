@@ -14,7 +14,8 @@ export const setRole = defineRemedy({
   title: 'Set the role',
   words: ({ role }) => (role === 'normal' ? 'Mark as normal map' : `Mark as ${role}`),
   about:
-    'Writes into the file what the texture carries, and whether its values are colours (sRGB) or numbers (linear). The picture stays as it is; JPEG, WebP and TGA become PNG.',
+    'Writes into the file what the texture carries, and whether its values are colours (sRGB) or ' +
+    'numbers (linear). The picture stays as it is; JPEG, WebP and TGA become PNG.',
   options: z.strictObject({
     texture: z.string().describe('name of the texture').meta({ names: 'texture' }),
     role: z.enum(textureRoles).default('normal').describe('what it carries'),

@@ -12,7 +12,8 @@ export const setSpace = defineRemedy({
   title: 'Set the colour space',
   words: ({ space }) => `Set ${space === 'srgb' ? 'sRGB' : 'linear'}`,
   about:
-    'Writes what the file says about its colour space. The stored values stay as they are; a PNG keeps its picture data byte for byte, JPEG and WebP become PNG.',
+    'Writes what the file says about its colour space. The stored values stay as they are; a PNG ' +
+    'keeps its picture data byte for byte, JPEG and WebP become PNG.',
   options: z.strictObject({
     texture: z.string().describe('name of the texture').meta({ names: 'texture' }),
     space: z.enum(['srgb', 'linear']).describe('space to state in the file'),

@@ -12,7 +12,8 @@ export const resize = defineRemedy({
   title: 'Resize',
   words: ({ width, height }) => `Resize to ${width} × ${height}`,
   about:
-    'Filters a texture to another size (Lanczos): colour in linear light and weighted by alpha, vectors of a normal map unit long again, data as they are.',
+    'Filters a texture to another size (Lanczos): colour in linear light and weighted by alpha, ' +
+    'vectors of a normal map unit long again, data as they are.',
   options: z.strictObject({
     texture: z.string().describe('name of the texture').meta({ names: 'texture' }),
     width: z.int().min(1).max(16384).describe('texels across'),

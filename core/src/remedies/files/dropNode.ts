@@ -13,7 +13,8 @@ export const dropNode = defineRemedy({
   title: 'Drop a node',
   words: ({ node }) => `Drop ${node}`,
   about:
-    'Takes a node out with everything below it, and slots that nothing uses then. Bones that a skin follows stay where they are; their textures stay with the asset.',
+    'Takes a node out with everything below it, and slots that nothing uses then. Bones that a skin ' +
+    'follows stay where they are; their textures stay with the asset.',
   options: z.strictObject({
     node: z.string().describe('path of the node').meta({ names: 'node' }),
   }),

@@ -13,7 +13,8 @@ export const dropStrays = defineRemedy({
   title: 'Drop strays',
   words: () => 'Drop strays',
   about:
-    'Takes lights and empty nodes out. Nodes that hold a mesh, are joints or are moved by a clip stay; they only lose their light. Cameras stay: they are views of the asset.',
+    'Takes lights and empty nodes out. Nodes that hold a mesh, are joints or are moved by a clip ' +
+    'stay; they only lose their light. Cameras stay: they are views of the asset.',
   options: z.strictObject({ empties: z.boolean().default(true).describe('empty nodes go too') }),
   async apply(work, { empties }) {
     if (!work.document) return good({ changed: false, said: 'a texture set has no nodes' })

@@ -59,7 +59,8 @@ export const intake = defineRemedy({
   title: 'Take in',
   words: ({ unit }) => `Take in${unit === 'as read' ? '' : `: ${unit}`}`,
   about:
-    'How a kind of source is taken in: unit, axes, what is left out, what becomes of its textures. It stands first in a recipe, so that all other steps see what it made.',
+    'How a kind of source is taken in: unit, axes, what is left out, what becomes of its textures. ' +
+    'It stands first in a recipe, so that all other steps see what it made.',
   options,
   async apply(work, o, ports) {
     if (!work.document) return good({ changed: false, said: 'a texture set is taken in as it came' })

@@ -19,7 +19,9 @@ export const place = defineRemedy({
   title: 'Put files into folders',
   words: () => 'Put into folders',
   about:
-    'Puts the mesh and the texture files of the asset into the folders that are named; the mesh points at its textures where they then are. Names and contents stay as they are, and so does the class.',
+    'Puts the mesh and the texture files of the asset into the folders that are named; the mesh ' +
+    'points at its textures where they then are. Names and contents stay as they are, and so does ' +
+    'the class.',
   options: z.strictObject({ mesh: folder('the mesh file'), textures: folder('texture files') }),
   async apply(work, { mesh, textures }) {
     const put = (path: string, into: string): string => (into === '' ? path : `${into}/${fileName(path)}`)

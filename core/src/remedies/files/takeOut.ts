@@ -11,7 +11,8 @@ export const takeOut = defineRemedy({
   title: 'Take out a texture',
   words: () => 'Take out texture',
   about:
-    'Makes a file of a picture that stands inside the mesh file, in a folder beside it, and points the mesh at it. The picture stays byte for byte.',
+    'Makes a file of a picture that stands inside the mesh file, in a folder beside it, and points ' +
+    'the mesh at it. The picture stays byte for byte.',
   options: z.strictObject({
     texture: z.string().describe('name of the texture').meta({ names: 'texture' }),
     folder: z

@@ -19,7 +19,9 @@ export const alignLevel = defineRemedy({
   title: 'Align a level',
   words: ({ level }) => `Align level ${level}`,
   about:
-    'Moves all nodes of a level so that the middle of its bounds lies on that of the finest level: for levels that were delivered side by side. Nothing is scaled or turned. A level that follows bones or that a clip moves is left alone.',
+    'Moves all nodes of a level so that the middle of its bounds lies on that of the finest level: ' +
+    'for levels that were delivered side by side. Nothing is scaled or turned. ' +
+    'A level that follows bones or that a clip moves is left alone.',
   options: z.strictObject({ level: z.int().min(0).max(99).describe('number of the level that is moved') }),
   async apply(work, { level }) {
     if (!work.document) return good({ changed: false, said: 'a texture set has no levels' })

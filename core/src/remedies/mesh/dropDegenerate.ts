@@ -18,7 +18,8 @@ export const dropDegenerate = defineRemedy({
   title: 'Drop degenerate triangles',
   words: () => 'Drop degenerate triangles',
   about:
-    'Takes out triangles that have no area or name a vertex that is not there, and the vertices that only they used. Nothing visible changes.',
+    'Takes out triangles that have no area or name a vertex that is not there, and the vertices that ' +
+    'only they used. Nothing visible changes.',
   options: z.strictObject({
     node: z
       .string()

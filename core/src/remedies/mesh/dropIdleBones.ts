@@ -12,7 +12,9 @@ export const dropIdleBones = defineRemedy({
   title: 'Drop bones that move nothing',
   words: () => 'Drop idle bones',
   about:
-    'Takes bones out that no vertex follows, that no clip moves and on which nothing hangs, and writes the skins anew; every vertex keeps the bones it follows. A bone on which the game hangs something looks just the same: keep those.',
+    'Takes bones out that no vertex follows, that no clip moves and on which nothing hangs, and ' +
+    'writes the skins anew; every vertex keeps the bones it follows. A bone on which the game hangs ' +
+    'something looks just the same: keep those.',
   options: z.strictObject({
     keep: z.string().max(400).default('').describe('names of bones that stay, with commas between them'),
   }),

@@ -43,7 +43,8 @@ export const dropDuplicates = dropping(FACE_DUPLICATE, 'no triangle is there twi
   title: 'Drop duplicate triangles',
   words: () => 'Drop duplicate triangles',
   about:
-    'Of triangles over the same three points the first stays. A sheet that is modelled from both sides loses its back; the rest of the mesh is left alone.',
+    'Of triangles over the same three points the first stays. A sheet that is modelled from both ' +
+    'sides loses its back; the rest of the mesh is left alone.',
 })
 
 export const dropCrumbs = dropping(FACE_CRUMB, 'no crumbs lie about', {
@@ -54,7 +55,8 @@ export const dropCrumbs = dropping(FACE_CRUMB, 'no crumbs lie about', {
   title: 'Drop tiny loose pieces',
   words: () => 'Drop tiny pieces',
   about:
-    "Takes out open pieces of at most four triangles that are less than 0.01 % of their node's surface. Larger pieces and closed ones stay.",
+    "Takes out open pieces of at most four triangles that are less than 0.01 % of their node's " +
+    'surface. Larger pieces and closed ones stay.',
 })
 
 /**

@@ -19,7 +19,10 @@ export const fillHoles = defineRemedy({
   title: 'Fill holes',
   words: () => 'Fill holes',
   about:
-    'Closes rings of few open edges with triangles between the points that are there. A cover that carries on the surface takes its normals and UVs; one that stands across it gets a normal of its own. Larger rings, and those of pieces that hardly have more triangles than the ring has edges, were left open on purpose and stay.',
+    'Closes rings of few open edges with triangles between the points that are there. A cover that ' +
+    'carries on the surface takes its normals and UVs; one that stands across it gets a normal of ' +
+    'its own. Larger rings, and those of pieces that hardly have more triangles than the ring has ' +
+    'edges, were left open on purpose and stay.',
   options: z.strictObject({
     node: z
       .string()

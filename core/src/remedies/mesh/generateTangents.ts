@@ -16,7 +16,8 @@ export const generateTangents = defineRemedy({
   title: 'Generate tangents',
   words: () => 'Generate tangents',
   about:
-    'Computes tangents by MikkTSpace, as normal maps are baked, for the UV channel of the normal map. Parts without normals or without that channel are left alone.',
+    'Computes tangents by MikkTSpace, as normal maps are baked, for the UV channel of the normal ' +
+    'map. Parts without normals or without that channel are left alone.',
   options: z.strictObject({
     node: z
       .string()

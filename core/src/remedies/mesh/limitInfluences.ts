@@ -15,7 +15,8 @@ export const limitInfluences = defineRemedy({
   title: 'Limit bone influences per vertex',
   words: ({ most }) => `At most ${most} influences`,
   about:
-    'Keeps the strongest weights of each vertex and makes them add up to 1. A vertex that follows no bone is left alone; points and bones are not touched.',
+    'Keeps the strongest weights of each vertex and makes them add up to 1. A vertex that follows no ' +
+    'bone is left alone; points and bones are not touched.',
   options: z.strictObject({
     node: z
       .string()

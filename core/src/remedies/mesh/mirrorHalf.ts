@@ -22,7 +22,10 @@ export const mirrorHalf = defineRemedy({
   title: 'Mirror a half',
   words: ({ axis }) => `Mirror along ${axis}`,
   about:
-    'Makes a whole of half a model: what stands on one side of a plane is mirrored to the other, with its slots and UVs (both halves share them), and welded in the plane. A surface that runs on through the plane gets a normal that lies in it, an edge stays an edge. What follows bones is left alone: they would have to be mirrored, too.',
+    'Makes a whole of half a model: what stands on one side of a plane is mirrored to the other, ' +
+    'with its slots and UVs (both halves share them), and welded in the plane. A surface that runs ' +
+    'on through the plane gets a normal that lies in it, an edge stays an edge. What follows bones ' +
+    'is left alone: they would have to be mirrored, too.',
   options: z.strictObject({
     node: z.string().describe('path of the node').meta({ names: 'node' }),
     axis: z.enum(['X', 'Y', 'Z']).default('X').describe('axis of the world that is mirrored'),

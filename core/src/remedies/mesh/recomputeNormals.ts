@@ -17,7 +17,9 @@ export const recomputeNormals = defineRemedy({
   title: 'Recompute normals',
   words: ({ angle }) => `Normals, hard from ${angle}°`,
   about:
-    'Gives every corner the mean of the faces around it, each weighted by its angle there; edges sharper than the angle stay hard. Tangents go, since they no longer fit. Places and UVs stay as they are.',
+    'Gives every corner the mean of the faces around it, each weighted by its angle there; edges ' +
+    'sharper than the angle stay hard. Tangents go, since they no longer fit. Places and UVs stay as ' +
+    'they are.',
   options: z.strictObject({
     node: z
       .string()

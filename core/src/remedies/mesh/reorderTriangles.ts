@@ -20,7 +20,8 @@ export const reorderTriangles = defineRemedy({
   title: 'Reorder for the vertex cache',
   words: () => 'Reorder for the vertex cache',
   about:
-    'Puts triangles and vertices into an order in which vertices are reused soon. No value changes, only the order. Parts with a blended slot keep theirs, because there the order is seen.',
+    'Puts triangles and vertices into an order in which vertices are reused soon. No value changes, ' +
+    'only the order. Parts with a blended slot keep theirs, because there the order is seen.',
   options: z.strictObject({
     node: z
       .string()

@@ -16,7 +16,8 @@ export const turnFacing = defineRemedy({
   title: 'Turn faces outward',
   words: () => 'Turn faces outward',
   about:
-    'Turns the winding of triangles that face inward or against the rest of their shell. Vertex normals that only turned triangles use are turned with them.',
+    'Turns the winding of triangles that face inward or against the rest of their shell. Vertex ' +
+    'normals that only turned triangles use are turned with them.',
   options: z.strictObject({
     node: z
       .string()

@@ -21,7 +21,9 @@ export const weld = defineRemedy({
   title: 'Weld vertices',
   words: () => 'Weld vertices',
   about:
-    'Moves points within the distance onto one another, none further than that, and joins vertices that then agree in every attribute. Seams and hard edges stay: their vertices share a place but not their UVs or normals. Triangles that collapse go.',
+    'Moves points within the distance onto one another, none further than that, and joins vertices ' +
+    'that then agree in every attribute. Seams and hard edges stay: their vertices share a place but ' +
+    'not their UVs or normals. Triangles that collapse go.',
   options: z.strictObject({
     node: z
       .string()

@@ -31,7 +31,8 @@ export const rename = defineRemedy({
   title: 'Rename',
   words: ({ to }) => `Name → ${to}`,
   about:
-    'Gives one thing a new name; every reference to it follows. Renaming the asset takes its levels, collision meshes and textures along where they carry its name.',
+    'Gives one thing a new name; every reference to it follows. Renaming the asset takes its levels, ' +
+    'collision meshes and textures along where they carry its name.',
   options,
   apply: async (work, o) => renamers[o.what](work, o),
 })

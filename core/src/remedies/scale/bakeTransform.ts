@@ -16,7 +16,10 @@ export const bakeTransform = defineRemedy({
   title: 'Bake a transform',
   words: () => 'Bake transform',
   about:
-    "Moves a node's scale and turn into its points, normals and tangents; its children stand where they stood, and those that had no scale or turn get none by it. A node that draws nothing hands them on to what hangs on it. What is mirrored gets its winding turned, so that it looks as before. Nodes with a skin or a clip are left alone.",
+    "Moves a node's scale and turn into its points, normals and tangents; its children stand where they " +
+    'stood, and those that had no scale or turn get none by it. A node that draws nothing hands them on to ' +
+    'what hangs on it. What is mirrored gets its winding turned, so that it looks as before. ' +
+    'Nodes with a skin or a clip are left alone.',
   options: z.strictObject({
     node: z
       .string()

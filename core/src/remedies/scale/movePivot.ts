@@ -18,7 +18,8 @@ export const movePivot = defineRemedy({
   title: 'Move the pivot',
   words: ({ to }) => `Pivot to ${to.replace('-', ' ')}`,
   about:
-    'Moves the whole asset so that a point of level 0, or the origin of a named node, stands at the origin. Levels and collision go along; shapes and clips stay as they are.',
+    'Moves the whole asset so that a point of level 0, or the origin of a named node, stands at the ' +
+    'origin. Levels and collision go along; shapes and clips stay as they are.',
   options: z.strictObject({
     to: z
       .enum([...pivotKinds, 'node'])

@@ -12,7 +12,8 @@ export const rescale = defineRemedy({
   title: 'Scale',
   words: ({ factor }) => `Scale by ${factor}`,
   about:
-    'Scales the whole asset about the origin: points, node positions, skins, clips, lights and cameras. Node scales stay as they are.',
+    'Scales the whole asset about the origin: points, node positions, skins, clips, lights and ' +
+    'cameras. Node scales stay as they are.',
   options: z.strictObject({
     factor: z.number().positive().min(1e-6).max(1e6).describe('new size over old size'),
   }),

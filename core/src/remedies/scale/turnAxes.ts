@@ -36,7 +36,8 @@ export const turnAxes = defineRemedy({
   title: 'Turn the axes',
   words: ({ up }) => `Turn ${up} up`,
   about:
-    'Turns the whole asset about the origin so that the named axis points up and another to the front, and bakes the turn into points where nothing stands against it. Levels and collision go along.',
+    'Turns the whole asset about the origin so that the named axis points up and another to the front, ' +
+    'and bakes the turn into points where nothing stands against it. Levels and collision go along.',
   options: z.strictObject({
     up: z
       .enum(['+Y', '+Z', '-Z', '+X', '-X', '-Y'])

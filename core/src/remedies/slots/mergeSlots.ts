@@ -14,7 +14,9 @@ export const mergeSlots = defineRemedy({
   title: 'Merge two slots',
   words: ({ slot, keep }) => `${slot} → ${keep}`,
   about:
-    'Gives all triangles of one slot to another and takes the emptied slot out. Parts of a mesh that then share a slot and carry the same attributes become one. Shapes and UVs stay as they are.',
+    'Gives all triangles of one slot to another and takes the emptied slot out. ' +
+    'Parts of a mesh that then share a slot and carry the same attributes become one. ' +
+    'Shapes and UVs stay as they are.',
   options: z.strictObject({
     slot: z.string().describe('name of the slot that goes').meta({ names: 'slot' }),
     keep: z.string().describe('name of the slot that stays').meta({ names: 'slot' }),

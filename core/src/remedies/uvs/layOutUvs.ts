@@ -32,7 +32,10 @@ export const layOutUvs = defineRemedy({
   title: 'Lay out a UV channel',
   words: ({ channel }) => `Lay out UV${channel}`,
   about:
-    'Cuts the surface of a node into islands and lays them on a sheet of their own, evenly in the world, none over another, with a gap between them: what a lightmap needs. Vertices are doubled along the new seams; normals, tangents and other channels stay as they are. A channel that carries a texture is left alone.',
+    'Cuts the surface of a node into islands and lays them on a sheet of their own, evenly in the ' +
+    'world, none over another, with a gap between them: what a lightmap needs. Vertices are doubled ' +
+    'along the new seams; normals, tangents and other channels stay as they are. A channel that ' +
+    'carries a texture is left alone.',
   options,
   async apply(work, o) {
     if (!work.document) return good({ changed: false, said: 'a texture set has no UVs' })

@@ -17,7 +17,8 @@ export const convex = defineRule({
   messages: {
     open: 'The collision mesh is not closed: {edges|n} open edges.',
     touching:
-      'Where {edges|n|edge belongs|edges belong} to three triangles or more its shapes cannot be told apart; keep them clear of one another.',
+      'Where {edges|n|edge belongs|edges belong} to three triangles or more its shapes cannot be ' +
+      'told apart; keep them clear of one another.',
     hollow: 'The collision mesh is not convex: it fills {share|%} of its hull.',
     unknown: {
       level: 'note',

@@ -10,7 +10,9 @@ export const baseRange = defineRule({
   station: 'colour',
   meta: {
     title: 'Base colour stays in the range of real surfaces',
-    why: 'Surfaces darker than coal or brighter than snow cannot be lit right: they swallow or throw back more light than there is.',
+    why:
+      'Surfaces darker than coal or brighter than snow cannot be lit right: ' +
+      'they swallow or throw back more light than there is.',
     level: 'note',
     kinds: ['mesh', 'texture-set'],
     reads: ['brightness of base colour texels', 'base colour of slots without a texture'],

@@ -7,7 +7,9 @@ export const profile = defineRule({
   station: 'colour',
   meta: {
     title: 'Colour maps use the sRGB curve',
-    why: 'A picture saved with another profile or gamma shows other colours in the game than where it was painted, where the profile is obeyed.',
+    why:
+      'A picture saved with another profile or gamma shows other colours in the game than where it ' +
+      'was painted, where the profile is obeyed.',
     level: 'caution',
     kinds: ['mesh', 'texture-set'],
     reads: ['colour chunks and profiles of the texture', 'role by input and by name'],

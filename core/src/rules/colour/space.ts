@@ -26,7 +26,10 @@ export const space = defineRule({
     },
     ignored: {
       level: 'note',
-      text: 'Flagged {space} ({evidence}), and it carries {role}. It stands inside the mesh file, and what a picture there says of its colours is ignored; it counts as soon as the picture is taken out.',
+      text:
+        'Flagged {space} ({evidence}), and it carries {role}. It stands inside the mesh file, and ' +
+        'what a picture there says of its colours is ignored; it counts as soon as the picture is ' +
+        'taken out.',
     },
   },
   labels: { linear: 'Set linear', srgb: 'Set sRGB' },

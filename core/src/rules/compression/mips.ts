@@ -7,7 +7,9 @@ export const mips = defineRule({
   station: 'compression',
   meta: {
     title: 'A stored block texture has all its mips',
-    why: 'Without mips a distant surface flickers and reads more memory than it shows; they cannot be made at load time from blocks.',
+    why:
+      'Without mips a distant surface flickers and reads more memory than it shows; they cannot be ' +
+      'made at load time from blocks.',
     level: 'caution',
     kinds: ['mesh', 'texture-set'],
     reads: ['levels that the file stores'],

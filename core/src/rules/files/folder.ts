@@ -19,7 +19,9 @@ export const folder = defineRule({
   station: 'files',
   meta: {
     title: 'Files stand in the folder of their kind',
-    why: 'Builds, scripts and people look for models and textures by folder; what stands elsewhere is packed twice or not at all.',
+    why:
+      'Builds, scripts and people look for models and textures by folder; what stands elsewhere is ' +
+      'packed twice or not at all.',
     level: 'caution',
     kinds: ['mesh', 'texture-set'],
     reads: ['paths of the files', 'names of asset, family and class'],

@@ -25,7 +25,8 @@ export const missingReference = defineRule({
   messages: {
     image: 'Asks for {asked}, which did not come. It feeds {inputs}.',
     similar:
-      'Asks for {asked}, which did not come. It feeds {inputs}; {texture}, which nothing uses, has a name that is {alike|%} alike.',
+      'Asks for {asked}, which did not come. It feeds {inputs}; {texture}, which nothing uses, has a ' +
+      'name that is {alike|%} alike.',
     unused: 'Asks for {asked}, which did not come. No slot uses it.',
     library: 'Asks for {asked}, which did not come. It holds the values and textures of its slots.',
     buffer:

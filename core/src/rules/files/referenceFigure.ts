@@ -8,7 +8,9 @@ export const referenceFigure = defineRule({
   station: 'files',
   meta: {
     title: 'No reference figure or host mesh is left in the file',
-    why: 'A figure that a model was measured against, or the mesh that it was fitted to, comes into the game with every copy of it.',
+    why:
+      'A figure that a model was measured against, or the mesh that it was fitted to, comes into the ' +
+      'game with every copy of it.',
     level: 'caution',
     kinds: ['mesh'],
     reads: ['nodes of the scene', 'words for figures in the rulebook', 'boxes of nodes'],

@@ -27,7 +27,8 @@ export const unsafeReference = defineRule({
     lost: '{why} It is not followed, and no file of that name came.',
     blank: '{why} It is not followed, and no file of that name came. It feeds {inputs}.',
     similar:
-      '{why} It is not followed, and no file of that name came. It feeds {inputs}; {texture}, which nothing uses, has a name that is {alike|%} alike.',
+      '{why} It is not followed, and no file of that name came. It feeds {inputs}; {texture}, which ' +
+      'nothing uses, has a name that is {alike|%} alike.',
   },
   labels: { write: 'Point it to {texture}', take: 'Take {texture}' },
   judge: (subject, { alike }) =>

@@ -7,7 +7,9 @@ export const slots = defineRule({
   station: 'lods',
   meta: {
     title: 'Every level uses the slots of level 0',
-    why: 'A level with a slot of its own is drawn with the wrong surface or none; one that lost a slot shows a part in another material.',
+    why:
+      'A level with a slot of its own is drawn with the wrong surface or none; one that lost a slot ' +
+      'shows a part in another material.',
     level: 'stop',
     kinds: ['mesh'],
     reads: ['slots of every level'],

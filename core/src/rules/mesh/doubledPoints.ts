@@ -19,7 +19,9 @@ export const doubledPoints = defineRule({
   messages: {
     equal: '{doubled|n} of {vertices|n} vertices are exact duplicates.',
     near: '{near|n|point lies|points lie} within {distance|m} of another.',
-    both: '{doubled|n} of {vertices|n} vertices are exact duplicates, and {near|n|point lies|points lie} within {distance|m} of another.',
+    both:
+      '{doubled|n} of {vertices|n} vertices are exact duplicates, and {near|n|point lies|points lie} ' +
+      'within {distance|m} of another.',
   },
   labels: { weld: 'Weld within {distance|m}', exact: 'Weld exact duplicates' },
   judge(subject, { share, near: tolerated }) {

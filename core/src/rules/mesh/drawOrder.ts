@@ -6,7 +6,9 @@ export const drawOrder = defineRule({
   station: 'mesh',
   meta: {
     title: 'The triangle order suits the vertex cache',
-    why: 'A vertex that has left the cache when the next triangle wants it is transformed again; scattered triangles cost twice and more.',
+    why:
+      'A vertex that has left the cache when the next triangle wants it is transformed again; ' +
+      'scattered triangles cost twice and more.',
     level: 'note',
     kinds: ['mesh'],
     reads: ['triangle order of every drawn primitive'],

@@ -7,7 +7,9 @@ export const holes = defineRule({
   station: 'mesh',
   meta: {
     title: 'No small holes in the surface',
-    why: 'A missing face or two shows what is behind and leaks light into the bake, and inside and outside can no longer be told apart.',
+    why:
+      'A missing face or two shows what is behind and leaks light into the bake, and inside and ' +
+      'outside can no longer be told apart.',
     level: 'note',
     kinds: ['mesh'],
     reads: ['rings of open edges'],

@@ -6,7 +6,9 @@ export const idleBones = defineRule({
   station: 'mesh',
   meta: {
     title: 'Every bone moves something',
-    why: 'Exporters write an end for every chain, and helpers of the rig come along: each costs a matrix a frame and moves nothing.',
+    why:
+      'Exporters write an end for every chain, and helpers of the rig come along: each costs a ' +
+      'matrix a frame and moves nothing.',
     level: 'note',
     kinds: ['mesh'],
     reads: ['joints of the skins', 'weights', 'clips'],

@@ -6,7 +6,9 @@ export const influences = defineRule({
   station: 'mesh',
   meta: {
     title: 'Few influences per vertex, with weights that sum to 1',
-    why: 'The graphics card takes a fixed number of bones per vertex and drops the rest; weights that do not sum to 1 make the skin shrink or stretch.',
+    why:
+      'The graphics card takes a fixed number of bones per vertex and drops the rest; weights that ' +
+      'do not sum to 1 make the skin shrink or stretch.',
     level: 'caution',
     kinds: ['mesh'],
     reads: ['weights of every skinned primitive'],

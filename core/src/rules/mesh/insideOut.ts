@@ -26,7 +26,9 @@ export const insideOut = defineRule({
     turned: '{count|n} of {total|n} triangles face inward, or against the rest of their shell.',
     wall: {
       level: 'note',
-      text: 'All {count|n} triangles face inward, within the closed body {around}: taken for its inner wall. A thing of its own would be inside out.',
+      text:
+        'All {count|n} triangles face inward, within the closed body {around}: taken for its inner ' +
+        'wall. A thing of its own would be inside out.',
     },
   },
   labels: { turn: 'Turn {count|triangles}' },

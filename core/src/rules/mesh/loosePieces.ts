@@ -7,7 +7,9 @@ export const loosePieces = defineRule({
   station: 'mesh',
   meta: {
     title: 'No tiny loose pieces',
-    why: 'A triangle or two that some cut left behind widens the bounds, is simplified into splinters, and nobody sees it until it flickers.',
+    why:
+      'A triangle or two that some cut left behind widens the bounds, is simplified into splinters, ' +
+      'and nobody sees it until it flickers.',
     level: 'note',
     kinds: ['mesh'],
     reads: ['shells of every node'],

@@ -6,7 +6,9 @@ export const vertexColour = defineRule({
   station: 'mesh',
   meta: {
     title: 'Vertex colours vary, or are left out',
-    why: 'Vertex colours that are the same everywhere cost memory for nothing; dark ones that an export left behind blacken the base colour.',
+    why:
+      'Vertex colours that are the same everywhere cost memory for nothing; dark ones that an export ' +
+      'left behind blacken the base colour.',
     level: 'note',
     kinds: ['mesh'],
     reads: ['vertex colours of every drawn primitive'],

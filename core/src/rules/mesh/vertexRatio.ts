@@ -6,7 +6,9 @@ export const vertexRatio = defineRule({
   station: 'mesh',
   meta: {
     title: 'Few split vertices',
-    why: 'Every UV seam and every hard edge splits a vertex in two; a mesh that is split all over costs several times what its shape needs.',
+    why:
+      'Every UV seam and every hard edge splits a vertex in two; a mesh that is split all over costs ' +
+      'several times what its shape needs.',
     level: 'note',
     kinds: ['mesh'],
     reads: ['vertices and points of every node'],

@@ -11,7 +11,9 @@ export const agree = defineRule({
   station: 'names',
   meta: {
     title: 'Names that belong together share their subject',
-    why: 'Textures, slots, levels and hulls are found by the name of their asset; one with another subject is paired with the wrong thing or with none.',
+    why:
+      'Textures, slots, levels and hulls are found by the name of their asset; one with another ' +
+      'subject is paired with the wrong thing or with none.',
     level: 'caution',
     kinds: ['mesh'],
     reads: ['names of the asset and of all that belongs to it'],

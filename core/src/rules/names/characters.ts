@@ -7,7 +7,9 @@ export const characters = defineRule({
   station: 'names',
   meta: {
     title: 'Names hold only letters that work everywhere',
-    why: 'Spaces, capitals apart, letters beyond ASCII and device names break on one file system, in one script or in one archive, and never at the desk where they were made.',
+    why:
+      'Spaces, capitals apart, letters beyond ASCII and device names break on one file system, in ' +
+      'one script or in one archive, and never at the desk where they were made.',
     level: 'caution',
     kinds: ['mesh', 'texture-set'],
     reads: ['names of the asset, its levels and collision meshes, textures, slots and clips'],

@@ -14,9 +14,12 @@ export const roleKnown = defineRule({
   options: z.strictObject({}),
   messages: {
     unknown:
-      'Nothing tells what it carries: no slot uses it, and its name ends in no role ({roles} …). Its colour space and its block format are not judged.',
+      'Nothing tells what it carries: no slot uses it, and its name ends in no role ({roles} …). Its ' +
+      'colour space and its block format are not judged.',
     guessed:
-      'Nothing tells what it carries: no slot uses it, and its name ends in no role ({roles} …). By its pixels it is {guess} ({sure|%} sure): {reason}. Its colour space and its block format are not judged.',
+      'Nothing tells what it carries: no slot uses it, and its name ends in no role ({roles} …). By ' +
+      'its pixels it is {guess} ({sure|%} sure): {reason}. Its colour space and its block format are ' +
+      'not judged.',
   },
   labels: { set: 'Mark as {guess}' },
   judge: (subject) =>

@@ -22,9 +22,12 @@ export const axes = defineRule({
     unlike: z.number().min(0).max(1).default(0.85).describe('symmetry below which they do not'),
   }),
   messages: {
-    side: 'Top and bottom are alike ({symmetry|%}), and no other pair of sides is: it seems to lie on its side, with {up} as up, for it is heavier at the other end.',
+    side:
+      'Top and bottom are alike ({symmetry|%}), and no other pair of sides is: it seems to lie on ' +
+      'its side, with {up} as up, for it is heavier at the other end.',
     either:
-      'Top and bottom are alike ({symmetry|%}), and no other pair of sides is: it seems to lie on its side, with {up} or {other} as up.',
+      'Top and bottom are alike ({symmetry|%}), and no other pair of sides is: it seems to lie on ' +
+      'its side, with {up} or {other} as up.',
   },
   labels: { turn: 'Turn {up} up' },
   judge(subject, { alike, unlike, sure }) {

@@ -24,7 +24,9 @@ export const expectedSize = defineRule({
   station: 'scale',
   meta: {
     title: 'The size is what its class leads one to expect',
-    why: 'A mistaken unit makes an asset a hundred times too big or too small; physics, lights and levels of detail all go wrong with it.',
+    why:
+      'A mistaken unit makes an asset a hundred times too big or too small; physics, lights and ' +
+      'levels of detail all go wrong with it.',
     level: 'caution',
     kinds: ['mesh'],
     reads: ['bounds of level 0', 'size range of the class'],

@@ -22,7 +22,9 @@ export const mirrored = defineRule({
     negative: 'The node is scaled by {x} {y} {z}: it stands mirrored.',
     back: {
       level: 'note',
-      text: 'The node is scaled by {x} {y} {z}, and its children undo that: nothing is mirrored now, but it will be as soon as only one of the two is kept.',
+      text:
+        'The node is scaled by {x} {y} {z}, and its children undo that: nothing is mirrored now, but ' +
+        'it will be as soon as only one of the two is kept.',
     },
     group: 'The node is scaled by {x} {y} {z}, which mirrors {parts|n|mesh|meshes} below it.',
   },

@@ -7,7 +7,9 @@ export const empty = defineRule({
   station: 'slots',
   meta: {
     title: 'No slot is empty',
-    why: 'A slot without a texture and with nothing but default values was made and never filled; it shows as plain white or grey.',
+    why:
+      'A slot without a texture and with nothing but default values was made and never filled; it ' +
+      'shows as plain white or grey.',
     level: 'stop',
     kinds: ['mesh'],
     reads: ['textures and values of every slot in use'],

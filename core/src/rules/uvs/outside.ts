@@ -8,7 +8,9 @@ export const outside = defineRule({
   station: 'uvs',
   meta: {
     title: 'UVs stay on their sheet where they must',
-    why: "Beyond the sheet a lightmap reads its neighbour's light, and a texture that does not repeat shows its last row drawn out.",
+    why:
+      "Beyond the sheet a lightmap reads its neighbour's light, and a texture that does not repeat " +
+      'shows its last row drawn out.',
     level: 'caution',
     kinds: ['mesh'],
     reads: ['corners of every triangle on the sheet', 'what the class says of repeating', 'numbered tiles'],

@@ -8,7 +8,9 @@ export const purpose = defineRule({
   station: 'uvs',
   meta: {
     title: 'UV channels serve the purpose of their number',
-    why: "With the texture's channel where the lightmap's belongs, textures look scrambled and baked light runs across seams; one program counts from 0 and the next from 1.",
+    why:
+      "With the texture's channel where the lightmap's belongs, textures look scrambled and baked " +
+      'light runs across seams; one program counts from 0 and the next from 1.',
     level: 'stop',
     kinds: ['mesh'],
     reads: ['overlap, range and islands of every UV channel', 'lightmap wish of the class'],
