@@ -58,7 +58,7 @@ export async function levelFigures(tell: (line: string) => void): Promise<Figure
   const ring = torus(HULLED)
   let hulls = 0
   const cutting = await once(() => {
-    hulls = cutHulls(ring.positions, ring.indices, { hulls: 16, corners: 32, worth: 0.01 }).length
+    hulls = cutHulls([ring], { hulls: 16, corners: 32, worth: 0.01 }).length
   })
   return [
     {

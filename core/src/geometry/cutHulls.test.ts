@@ -3,7 +3,7 @@ import { describe, expect, it } from 'vitest'
 import { boxOf } from '../fixtures/crateFixture'
 import { claimedAir } from './claimedAir'
 import { convexHull, outOfHull } from './convexHull'
-import { cutHulls, volumeOf } from './cutHulls'
+import { cutHulls } from './cutHulls'
 
 type Vec3 = [number, number, number]
 interface Surface {
@@ -22,9 +22,13 @@ const joined = (...parts: Surface[]): Surface =>
   }))
 /** An L of three cubes: a hull of it holds half a cube of air. */
 const angle = joined(block([2, 1, 1], [0.5, 0, 0]), block([1, 1, 1], [0, 1, 0]))
+const listOf = (s: Surface) => ({
+  positions: Float32Array.from(s.positions),
+  indices: Uint32Array.from(s.indices),
+})
 const limits = { hulls: 8, corners: 32, worth: 0.02 }
 const volumes = (s: Surface, own = limits): number[] =>
-  cutHulls(s.positions, s.indices, own).map((h) => Number(volumeOf(h).toFixed(4)))
+  cutHulls([listOf(s)], own).map((h) => Number(h.volume.toFixed(4)))
 
 describe('several hulls', () => {
   it('of a convex thing are one, of its volume', () => {
@@ -74,7 +78,7 @@ describe('several hulls', () => {
         fc.integer({ min: 1, max: 6 }),
         (blocks, hulls) => {
           const thing = joined(...blocks.map(([sides, at]) => block(sides, at)))
-          const made = cutHulls(thing.positions, thing.indices, { hulls, corners: 256, worth: 0.01 })
+          const made = cutHulls([listOf(thing)], { hulls, corners: 256, worth: 0.01 })
           expect(made.length).toBeGreaterThan(0)
           expect(made.length).toBeLessThanOrEqual(hulls)
           const planes = made.map((m) => convexHull(m.positions)!)
@@ -82,15 +86,19 @@ describe('several hulls', () => {
             const [x, y, z] = thing.positions.slice(k, k + 3) as Vec3
             expect(Math.min(...planes.map((h) => outOfHull(h, x, y, z)))).toBeLessThan(1e-4)
           }
-          const [one] = cutHulls(thing.positions, thing.indices, { hulls: 1, corners: 256, worth: 0 })
-          expect(made.reduce((sum, m) => sum + volumeOf(m), 0)).toBeLessThanOrEqual(volumeOf(one!) * 1.001)
+          const [one] = cutHulls([listOf(thing)], { hulls: 1, corners: 256, worth: 0 })
+          expect(made.reduce((sum, m) => sum + m.volume, 0)).toBeLessThanOrEqual(one!.volume * 1.001)
         },
       ),
       { numRuns: 40 },
     ))
   it('are none of what is flat or holds no places', () => {
-    expect(cutHulls([0, 0, 0, 1, 0, 0, 0, 1, 0], [0, 1, 2], limits)).toEqual([])
-    expect(cutHulls([0, 0, NaN, 1, 0, 0, 0, 1, 0], [0, 1, 2, 0, 1, 9], limits)).toEqual([])
+    expect(
+      cutHulls([listOf({ positions: [0, 0, 0, 1, 0, 0, 0, 1, 0], indices: [0, 1, 2] })], limits),
+    ).toEqual([])
+    expect(
+      cutHulls([listOf({ positions: [0, 0, NaN, 1, 0, 0, 0, 1, 0], indices: [0, 1, 2, 0, 1, 9] })], limits),
+    ).toEqual([])
   })
 })
 
@@ -101,7 +109,7 @@ describe('air that shapes claim', () => {
       max: [0, 1, 2].map((i) => Math.max(...s.positions.filter((_, k) => k % 3 === i))) as Vec3,
     }
     return claimedAir(
-      [{ positions: Float32Array.from(s.positions), indices: Uint32Array.from(s.indices), turned: false }],
+      [{ ...listOf(s), turned: false }],
       [convexHull(Float32Array.from(shape.positions))!],
       bounds,
     )

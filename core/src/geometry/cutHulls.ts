@@ -1,4 +1,5 @@
 import { hullMesh, type HullMesh } from './hullMesh'
+import type { TriangleList } from './joinTriangles'
 
 /** Triangles of a part as bare corners: nine numbers each. */
 type Soup = Float64Array
@@ -7,7 +8,7 @@ interface Part {
   soup: Soup
   /** Of its hull, cubic metres. */
   volume: number
-  /** The cut that saves most, found when it is first asked for; null: none does. */
+  /** The cut that is worth most; undefined: not looked for yet, null: none is worth it. */
   cut: Cut | null | undefined
 }
 interface Cut {
@@ -37,17 +38,17 @@ const MOST_COMPARED = 6000
  * meet there. Needs no closed surface. Empty where no hull has a volume.
  */
 export function cutHulls(
-  positions: ArrayLike<number>,
-  indices: ArrayLike<number>,
+  surface: readonly Pick<TriangleList, 'positions' | 'indices'>[],
   { hulls, corners, worth }: CutLimits,
 ): HullMesh[] {
-  const whole = partOf(soupOf(positions, indices))
-  const parts = [whole]
+  const whole = partOf(soupOf(surface))
+  const parts = [whole],
+    enough = whole.volume * worth
   while (parts.length < hulls) {
     let best: Part | null = null
     for (const part of parts) {
-      part.cut ??= part.cut === undefined ? worthwhileCut(part, whole.volume * worth) : null
-      if (part.cut && part.cut.saves > (best?.cut?.saves ?? whole.volume * worth)) best = part
+      if (part.cut === undefined) part.cut = worthwhileCut(part, enough)
+      if (part.cut && part.cut.saves > (best?.cut?.saves ?? 0)) best = part
     }
     if (!best) break
     parts.splice(parts.indexOf(best), 1, ...best.cut!.sides)
@@ -55,39 +56,23 @@ export function cutHulls(
   return parts.flatMap((part) => hullMesh(part.soup, corners) ?? [])
 }
 
-/** Corners that no vertex has, or that are no places, are left out with their triangle. */
-function soupOf(positions: ArrayLike<number>, indices: ArrayLike<number>): Soup {
-  const soup = new Float64Array(indices.length * 3)
+/** All triangles; one with a corner that no vertex has, or that is no place, is left out. */
+function soupOf(surface: readonly Pick<TriangleList, 'positions' | 'indices'>[]): Soup {
+  const soup = new Float64Array(surface.reduce((sum, s) => sum + s.indices.length * 3, 0))
   let at = 0
-  for (let t = 0; t + 2 < indices.length; t += 3) {
-    const from = at
-    for (let i = 0; i < 3; i++)
-      for (let axis = 0; axis < 3; axis++) soup[at++] = positions[indices[t + i]! * 3 + axis] ?? NaN
-    for (let k = from; k < at; k++)
-      if (!Number.isFinite(soup[k])) {
-        at = from
-        break
-      }
-  }
+  for (const { positions, indices } of surface)
+    for (let t = 0; t + 2 < indices.length; t += 3) {
+      const from = at
+      for (let i = 0; i < 3; i++)
+        for (let axis = 0; axis < 3; axis++) soup[at++] = positions[indices[t + i]! * 3 + axis] ?? NaN
+      if (!soup.subarray(from, at).every(Number.isFinite)) at = from
+    }
   return soup.slice(0, at)
 }
 
-const partOf = (soup: Soup): Part => ({ soup, volume: volumeOf(hullMesh(soup, ROUGH, true)), cut: undefined })
+const partOf = (soup: Soup): Part => ({ soup, volume: roughVolume(soup), cut: undefined })
 
-/** Volume of a closed mesh by the divergence theorem, cubic metres; 0 for none. */
-export function volumeOf(mesh: HullMesh | null): number {
-  if (!mesh) return 0
-  const { positions: p, indices } = mesh
-  let six = 0
-  for (let t = 0; t + 2 < indices.length; t += 3) {
-    const [a, b, c] = [indices[t]! * 3, indices[t + 1]! * 3, indices[t + 2]! * 3]
-    six +=
-      p[a]! * (p[b + 1]! * p[c + 2]! - p[b + 2]! * p[c + 1]!) +
-      p[a + 1]! * (p[b + 2]! * p[c]! - p[b]! * p[c + 2]!) +
-      p[a + 2]! * (p[b]! * p[c + 1]! - p[b + 1]! * p[c]!)
-  }
-  return Math.abs(six) / 6
-}
+const roughVolume = (soup: Soup): number => hullMesh(soup, ROUGH, true)?.volume ?? 0
 
 /**
  * The best cut; where none saves enough, a cut through the middle whose sides can then be cut with profit – a ring saves
@@ -104,8 +89,9 @@ function worthwhileCut(part: Part, enough: number): Cut | null {
     const sides: [Part, Part] = [partOf(below), partOf(above)]
     let saves = part.volume - sides[0].volume - sides[1].volume
     for (const side of sides) {
-      side.cut = bestCut(side)
-      saves += side.cut?.saves ?? 0
+      const cut = bestCut(side)
+      saves += cut?.saves ?? 0
+      if (cut && cut.saves > enough) side.cut = cut
     }
     if (saves > (further?.saves ?? enough)) further = { sides, saves }
   }
@@ -114,7 +100,7 @@ function worthwhileCut(part: Part, enough: number): Cut | null {
 
 function bestCut(part: Part): Cut | null {
   const sample = sampled(part.soup)
-  const reference = sample === part.soup ? part.volume : volumeOf(hullMesh(sample, ROUGH, true))
+  const reference = sample === part.soup ? part.volume : roughVolume(sample)
   let best: { axis: number; at: number } | null = null,
     least = reference
   for (let axis = 0; axis < 3; axis++) {
@@ -122,7 +108,7 @@ function bestCut(part: Part): Cut | null {
     for (const share of TRIED) {
       const at = low + (high - low) * share
       const [below, above] = cutAt(sample, axis, at)
-      const volume = volumeOf(hullMesh(below, ROUGH, true)) + volumeOf(hullMesh(above, ROUGH, true))
+      const volume = roughVolume(below) + roughVolume(above)
       if (below.length > 0 && above.length > 0 && volume < least) {
         least = volume
         best = { axis, at }

@@ -5,6 +5,8 @@ import { hullFaces } from './convexHull'
 export interface HullMesh {
   positions: Float32Array
   indices: Uint32Array
+  /** Cubic metres. */
+  volume: number
 }
 
 /**
@@ -35,7 +37,11 @@ export function hullMesh(points: ArrayLike<number>, most: number, rough = false)
   }
   const size = new Box3().setFromPoints(chosen).getSize(new Vector3()).length()
   return sixVolumes > FLAT * size ** 3
-    ? { positions: Float32Array.from(positions), indices: Uint32Array.from(indices) }
+    ? {
+        positions: Float32Array.from(positions),
+        indices: Uint32Array.from(indices),
+        volume: sixVolumes / 6,
+      }
     : null
 }
 

@@ -1,5 +1,6 @@
 import type { Bounds } from '@stern-gate/contract'
 import type { TriangleList } from './joinTriangles'
+import { boundsRadius } from './pointBounds'
 
 /** Pixels of a mask's side, and views of the ring. */
 const SIDE = 96,
@@ -36,10 +37,9 @@ interface Look {
 }
 
 /** A ball around the bounds fits the mask with a margin, so that every view has the same scale. */
-function lookFrom({ min, max }: Bounds, azimuth: number): Look {
-  const centre = min.map((v, i) => (v + max[i]!) / 2),
-    diagonal = Math.sqrt(min.reduce((sum, v, i) => sum + (max[i]! - v) ** 2, 0))
-  const scale = (SIDE * 0.94) / (diagonal || 1)
+function lookFrom(bounds: Bounds, azimuth: number): Look {
+  const centre = bounds.min.map((v, i) => (v + bounds.max[i]!) / 2)
+  const scale = (SIDE * 0.94) / (2 * boundsRadius(bounds) || 1)
   const [ca, sa, ce, se] = [Math.cos(azimuth), Math.sin(azimuth), Math.cos(ELEVATION), Math.sin(ELEVATION)]
   const row = (x: number, y: number, z: number): [number, number, number, number] => [
     x * scale,

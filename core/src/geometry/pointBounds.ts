@@ -56,3 +56,6 @@ export const boundsSize = (b: Bounds): [number, number, number] => [
 /** Longest of width, height and depth. */
 export const longestSide = (b: Bounds): number =>
   Math.max(b.max[0] - b.min[0], b.max[1] - b.min[1], b.max[2] - b.min[2])
+
+/** Radius of the ball through the corners of a box. */
+export const boundsRadius = (b: Bounds): number => Math.hypot(...boundsSize(b)) / 2

@@ -1,6 +1,6 @@
 import type { TriangleList } from './joinTriangles'
 import { nearestSurface, type NearestSurface } from './nearestSurface'
-import { facingSamples, sampledPlaces, type SampledPart } from './surfaceSamples'
+import { facingSamples, type SampledPart } from './surfaceSamples'
 
 /** A surface of triangle lists, with the areas by which it is sampled and UVs where it has them. */
 export interface LevelSurface {
@@ -69,8 +69,7 @@ interface Walk {
 }
 
 function walk(from: LevelSurface, to: LevelSurface, nearest: NearestSurface, count: number): Walk {
-  const { points, normals } = facingSamples(from.parts, count, SEED),
-    places = sampledPlaces(from.parts, count, SEED)
+  const { points, normals, corners, weights } = facingSamples(from.parts, count, SEED)
   const total = points.length / 3
   const distances = new Float64Array(total),
     shifts = new Float64Array(total)
@@ -89,7 +88,7 @@ function walk(from: LevelSurface, to: LevelSurface, nearest: NearestSurface, cou
     angles += Math.acos(Math.min(1, Math.abs(dot)))
     if (ownUvs && otherUvs)
       shifts[n] = uvShift(
-        uvOf(ownUvs, places.corners.subarray(k, k + 3), places.weights.subarray(k, k + 3)),
+        uvOf(ownUvs, corners.subarray(k, k + 3), weights.subarray(k, k + 3)),
         uvOf(otherUvs, place.corners, place.weights),
       )
   }

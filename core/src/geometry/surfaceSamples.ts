@@ -32,15 +32,29 @@ export function surfaceSamples(parts: readonly SampledPart[], count: number, see
   return points.subarray(0, done * 3)
 }
 
-/** Points as `surfaceSamples` spreads them, each with the normal of its triangle (x y z …, of length 1). */
-export function facingSamples(
-  parts: readonly SampledPart[],
-  count: number,
-  seed: number,
-): { points: Float32Array; normals: Float32Array } {
-  const points = surfaceSamples(parts, count, seed),
-    normals = new Float32Array(points.length)
-  spread(parts, count, seed, (n, { positions, indices }, t) => {
+/** Points as `surfaceSamples` spreads them, with what is known of where each lies. */
+export interface FacingSamples {
+  points: Float32Array
+  /** Of its triangle: x y z, of length 1. */
+  normals: Float32Array
+  /** The triangle's three vertices, numbered over all parts, and their shares in the point. */
+  corners: Uint32Array
+  weights: Float32Array
+}
+
+export function facingSamples(parts: readonly SampledPart[], count: number, seed: number): FacingSamples {
+  const points = surfaceSamples(parts, count, seed)
+  const normals = new Float32Array(points.length),
+    corners = new Uint32Array(points.length),
+    weights = new Float32Array(points.length)
+  const firsts = new Map<SampledPart, number>()
+  let first = 0
+  for (const part of parts) {
+    firsts.set(part, first)
+    first += part.positions.length / 3
+  }
+  spread(parts, count, seed, (n, part, t, u, v) => {
+    const { positions, indices } = part
     const [a, b, c] = [0, 1, 2].map((k) => indices[t * 3 + k]! * 3) as [number, number, number]
     const side = (from: number, to: number, i: number): number => positions[to + i]! - positions[from + i]!
     const cross = [0, 1, 2].map(
@@ -48,30 +62,13 @@ export function facingSamples(
         side(a, b, (i + 1) % 3) * side(a, c, (i + 2) % 3) - side(a, b, (i + 2) % 3) * side(a, c, (i + 1) % 3),
     )
     const length = Math.hypot(...cross) || 1
-    for (let i = 0; i < 3; i++) normals[n * 3 + i] = cross[i]! / length
-  })
-  return { points, normals }
-}
-
-/** Where the points of `surfaceSamples` lie: vertices of their triangles, numbered over all parts, and their shares. */
-export function sampledPlaces(
-  parts: readonly SampledPart[],
-  count: number,
-  seed: number,
-): { corners: Uint32Array; weights: Float32Array } {
-  const corners = new Uint32Array(count * 3),
-    weights = new Float32Array(count * 3)
-  const firsts = new Map<SampledPart, number>()
-  let first = 0
-  for (const part of parts) {
-    firsts.set(part, first)
-    first += part.positions.length / 3
-  }
-  const done = spread(parts, count, seed, (n, part, t, u, v) => {
-    for (let i = 0; i < 3; i++) corners[n * 3 + i] = firsts.get(part)! + part.indices[t * 3 + i]!
+    for (let i = 0; i < 3; i++) {
+      normals[n * 3 + i] = cross[i]! / length
+      corners[n * 3 + i] = firsts.get(part)! + indices[t * 3 + i]!
+    }
     weights.set([1 - u - v, u, v], n * 3)
   })
-  return { corners: corners.subarray(0, done * 3), weights: weights.subarray(0, done * 3) }
+  return { points, normals, corners, weights }
 }
 
 /** Where the samples lie: the triangle of a part, and how far toward its second and third corner. */

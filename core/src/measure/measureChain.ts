@@ -1,10 +1,10 @@
 import type { Document } from '@gltf-transform/core'
 import type { ChainFacts } from '@stern-gate/contract'
 import { outlineDifference } from '../geometry/outlines'
-import { boundsSize, joinBounds } from '../geometry/pointBounds'
-import { deviationFrom, type LevelSurface } from '../geometry/surfaceDeviation'
+import { boundsRadius, joinBounds } from '../geometry/pointBounds'
+import { deviationFrom } from '../geometry/surfaceDeviation'
 import { switchCoverages } from '../read/lodExtension'
-import type { PlacedMesh } from './placedMesh'
+import { triangleCount, trianglesOf, type PlacedMesh } from './placedMesh'
 
 /** Samples on each surface of each pair of levels. */
 const SAMPLES = 8192
@@ -23,16 +23,16 @@ export function measureChain(
   // One level and a coverage under which it is not drawn is a chain, too
   if (!first || (coarser.length === 0 && !coverages)) return null
   const bounds = joinBounds(first[1].map((m) => m.bounds)),
-    triangles = [...byLevel.values()].flat().reduce((sum, m) => sum + trianglesOf(m), 0)
+    finest = { parts: trianglesOf(first[1]) },
+    others = coarser.map(([level, meshes]) => ({ level, parts: trianglesOf(meshes) }))
+  const triangles = [finest, ...others].reduce((sum, { parts }) => sum + triangleCount(parts), 0)
   if (!bounds || triangles > MOST_TRIANGLES) return null
-  const radius = Math.sqrt(boundsSize(bounds).reduce((sum, side) => sum + side * side, 0)) / 2
-  const finest = surfaceOf(first[1]),
+  const radius = boundsRadius(bounds),
     deviationOf = deviationFrom(finest)
   // What is this little against the whole is noise of single numbers
   const length = (metres: number): number => (metres < radius * NOISE ? 0 : rounded(metres))
-  const errors = coarser.flatMap(([level, meshes]) => {
-    const own = surfaceOf(meshes),
-      deviation = deviationOf(own, SAMPLES)
+  const errors = others.flatMap(({ level, parts }) => {
+    const deviation = deviationOf({ parts }, SAMPLES)
     if (!deviation) return []
     const { most, within99, normals, uv, samples } = deviation
     return [
@@ -42,7 +42,7 @@ export function measureChain(
         within99: length(within99),
         normals: rounded(normals),
         uv: uv === null ? null : rounded(uv),
-        outline: outlineDifference(finest.parts, own.parts, bounds),
+        outline: outlineDifference(finest.parts, parts, bounds),
         samples,
       },
     ]
@@ -55,21 +55,3 @@ export function measureChain(
 }
 
 const rounded = (value: number): number => Number(value.toPrecision(FIGURES))
-
-const trianglesOf = ({ primitives }: PlacedMesh): number =>
-  primitives.reduce((sum, p) => sum + (p.view.mode === 'triangles' ? p.view.indices.length / 3 : 0), 0)
-
-/** The triangles of a level where they stand. */
-export const surfaceOf = (meshes: readonly PlacedMesh[]): LevelSurface => ({
-  parts: meshes.flatMap(({ primitives, winding }) =>
-    primitives
-      .filter((p) => p.view.mode === 'triangles')
-      .map((p) => ({
-        positions: p.world,
-        indices: p.view.indices,
-        areas: p.survey.areas,
-        turned: winding === 'mirrored',
-        uvs: p.view.uvs[0] ?? null,
-      })),
-  ),
-})

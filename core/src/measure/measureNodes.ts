@@ -58,7 +58,7 @@ export async function measureNodes(
       ? [...parts.levels].flatMap(([level, own]) => own.map((o) => [o.path, level]))
       : [],
   )
-  const byLevel = new Map<number, PlacedMesh[]>()
+  const byLevel = new Map([...new Set(levelOf.values())].map((level) => [level, [] as PlacedMesh[]]))
   const moved = movedNodes(document)
   const joints = new Set(
     document
@@ -85,7 +85,7 @@ export async function measureNodes(
     })
     if (measured.hulls) hulls.push(...measured.hulls.hulls)
     const level = levelOf.get(path)
-    if (level !== undefined) byLevel.set(level, [...(byLevel.get(level) ?? []), placed])
+    if (level !== undefined) byLevel.get(level)!.push(placed)
     nodes.push({
       ...measured.facts,
       parent: parentOf(node, paths),

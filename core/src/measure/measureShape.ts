@@ -4,7 +4,7 @@ import { convexHull, outOfHull, type Hull } from '../geometry/convexHull'
 import { mirrorSymmetry } from '../geometry/mirrorSymmetry'
 import { boundsSize, joinBounds } from '../geometry/pointBounds'
 import { surfaceSamples } from '../geometry/surfaceSamples'
-import type { PlacedMesh } from './placedMesh'
+import { triangleCount, trianglesOf, type PlacedMesh } from './placedMesh'
 
 const SAMPLES = 4096
 const SEED = 20_240_917
@@ -20,13 +20,7 @@ export function measureShape(
   level: readonly PlacedMesh[],
   bounds: Bounds | null,
 ): { facts: MeshFacts['shape']; samples: Float32Array } {
-  const samples = surfaceSamples(
-    level.flatMap((m) =>
-      m.primitives.map((p) => ({ positions: p.world, indices: p.view.indices, areas: p.survey.areas })),
-    ),
-    SAMPLES,
-    SEED,
-  )
+  const samples = surfaceSamples(trianglesOf(level), SAMPLES, SEED)
   if (!bounds || samples.length === 0) return { facts: null, samples }
   const centroid: [number, number, number] = [0, 0, 0]
   for (let k = 0; k < samples.length; k++) centroid[k % 3]! += samples[k]! / (samples.length / 3)
@@ -111,15 +105,8 @@ function airOf(
   { shown, solid }: { shown: readonly PlacedMesh[]; solid: readonly PlacedMesh[] },
 ): number | null {
   const bounds = joinBounds([...shown, ...solid].map((m) => m.bounds))
-  const surface = shown.flatMap(({ primitives, winding }) =>
-    primitives.map((p) => ({
-      positions: p.world,
-      indices: p.view.indices,
-      turned: winding === 'mirrored',
-    })),
-  )
-  const triangles = surface.reduce((sum, p) => sum + p.indices.length / 3, 0)
-  if (!bounds || triangles > MOST_AIR_TRIANGLES || hulls.length > MOST_AIR_SHAPES) return null
+  const surface = trianglesOf(shown)
+  if (!bounds || triangleCount(surface) > MOST_AIR_TRIANGLES || hulls.length > MOST_AIR_SHAPES) return null
   const air = claimedAir(surface, hulls, bounds)
   return air === null ? null : Number(air.toPrecision(AIR_FIGURES))
 }

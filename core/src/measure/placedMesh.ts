@@ -4,6 +4,8 @@ import { linearDeterminant } from '../geometry/matrix'
 import { boundsSize, joinBounds, pointBounds } from '../geometry/pointBounds'
 import { placesOf, pointIds, pointsOfTriangles } from '../geometry/pointIds'
 import { DEGENERATE_AREA_SHARE, triangleSurvey, type TriangleSurvey } from '../geometry/triangleSurvey'
+import type { TriangleList } from '../geometry/joinTriangles'
+import type { LevelSurface } from '../geometry/surfaceDeviation'
 import { primitiveView, type PrimitiveView } from '../scene/primitiveView'
 import { worldPositions } from '../scene/worldPositions'
 
@@ -89,3 +91,21 @@ export function cornersOf({ primitives }: PlacedMesh): Uint32Array {
 }
 
 const cornerCount = ({ view }: PlacedPrimitive): number => view.indices.length - (view.indices.length % 3)
+
+/** Triangles of meshes where they stand, a part each, with the surface of each triangle and the first UVs. */
+export const trianglesOf = (meshes: readonly PlacedMesh[]): LevelSurface['parts'] =>
+  meshes.flatMap(({ primitives, winding }) =>
+    primitives
+      .filter((p) => p.view.mode === 'triangles')
+      .map((p) => ({
+        positions: p.world,
+        indices: p.view.indices,
+        areas: p.survey.areas,
+        turned: winding === 'mirrored',
+        uvs: p.view.uvs[0] ?? null,
+      })),
+  )
+
+/** How many they are. */
+export const triangleCount = (parts: readonly Pick<TriangleList, 'indices'>[]): number =>
+  parts.reduce((sum, p) => sum + Math.floor(p.indices.length / 3), 0)

@@ -4,7 +4,7 @@ import { bad, good } from '@stern-gate/contract'
 import { cutHulls } from '../../geometry/cutHulls'
 import { boxMesh, hullMesh, type HullMesh } from '../../geometry/hullMesh'
 import { partsOfDocument, type DocumentNode } from '../../measure/partsOfDocument'
-import { joinFloats } from '../../measure/placedMesh'
+import { joinFloats, placeMesh, trianglesOf } from '../../measure/placedMesh'
 import { primitiveView } from '../../scene/primitiveView'
 import { worldPositions } from '../../scene/worldPositions'
 import { defineRemedy } from '../defineRemedy'
@@ -64,30 +64,14 @@ function shapesOf(
   }: { kind: (typeof kinds)[number]; corners: number; shapes: number; worth: number },
 ): HullMesh[] {
   if (kind === 'several hulls') {
-    const { positions, indices } = trianglesOf(finest)
-    return cutHulls(positions, indices, { hulls: shapes, corners, worth })
+    const surface = trianglesOf(finest.map(({ node }) => placeMesh(node, () => null)))
+    return cutHulls(surface, { hulls: shapes, corners, worth })
   }
   const groups = kind.endsWith('of each part') ? finest.map((n) => [n]) : [finest]
   return groups.flatMap((nodes) => {
     const points = pointsOf(nodes)
     return (kind.startsWith('box') ? boxMesh(points) : hullMesh(points, corners)) ?? []
   })
-}
-
-/** All triangles in the world as one list. */
-function trianglesOf(nodes: readonly DocumentNode[]): { positions: Float32Array; indices: number[] } {
-  const lists: Float32Array[] = [],
-    indices: number[] = []
-  let first = 0
-  for (const { node, primitives } of nodes)
-    for (const primitive of primitives) {
-      const view = primitiveView(primitive),
-        world = worldPositions(node, primitive, view.positions)
-      for (const v of view.indices) indices.push(v * 3 < world.length ? first + v : -1)
-      lists.push(world)
-      first += world.length / 3
-    }
-  return { positions: joinFloats(lists), indices }
 }
 
 const nameOf = (asset: string, i: number, count: number): string =>

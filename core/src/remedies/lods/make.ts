@@ -5,10 +5,9 @@ import { bad, good, type Outcome } from '@stern-gate/contract'
 import { partsOfDocument, type DocumentNode } from '../../measure/partsOfDocument'
 import { formatCount } from '../../numbers/formatNumber'
 import { baseName } from '../../scene/meshParts'
-import { boundsSize, joinBounds, pointBounds } from '../../geometry/pointBounds'
+import { joinBounds, longestSide, pointBounds } from '../../geometry/pointBounds'
 import { deviationFrom, type LevelSurface } from '../../geometry/surfaceDeviation'
-import { surfaceOf } from '../../measure/measureChain'
-import { placeMesh } from '../../measure/placedMesh'
+import { placeMesh, trianglesOf } from '../../measure/placedMesh'
 import { numbersOf } from '../../lods/numberList'
 import { defineRemedy } from '../defineRemedy'
 import { reducePrimitive, trianglesIn } from '../mesh/reduceTriangles'
@@ -127,9 +126,10 @@ function levelsWithin(
   finest: readonly DocumentNode[],
   allowed: readonly number[],
 ): Outcome<number[]> {
-  const fine = surfaceOf(finest.map(({ node }) => placeMesh(node, () => null)))
+  const fine = surfaceOf(finest.map(({ node }) => node))
   const deviationOf = deviationFrom(fine),
-    size = longestSide(fine)
+    bounds = joinBounds(fine.parts.map((p) => pointBounds(p.positions))),
+    size = bounds ? longestSide(bounds) : 1
   const made: number[] = []
   let before = finest.reduce((sum, n) => sum + trianglesIn(n.primitives), 0)
   for (const most of allowed) {
@@ -167,7 +167,7 @@ function levelWithin(
     const copies = finest.map(({ node }) => copyOf(document, node, level))
     for (const copy of copies)
       for (const primitive of copy.getMesh()!.listPrimitives()) reducePrimitive(document, primitive, 0, error)
-    const off = deviationOf(surfaceOf(copies.map((c) => placeMesh(c, () => null))), SAMPLES)?.most ?? Infinity
+    const off = deviationOf(surfaceOf(copies), SAMPLES)?.most ?? Infinity
     if (off > most * MARGIN) {
       copies.forEach(dropCopy)
       greatest = error
@@ -187,10 +187,9 @@ function levelWithin(
 const trianglesOfAll = (nodes: readonly Node[]): number =>
   nodes.reduce((sum, n) => sum + trianglesIn(n.getMesh()!.listPrimitives()), 0)
 
-function longestSide({ parts }: LevelSurface): number {
-  const bounds = joinBounds(parts.map((p) => pointBounds(p.positions)))
-  return bounds ? Math.max(...boundsSize(bounds)) : 1
-}
+const surfaceOf = (nodes: readonly Node[]): LevelSurface => ({
+  parts: trianglesOf(nodes.map((node) => placeMesh(node, () => null))),
+})
 
 /** A node beside another that draws a copy of its mesh; slots and attributes are shared until they change. */
 function copyOf(document: Document, node: Node, level: number): Node {

@@ -1,5 +1,6 @@
 import * as z from 'zod'
 import { coveragesText } from '../../lods/numberList'
+import { boundsRadius } from '../../geometry/pointBounds'
 import { chainErrors } from '../../lods/chainErrors'
 import { planSwitches } from '../../lods/switching'
 import { defineRule } from '../defineRule'
@@ -31,8 +32,7 @@ export const cull = defineRule({
     if (!subject.class.cull || !subject.bounds || (!chain && subject.parts.levels.size > 1)) return []
     const count = subject.parts.levels.size
     if (chain?.coverages && chain.coverages.length >= count && chain.coverages.at(-1)! > 0) return []
-    const { min, max } = subject.bounds
-    const radius = chain?.radius ?? Math.sqrt(min.reduce((sum, v, i) => sum + (max[i]! - v) ** 2, 0)) / 2
+    const radius = chain?.radius ?? boundsRadius(subject.bounds)
     const plan = planSwitches(chain ? chainErrors(chain) : [], radius, subject.target.screen, {
       pixels,
       smallest,

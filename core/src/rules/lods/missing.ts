@@ -1,5 +1,6 @@
 import * as z from 'zod'
 import { defineRule, type RawFinding } from '../defineRule'
+import { boundsRadius } from '../../geometry/pointBounds'
 import { handOvers, pixelsAtOneMetre } from '../../lods/switching'
 import { trianglesOf } from '../../subject/drawnPrimitives'
 import type { Subject } from '../../subject/subject'
@@ -63,8 +64,7 @@ const FIGURES = 3
 /** What each offered level may be off by, metres, so that it covers a pixel where the one before hands over. */
 function errorsAllowed({ bounds, target }: Subject): number[] {
   if (!bounds) return []
-  const radius = Math.sqrt(bounds.min.reduce((sum, v, i) => sum + (bounds.max[i]! - v) ** 2, 0)) / 2
-  return handOvers(radius, LEVELS, target.screen).map((distance) =>
+  return handOvers(boundsRadius(bounds), LEVELS, target.screen).map((distance) =>
     Number((distance / pixelsAtOneMetre(target.screen)).toPrecision(FIGURES)),
   )
 }
