@@ -3,7 +3,8 @@ import { crateFiles } from '../fixtures/crateFixture'
 import { subjectsOf } from '../fixtures/measureFixture'
 import { textureMemory } from '../image/textureMemory'
 import { defaultRulebook } from '../rulebook/defaultRulebook'
-import { memoryAt } from './projectMemory'
+import { judge } from '../judge/judge'
+import { memoryAt, savingRules } from './projectMemory'
 
 const desk = defaultRulebook.targets['desk']!,
   handheld = defaultRulebook.targets['handheld']!
@@ -12,7 +13,10 @@ const square = (side: number) => ({ width: side, height: side })
 async function memoryOf(files: Record<string, Uint8Array>[], target = desk, name = 'desk') {
   const memory = memoryAt(name, target)
   for (const [i, own] of files.entries())
-    for (const subject of await subjectsOf(own)) memory.add(`a${i}`, subject)
+    for (const subject of await subjectsOf(own)) {
+      const here = { ...subject, target, targetName: name }
+      memory.add(`a${i}`, here, judge(here, savingRules).findings)
+    }
   return memory.sum()
 }
 

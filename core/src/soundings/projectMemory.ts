@@ -1,15 +1,23 @@
-import type { BlockFormatName, MemorySaving, ProjectMemory, Target, TextureRole } from '@stern-gate/contract'
+import {
+  counts,
+  optionsOfOffer,
+  type BlockFormatName,
+  type Finding,
+  type MemorySaving,
+  type ProjectMemory,
+  type Target,
+  type TextureRole,
+} from '@stern-gate/contract'
 import { textureMemory } from '../image/textureMemory'
+import { flat } from '../rules/colour/flat'
 import { emptyResolution } from '../rules/compression/emptyResolution'
+import { largestSide } from '../rules/compression/largestSide'
+import type { Rule } from '../rules/defineRule'
 import type { Subject, SubjectTexture } from '../subject/subject'
 
 /** Assets that are named, and savings that are offered. */
 const NAMED = 200,
   OFFERED = 10
-/** Side of what a picture of one value shrinks to: a block. */
-const BLOCK = 4
-/** Texels a side up to which no picture is called empty, and dB from which on nothing differs: the rule's own. */
-const { side: SMALL, decibels: SAME } = emptyResolution.options.parse({})
 
 type Saving = Omit<MemorySaving, 'asset' | 'name'>
 
@@ -22,8 +30,14 @@ export function memoryAt(targetName: string, target: Target) {
   let bytes = 0,
     shared = 0
   return {
-    add(id: string, subject: Pick<Subject, 'name' | 'className' | 'textures'>): void {
+    /** `findings` are those of savingRules on the subject at this target. */
+    add(
+      id: string,
+      subject: Pick<Subject, 'name' | 'className' | 'textures'>,
+      findings: readonly Finding[],
+    ): void {
       let own = 0
+      const counted = new Map<string, { texture: SubjectTexture; size: number }>()
       for (const texture of subject.textures) {
         if (!texture.facts || texture.sha256 === null) continue
         const size = textureMemory(texture.facts.header, formatOf(texture, target))
@@ -34,9 +48,10 @@ export function memoryAt(targetName: string, target: Target) {
         seen.add(texture.sha256)
         own += size
         roles.set(texture.role, (roles.get(texture.role) ?? 0) + size)
-        const saving = bestSaving(texture, target, size)
-        if (saving) savings.push({ asset: id, name: subject.name, ...saving })
+        counted.set(texture.name, { texture, size })
       }
+      for (const saving of savingsOf(findings, counted, target).values())
+        savings.push({ asset: id, name: subject.name, ...saving })
       bytes += own
       if (own > 0) assets.push({ asset: id, name: subject.name, class: subject.className, bytes: own })
     },
@@ -62,57 +77,40 @@ export function memoryAt(targetName: string, target: Target) {
 const formatOf = ({ role }: SubjectTexture, { formats }: Target): BlockFormatName =>
   formats[role ?? 'basecolor']
 
-/** The step that saves most of one texture; null: none does. */
-function bestSaving(texture: SubjectTexture, target: Target, size: number): Saving | null {
-  const { facts, name } = texture
-  // What is stored in blocks, or was not decoded, is not written anew
-  if (!facts?.channels || facts.header.blockFormat !== null || !facts.header.decodes) return null
-  const { width, height } = facts.header
-  const found: Saving[] = []
-  const offer = (
-    why: Saving['why'],
-    rule: string,
-    step: { remedy: string; more: Saving['options'] },
-    toWidth: number,
-    toHeight: number,
-  ): void => {
-    const saves = size - textureMemory({ width: toWidth, height: toHeight }, formatOf(texture, target))
-    if (saves > 0)
-      found.push({
-        texture: name,
-        saves,
-        why,
-        rule,
-        remedy: step.remedy,
-        options: { texture: name, ...step.more },
-        width: toWidth,
-        height: toHeight,
-      })
-  }
-  const resize = (w: number, h: number) => ({
-    remedy: 'compression/resize',
-    more: { width: w, height: h },
-  })
-  const isFlat = facts.channels.every((c) => c.max === c.min)
-  if (isFlat && Math.max(width, height) > BLOCK)
-    offer('flat', 'colour/flat', { remedy: 'colour/shrink', more: {} }, BLOCK, BLOCK)
-  const times = facts.resolution?.times ?? 1
-  // As the rule says it: small pictures and what differs by more are not called empty
-  if (
-    !isFlat &&
-    times > 1 &&
-    Math.max(width, height) > SMALL &&
-    (facts.resolution!.psnr ?? Infinity) >= SAME
-  ) {
-    const [w, h] = [width, height].map((v) => Math.max(BLOCK, Math.round(v / times))) as [number, number]
-    offer('empty', 'compression/empty-resolution', resize(w, h), w, h)
-  }
-  const largest = Math.max(width, height)
-  if (largest > target.largestSide) {
-    const [w, h] = [width, height].map((v) =>
-      Math.max(1, Math.round((v * target.largestSide) / largest)),
-    ) as [number, number]
-    offer('side', 'compression/largest-side', resize(w, h), w, h)
-  }
-  return found.sort((a, b) => b.saves - a.saves)[0] ?? null
+/** Rules whose first offer makes a texture smaller, and why it can be. */
+const reasons: Readonly<Record<string, MemorySaving['why']>> = {
+  [flat.id]: 'flat',
+  [emptyResolution.id]: 'empty',
+  [largestSide.id]: 'side',
+}
+export const savingRules: readonly Rule[] = [flat, emptyResolution, largestSide] as Rule[]
+
+/** What the first offers of findings would save, by the name of the texture; the most of each. */
+function savingsOf(
+  findings: readonly Finding[],
+  textures: ReadonlyMap<string, { texture: SubjectTexture; size: number }>,
+  target: Target,
+): Map<string, Saving> {
+  const best = new Map<string, Saving>()
+  for (const { rule, remedies } of findings.filter(counts))
+    for (const options of remedies[0] ? optionsOfOffer(remedies[0]) : []) {
+      const known = textures.get(String(options['texture'])),
+        why = reasons[rule]
+      if (!known || !why) continue
+      const width = Number(options['width'] ?? options['side']),
+        height = Number(options['height'] ?? options['side'])
+      const saves = known.size - textureMemory({ width, height }, formatOf(known.texture, target))
+      if (saves > (best.get(known.texture.name)?.saves ?? 0))
+        best.set(known.texture.name, {
+          texture: known.texture.name,
+          saves,
+          why,
+          rule,
+          remedy: remedies[0]!.remedy,
+          options,
+          width,
+          height,
+        })
+    }
+  return best
 }

@@ -1,5 +1,6 @@
 import { bad, routes } from '@stern-gate/contract'
-import { memoryAt } from '@stern-gate/core'
+import { memoryAt, savingRules } from '@stern-gate/core'
+import { judgeIn } from '../judging/assetContext'
 import { eachSubject, type LibraryRoom } from '../rulebooks/libraryRoom'
 import type { Services } from '../services/services'
 import type { answering } from './answer'
@@ -23,7 +24,10 @@ export function addMemoryRoutes(
         bad('request/invalid', `The rulebook has no target ${name}.`, 'Choose one of its targets.').fault,
       )
     const memory = memoryAt(name, target)
-    await eachSubject(library, rulebook, (subject, { asset }) => memory.add(asset.id, subject))
+    await eachSubject(library, rulebook, (of, { asset }) => {
+      const subject = { ...of, target, targetName: name }
+      memory.add(asset.id, subject, judgeIn(library.context, asset.id, subject, savingRules).findings)
+    })
     return memory.sum()
   })
 }

@@ -7,6 +7,7 @@ import {
   type AssetDraft,
   type Judgement,
   type MeasuredFile,
+  type Rule,
   type Subject,
 } from '@stern-gate/core'
 import type { Queryable } from '../store/database'
@@ -63,9 +64,10 @@ export const judgeIn = (
   { waivers, today }: Pick<AssetContext, 'waivers' | 'today'>,
   asset: string,
   subject: Subject,
+  by: readonly Rule[] = rules,
 ): Judgement => {
   const own = waivers.byAsset.get(asset) ?? []
-  return judge(subject, rules, { asset, today, waivers: [...own, ...waivers.further] })
+  return judge(subject, by, { asset, today, waivers: [...own, ...waivers.further] })
 }
 
 /** An origin as it was stored; null: nobody said one. */
