@@ -1,4 +1,5 @@
 import { encodedFormats, type EncodedFormat, type EncodingPlan } from '@stern-gate/contract'
+import { cutoffOf } from '../surfaces/cutoffOf'
 import type { Subject, SubjectTexture } from '../subject/subject'
 
 /**
@@ -13,17 +14,13 @@ export function encodingPlanFor(
   if (!facts?.header.decodes || facts.header.blockFormat !== null) return null
   const format = target.formats[role ?? 'basecolor']
   if (!isEncoded(format)) return null
-  const cutout = mesh?.slots?.find(
-    (slot) =>
-      slot.alphaMode === 'cutout' && uses.some((u) => u.slot === slot.name && u.input === 'basecolor'),
-  )
   return {
     format,
     quality: 'good',
     container: 'ktx2',
     mips: true,
     role,
-    cutoff: cutout?.alphaCutoff ?? null,
+    cutoff: cutoffOf(uses, mesh?.slots ?? []),
   }
 }
 

@@ -5,10 +5,7 @@ export {
   distanceOfCoverage,
   handOvers,
   pixelsAtOneMetre,
-  pixelsOf,
   planSwitches,
-  switchLimits,
-  type SwitchPlan,
 } from './switching'
-export { coveragesText } from './numberList'
+export { textOfNumbers } from './numberList'
 export { chainErrors } from './chainErrors'

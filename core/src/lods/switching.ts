@@ -75,3 +75,12 @@ const FIRST_COVERAGE = 0.35,
 /** Distances at which so many levels are wished to take over, where nothing else is said. */
 export const handOvers = (radius: number, levels: number, screen: Screen): number[] =>
   Array.from({ length: levels }, (_, i) => distanceOfCoverage(radius, FIRST_COVERAGE, screen) * FURTHER ** i)
+
+/**
+ * Coverages of a plan, one for each level: the least at which it is drawn; the last one for the end of all, 0 where
+ * there is none.
+ */
+export const coveragesOf = ({ levels, cull }: SwitchPlan, ends: boolean): number[] => [
+  ...levels.map((l) => l.coverage),
+  ends ? cull.coverage : 0,
+]

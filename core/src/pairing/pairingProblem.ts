@@ -1,3 +1,4 @@
+import { SURFACE } from '../surfaces/sharedSurfaces'
 import {
   activeSteps,
   textureRoles,
@@ -134,9 +135,8 @@ export function decisionsOfRecipe(asset: PairedAsset): PairingDecision[] {
   })
 }
 
-/** The remedies that give a slot its textures, or values in their place. */
-export const FEED = 'slots/feed',
-  SURFACE = 'slots/surface'
+/** The remedy that gives a slot its textures; SURFACE gives it values in their place. */
+export const FEED = 'slots/feed'
 
 const renamesSlot = (step: Recipe['steps'][number]): boolean =>
   step.remedy === 'names/rename' && step.options['what'] === 'slot'

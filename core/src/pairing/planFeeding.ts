@@ -8,7 +8,8 @@ import {
 } from '@stern-gate/contract'
 import { fileName } from '../read/deliveryPath'
 import { feedOptions } from './feedOptions'
-import { FEED, SURFACE, slotAfterSteps, slotId, textureId, type PairedAsset } from './pairingProblem'
+import { SURFACE } from '../surfaces/sharedSurfaces'
+import { FEED, slotAfterSteps, slotId, textureId, type PairedAsset } from './pairingProblem'
 
 /** A texture that joins a mesh: the path that it gets there, and the name by which steps speak of it. */
 export interface JoiningTexture {

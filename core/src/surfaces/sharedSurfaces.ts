@@ -1,6 +1,6 @@
 import type { Recipe, RecipeStep, RemedyOptions, Rulebook, SharedSurface } from '@stern-gate/contract'
 
-/** The step that sets the surface of a slot, and its option that names a surface of the rulebook. */
+/** The remedy that sets the surface of a slot by values. */
 export const SURFACE = 'slots/surface'
 
 /** Told apart by the type alone: the values of surfaces cannot be forgotten where an output is made or found. */

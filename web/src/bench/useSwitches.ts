@@ -1,6 +1,6 @@
 import { computed, shallowRef, watch } from 'vue'
 import type { AssetState, RemedyOptions } from '@stern-gate/contract'
-import { coverageOf, coveragesText } from '@stern-gate/core/lods'
+import { coverageOf, textOfNumbers } from '@stern-gate/core/lods'
 import { switchesByError, switchesOfFile, type Switches } from '../stages/levelsLayout'
 
 /** Where the levels on the stage are switched: as the file says, else by their error, until a pin is moved. */
@@ -26,19 +26,11 @@ export function useSwitches(state: () => AssetState) {
   }
   /** The options of the step that writes them. */
   const options = computed<RemedyOptions>(() => {
-    const { mesh, screen, levels } = state(),
-      radius = mesh?.chain?.radius ?? 1
-    const at = (distance: number) => ({ distance, coverage: coverageOf(radius, distance, screen) })
-    const { levels: distances, cull } = switches.value
-    return {
-      coverages: coveragesText(
-        {
-          levels: distances.map((d, i) => ({ level: levels[i + 1]!.level, ...at(d) })),
-          cull: at(Number.isFinite(cull) ? cull : Number.MAX_VALUE),
-        },
-        Number.isFinite(cull),
-      ),
-    }
+    const { mesh, screen } = state(),
+      { levels, cull } = switches.value
+    // Infinitely far away it covers nothing: drawn at any distance
+    const coverages = [...levels, cull].map((d) => coverageOf(mesh?.chain?.radius ?? 1, d, screen))
+    return { coverages: textOfNumbers(coverages) }
   })
   return {
     inFile,

@@ -1,7 +1,7 @@
 import * as z from 'zod'
-import { alphaMeanings, good, tintChannels, type Tint, type TintChannel } from '@stern-gate/contract'
+import { alphaMeanings, good, tintChannels } from '@stern-gate/contract'
 import { noteOfSlot, slotNotes } from '../../scene/slotNotes'
-import { linearOfHex } from '../../surfaces/hexColour'
+import { tintNames, tintsAfter } from '../../surfaces/tintsAfter'
 import { defineRemedy } from '../defineRemedy'
 import { slotCalled } from './slotCalled'
 
@@ -34,10 +34,6 @@ const optionsSchema = z.strictObject({
     .default(null)
     .describe('what the alpha of the base colour stands for; null: as it is'),
 })
-type TintOptions = z.infer<typeof optionsSchema>
-
-const names = { R: 'red', G: 'green', B: 'blue', A: 'alpha' } as const satisfies Record<TintChannel, string>
-
 /** Declares which channels of its mask a slot is tinted by, and with which colours it is handed over. */
 export const tint = defineRemedy({
   id: 'slots/tint',
@@ -47,8 +43,8 @@ export const tint = defineRemedy({
   title: 'Tint a slot by its mask',
   words: (options) =>
     `${options.slot}: ${tintChannels
-      .filter((channel) => options[names[channel]] !== null)
-      .map((channel) => names[channel])
+      .filter((channel) => options[tintNames[channel]] !== null)
+      .map((channel) => tintNames[channel])
       .join(', ')}`,
   about:
     'Declares which channels of its mask a slot is tinted by, and the colours that are handed over as defaults. ' +
@@ -61,16 +57,12 @@ export const tint = defineRemedy({
     if (!found.ok) return Promise.resolve(found)
     const slot = found.value,
       before = slotNotes(slot)
-    const tints = tintChannels.flatMap((channel) => tintOf(channel, options, before.tints ?? []) ?? [])
+    const tints = tintsAfter(before.tints ?? [], options)
     const alpha = options.alphaMeans ?? before.alpha
-    const now = { tints, ...(alpha ? { alpha } : {}) }
-    if (
-      JSON.stringify(now) ===
-      JSON.stringify({ tints: before.tints ?? [], ...(before.alpha ? { alpha } : {}) })
-    )
-      return Promise.resolve(good({ changed: false, said: `${options.slot} is tinted so already` }))
-    noteOfSlot(slot, now)
-    const said = tints.map((t) => names[t.channel]).join(', ')
+    const isSame = alpha === before.alpha && JSON.stringify(tints) === JSON.stringify(before.tints ?? [])
+    if (isSame) return Promise.resolve(good({ changed: false, said: `${options.slot} is tinted so already` }))
+    noteOfSlot(slot, { tints, ...(alpha ? { alpha } : {}) })
+    const said = tints.map((t) => tintNames[t.channel]).join(', ')
     return Promise.resolve(
       good({
         changed: true,
@@ -79,15 +71,3 @@ export const tint = defineRemedy({
     )
   },
 })
-
-/** A channel's tint after the step; null: it is not declared. A strength by itself declares none. */
-function tintOf(channel: TintChannel, options: TintOptions, before: readonly Tint[]): Tint | null {
-  const was = before.find((t) => t.channel === channel),
-    said = options[names[channel]]
-  if (said === 'none' || (said === null && !was)) return null
-  return {
-    channel,
-    colour: said === null ? was!.colour : linearOfHex(said),
-    strength: options[`${names[channel]}Strength`] ?? was?.strength ?? 1,
-  }
-}

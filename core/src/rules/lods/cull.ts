@@ -1,8 +1,8 @@
 import * as z from 'zod'
-import { coveragesText } from '../../lods/numberList'
+import { textOfNumbers } from '../../lods/numberList'
 import { boundsRadius } from '../../geometry/pointBounds'
 import { chainErrors } from '../../lods/chainErrors'
-import { planSwitches } from '../../lods/switching'
+import { coveragesOf, planSwitches } from '../../lods/switching'
 import { defineRule } from '../defineRule'
 
 export const cull = defineRule({
@@ -49,7 +49,7 @@ export const cull = defineRule({
         remedies: [
           {
             remedy: 'lods/set-switches',
-            options: { coverages: coveragesText(plan, true) },
+            options: { coverages: textOfNumbers(coveragesOf(plan, true)) },
             label: 'set' as const,
           },
         ],

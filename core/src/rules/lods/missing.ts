@@ -1,6 +1,7 @@
 import * as z from 'zod'
 import { defineRule, type RawFinding } from '../defineRule'
 import { boundsRadius } from '../../geometry/pointBounds'
+import { textOfNumbers } from '../../lods/numberList'
 import { handOvers, pixelsAtOneMetre } from '../../lods/switching'
 import { trianglesOf } from '../../subject/drawnPrimitives'
 import type { Subject } from '../../subject/subject'
@@ -49,7 +50,7 @@ export const missing = defineRule({
                 { remedy: 'lods/make', options: { levels: LEVELS, ratio: 0.5 }, label: 'make' as const },
                 {
                   remedy: 'lods/make',
-                  options: { metres: errorsAllowed(subject).join(' ') },
+                  options: { metres: textOfNumbers(errorsAllowed(subject)) },
                   label: 'shows' as const,
                 },
               ]
@@ -59,12 +60,10 @@ export const missing = defineRule({
   },
 })
 
-const FIGURES = 3
-
 /** What each offered level may be off by, metres, so that it covers a pixel where the one before hands over. */
 function errorsAllowed({ bounds, target }: Subject): number[] {
   if (!bounds) return []
-  return handOvers(boundsRadius(bounds), LEVELS, target.screen).map((distance) =>
-    Number((distance / pixelsAtOneMetre(target.screen)).toPrecision(FIGURES)),
+  return handOvers(boundsRadius(bounds), LEVELS, target.screen).map(
+    (distance) => distance / pixelsAtOneMetre(target.screen),
   )
 }

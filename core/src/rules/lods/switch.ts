@@ -1,8 +1,14 @@
 import * as z from 'zod'
 import type { ChainFacts } from '@stern-gate/contract'
 import { chainErrors } from '../../lods/chainErrors'
-import { distanceOfCoverage, pixelsOf, planSwitches, type LevelError } from '../../lods/switching'
-import { coveragesText } from '../../lods/numberList'
+import {
+  coveragesOf,
+  distanceOfCoverage,
+  pixelsOf,
+  planSwitches,
+  type LevelError,
+} from '../../lods/switching'
+import { textOfNumbers } from '../../lods/numberList'
 import type { Subject } from '../../subject/subject'
 import { defineRule, type RawFinding } from '../defineRule'
 
@@ -53,7 +59,7 @@ export const switchRule = defineRule({
     const remedies = [
       {
         remedy: 'lods/set-switches',
-        options: { coverages: coveragesText(plan, chain.coverages.length > levels.size - 1) },
+        options: { coverages: textOfNumbers(coveragesOf(plan, chain.coverages.length > levels.size - 1)) },
         label: 'set' as const,
       },
     ]

@@ -7,6 +7,7 @@ import {
   type EncodingQuality,
   type Rulebook,
 } from '@stern-gate/contract'
+import { cutoffOf } from '@stern-gate/core/surfaces'
 import { encodeTexture, getRulebook, listEncodings } from '../../api/client'
 import { useBench } from '../../stores/bench'
 import { useFaults } from '../../stores/faults'
@@ -31,13 +32,7 @@ export function useEncodings(texture: () => BenchTexture | null) {
   let stop: AbortController | null = null
 
   /** The threshold of a cutout that it feeds; null: it feeds none. */
-  const cutoff = computed(() => {
-    const slots = bench.shown?.mesh?.slots ?? []
-    const fed = texture()?.uses.filter((u) => u.input === 'basecolor') ?? []
-    return (
-      slots.find((s) => s.alphaMode === 'cutout' && fed.some((u) => u.slot === s.name))?.alphaCutoff ?? null
-    )
-  })
+  const cutoff = computed(() => cutoffOf(texture()?.uses ?? [], bench.shown?.mesh?.slots ?? []))
   const planOf = (format: EncodedFormat) => ({
     format,
     quality: quality.value,

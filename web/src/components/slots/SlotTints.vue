@@ -9,8 +9,7 @@ import {
   tintChannels,
   type TintChannel,
 } from '@stern-gate/contract'
-import { hexOfLinear } from '@stern-gate/core/surfaces'
-import { tintNames, tintsWith } from '../../stages/slotTints'
+import { hexOfLinear, tintNames, tintsAfter } from '@stern-gate/core/surfaces'
 import ColourField from '../forms/ColourField.vue'
 import ValueField from '../forms/ValueField.vue'
 
@@ -29,7 +28,7 @@ const emit = defineEmits<{ try: [RemedyOptions]; keep: [] }>()
 /** A channel that nothing was declared for begins with this. */
 const FIRST = '#b03a2e'
 const words: Readonly<Record<TintChannel, string>> = { R: 'Red', G: 'Green', B: 'Blue', A: 'Alpha' }
-const now = computed(() => tintsWith(props.slotFacts.tints, props.tried))
+const now = computed(() => tintsAfter(props.slotFacts.tints, props.tried))
 const offered = computed(() =>
   tintChannels.filter((c) => props.mask?.facts?.channels?.some((f) => f.name === c || f.name === 'grey')),
 )

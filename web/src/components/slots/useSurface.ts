@@ -1,10 +1,10 @@
 import { computed, ref, shallowRef, watch } from 'vue'
 import type { Recipe, RecipeStep, RemedyOptions, SlotFacts } from '@stern-gate/contract'
+import { SURFACE } from '@stern-gate/core/surfaces'
 import type { TriedSurface, TriedSurfaces } from '../../stages/wornSurface'
 import { useBench, withOptions, withStep } from '../../stores/bench'
 
-const SURFACE = 'slots/surface',
-  PLACE = 'slots/place-texture',
+const PLACE = 'slots/place-texture',
   TINT = 'slots/tint'
 
 type Tried = Map<string, TriedSurface>
