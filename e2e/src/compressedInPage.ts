@@ -56,7 +56,7 @@ function prepare(): void {
   add(
     gl.FRAGMENT_SHADER,
     'precision highp float; uniform highp sampler2D picture; out vec4 texel; void main() { texel = ' +
-    'texelFetch(picture, ivec2(gl_FragCoord.xy), 0); }',
+      'texelFetch(picture, ivec2(gl_FragCoord.xy), 0); }',
   )
   gl.linkProgram(program)
   gl.useProgram(program)

@@ -3,13 +3,19 @@ import type { Page } from 'puppeteer-core'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import type { Encoding } from '@stern-gate/contract'
 import { crateFiles } from '@stern-gate/core/fixtures'
-import { beginProject, dropOnto, layFiles, openApplication, type Application } from './testApplication'
+import {
+  type Application,
+  beginProject,
+  dropOnto,
+  jsonAt,
+  layFiles,
+  openApplication,
+} from './testApplication'
 
 let app: Application,
   page: Page,
   id = ''
-const json = async <T>(path: string): Promise<T> =>
-  (await fetch(`${app.url}/api${path}`)).json() as Promise<T>
+const json = <T>(path: string): Promise<T> => jsonAt<T>(app, path)
 beforeAll(async () => {
   app = await openApplication()
   page = await app.page()

@@ -4,7 +4,15 @@ import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { demoAssets, makeAsset, makeDeliveries, type DemoFile } from '@stern-gate/demo'
 import type { AssetDetail, PairingTable } from '@stern-gate/contract'
 import { pixelsOf, pngOf } from '@stern-gate/core/fixtures'
-import { beginProject, dropOnto, layFiles, openApplication, type Application } from './testApplication'
+import {
+  type Application,
+  beginProject,
+  dropOnto,
+  jsonAt,
+  layFiles,
+  openApplication,
+  until,
+} from './testApplication'
 
 let app: Application,
   page: Page,
@@ -19,18 +27,9 @@ beforeAll(async () => {
 }, 120_000)
 afterAll(() => app.stop())
 
-const json = async <T>(path: string): Promise<T> =>
-  (await fetch(`${app.url}/api${path}`)).json() as Promise<T>
+const json = <T>(path: string): Promise<T> => jsonAt<T>(app, path)
 const rows = (): Promise<{ id: string; name: string; kind: string; state: string }[]> =>
   json(`/projects/${project}/assets`)
-async function until<T>(look: () => Promise<T>, good: (value: T) => boolean): Promise<T> {
-  for (let n = 0; n < 300; n++) {
-    const value = await look()
-    if (good(value)) return value
-    await new Promise((resolve) => setTimeout(resolve, 200))
-  }
-  throw new Error(`it did not come about: ${JSON.stringify(await look())}`)
-}
 /** Sixty files: the workshop's delivery, and pictures that belong to nothing. */
 async function sixtyFiles(): Promise<DemoFile[]> {
   const files = (await makeDeliveries())[3]!.files

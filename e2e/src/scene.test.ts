@@ -3,7 +3,14 @@ import type { Page } from 'puppeteer-core'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { demoAssets, makeAsset, type DemoFile } from '@stern-gate/demo'
 import type { SceneList } from '@stern-gate/contract'
-import { beginProject, dropOnto, layFiles, openApplication, type Application } from './testApplication'
+import {
+  type Application,
+  beginProject,
+  dropOnto,
+  jsonAt,
+  layFiles,
+  openApplication,
+} from './testApplication'
 
 let app: Application,
   page: Page,
@@ -25,8 +32,7 @@ const click = async (selector: string): Promise<void> => {
   await page.waitForSelector(selector, { timeout: 60_000 })
   await page.$eval(selector, (element) => (element as HTMLElement).click())
 }
-const json = async <T>(path: string): Promise<T> =>
-  (await fetch(`${app.url}/api${path}`)).json() as Promise<T>
+const json = <T>(path: string): Promise<T> => jsonAt<T>(app, path)
 const rows = (): Promise<{ id: string; name: string; state: string; steps: number }[]> =>
   json(`/projects/${project}/assets`)
 async function settled(count: number): Promise<string[]> {

@@ -120,3 +120,17 @@ export const waitForText = (page: Page, selector: string, text: string): Promise
     selector,
     text,
   )
+
+/** What the API answers at a path. */
+export const jsonAt = async <T>({ url }: Pick<Application, 'url'>, path: string): Promise<T> =>
+  (await fetch(`${url}/api${path}`)).json() as Promise<T>
+
+/** Looks until it is as wanted; throws with what there was after a minute. */
+export async function until<T>(look: () => Promise<T>, good: (value: T) => boolean): Promise<T> {
+  for (let n = 0; n < 300; n++) {
+    const value = await look()
+    if (good(value)) return value
+    await new Promise((resolve) => setTimeout(resolve, 200))
+  }
+  throw new Error(`it did not come about: ${JSON.stringify(await look()).slice(0, 600)}`)
+}

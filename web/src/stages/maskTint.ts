@@ -79,11 +79,12 @@ interface Mask {
 const masks = new Map<string, Mask>()
 /** So many masks are kept; the one that was asked for longest ago goes first. */
 const KEPT = 8
-let whenThere: () => void = () => undefined
+const listeners = new Set<() => void>()
 
-/** Says what is to be done when a mask that was asked for has come. */
-export function onMask(act: () => void): void {
-  whenThere = act
+/** Says what is to be done when a mask that was asked for has come; gives what ends it. */
+export function onMask(act: () => void): () => void {
+  listeners.add(act)
+  return () => void listeners.delete(act)
 }
 
 function maskAt(address: string): Mask {
@@ -92,7 +93,7 @@ function maskAt(address: string): Mask {
   const made: Mask = {
     texture: new TextureLoader().load(address, () => {
       made.isThere = true
-      whenThere()
+      for (const act of listeners) act()
     }),
     isThere: false,
   }

@@ -272,6 +272,12 @@ export function createModelStage(canvas: HTMLCanvasElement): ModelStage {
     scene.remove(marks)
     retired.object(marks, new Set(staged.model()?.meshes.map((m) => m.mesh.geometry)))
   }
+  // A mask that has come is put on what is tried
+  let surfaces: TriedSurfaces = new Map()
+  const leaveMasks = onMask(() => {
+    staged.trySurfaces(surfaces)
+    paintSoon()
+  })
   // Drawn anew once the browser gives the context back; three puts all else there again by itself
   canvas.addEventListener('webglcontextrestored', () => {
     light.restore()
@@ -285,7 +291,7 @@ export function createModelStage(canvas: HTMLCanvasElement): ModelStage {
     for (const one of [staged, before, guest]) one.clear()
     retired.free()
     staged.trySurfaces(new Map())
-    onMask(() => undefined)
+    surfaces = new Map()
     balls.clear()
     light.set(firstLight)
     events = { onDrawn: () => undefined }
@@ -341,12 +347,9 @@ export function createModelStage(canvas: HTMLCanvasElement): ModelStage {
     },
     colourAt,
     trySurfaces(tried) {
-      const show = (): void => {
-        staged.trySurfaces(tried)
-        paintSoon()
-      }
-      onMask(show)
-      show()
+      surfaces = tried
+      staged.trySurfaces(tried)
+      paintSoon()
     },
     balls(shown) {
       if (shown) balls.show(shown)
@@ -365,6 +368,7 @@ export function createModelStage(canvas: HTMLCanvasElement): ModelStage {
     rest,
     dispose() {
       cancelAnimationFrame(asked)
+      leaveMasks()
       rest()
       light.dispose()
       controls.dispose()

@@ -10,32 +10,30 @@ import { defineRemedy, type RemedyPorts } from '../defineRemedy'
 import { pictureOf } from '../madeTextures'
 import type { Work } from '../work'
 import { slotCalled } from './slotCalled'
+import { textureOption } from './slotOptions'
 import { blendIn, packMaps, type FedTexture } from './feedMaps'
-
-const texture = (about: string) =>
-  z.string().nullable().default(null).describe(about).meta({ names: 'texture' })
 
 const optionsSchema = z.strictObject({
   slot: z.string().describe('name of the slot').meta({ names: 'slot' }),
-  basecolor: texture('texture for the base colour; null: as it is'),
-  normal: texture('normal map'),
-  orm: texture('packed map: occlusion, roughness and metallic'),
+  basecolor: textureOption('texture for the base colour; null: as it is'),
+  normal: textureOption('normal map'),
+  orm: textureOption('packed map: occlusion, roughness and metallic'),
   layout: z
     .string()
     .regex(LAYOUT)
     .default('orm')
     .describe(`order of the packed map’s channels: ${layoutWords}`),
-  occlusion: texture('occlusion'),
-  roughness: texture('roughness'),
+  occlusion: textureOption('occlusion'),
+  roughness: textureOption('roughness'),
   gloss: z
     .boolean()
     .default(false)
     .describe('the roughness map carries gloss: it is taken the other way round'),
-  metallic: texture('metallic'),
-  emissive: texture('emissive colour'),
-  opacity: texture('opacity: it becomes the alpha of the base colour'),
-  height: texture('height'),
-  tint: texture('mask'),
+  metallic: textureOption('metallic'),
+  emissive: textureOption('emissive colour'),
+  opacity: textureOption('opacity: it becomes the alpha of the base colour'),
+  height: textureOption('height'),
+  tint: textureOption('mask'),
   channels: z
     .string()
     .regex(/^(([a-z]+):[RGBA]( |$))*$/)

@@ -7,17 +7,9 @@ import { presetOf, surfacePresetNames, type SurfacePreset } from '../../surfaces
 import { setSlotValues } from '../../scene/slotValues'
 import { defineRemedy } from '../defineRemedy'
 import { slotCalled } from './slotCalled'
+import { colourOption } from './slotOptions'
 
 const share = (about: string) => z.number().min(0).max(1).nullable().default(null).describe(about)
-const hex = (about: string) =>
-  z
-    .string()
-    .regex(/^#[0-9a-fA-F]{6}$/, 'a colour is written #rrggbb')
-    .nullable()
-    .default(null)
-    .describe(about)
-    .meta({ names: 'colour' })
-
 const optionsSchema = z.strictObject({
   slot: z.string().describe('name of the slot').meta({ names: 'slot' }),
   preset: z
@@ -31,10 +23,10 @@ const optionsSchema = z.strictObject({
     .default(null)
     .describe('surface of the project that it follows; what is said here goes before it'),
   called: z.string().nullable().default(null).describe('name that the slot notes; null: of the preset'),
-  colour: hex('base colour, #rrggbb; null: of the preset, or as it is'),
+  colour: colourOption('base colour, #rrggbb; null: of the preset, or as it is'),
   metallic: share('0: none, 1: bare metal'),
   roughness: share('0: a mirror, 1: chalk'),
-  emissive: hex('colour of its own light, #rrggbb'),
+  emissive: colourOption('colour of its own light, #rrggbb'),
   strength: z.number().min(0).max(1000).nullable().default(null).describe('how strong its own light is'),
   opacity: share('below 1 it is blended'),
   transmission: share('share of the light that goes through'),
@@ -46,7 +38,7 @@ const optionsSchema = z.strictObject({
     .nullable()
     .default(null)
     .describe('metres that the light goes through; 0: thin walled'),
-  through: hex('colour of white light that went through, #rrggbb'),
+  through: colourOption('colour of white light that went through, #rrggbb'),
   depth: z
     .number()
     .positive()
@@ -55,7 +47,7 @@ const optionsSchema = z.strictObject({
     .default(null)
     .describe('metres after which light that goes through has that colour'),
   specular: share('how strongly what is no metal mirrors, against what the index gives'),
-  specularColour: hex('colour in which what is no metal mirrors, #rrggbb'),
+  specularColour: colourOption('colour in which what is no metal mirrors, #rrggbb'),
   coat: share('clear coat over it'),
   coatRoughness: share('roughness of the clear coat'),
   normal: z.number().min(0).max(10).nullable().default(null).describe('strength of the normal map'),

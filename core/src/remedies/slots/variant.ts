@@ -8,24 +8,16 @@ import { pictureOf } from '../madeTextures'
 import { textureOf } from '../textureSteps'
 import type { Work } from '../work'
 import { slotCalled } from './slotCalled'
-
-const texture = (about: string) =>
-  z.string().nullable().default(null).describe(about).meta({ names: 'texture' })
+import { colourOption, textureOption } from './slotOptions'
 
 const optionsSchema = z.strictObject({
   slot: z.string().describe('name of the slot').meta({ names: 'slot' }),
   variant: z.string().min(1).max(60).describe('name of the choice, such as wet'),
-  basecolor: texture('its base colour; null: as the slot has it'),
-  normal: texture('its normal map; null: as the slot has it'),
-  orm: texture('its packed map in glTF’s order; null: as the slot has it'),
-  emissive: texture('its emissive map; null: as the slot has it'),
-  colour: z
-    .string()
-    .regex(/^#[0-9a-fA-F]{6}$/, 'a colour is written #rrggbb')
-    .nullable()
-    .default(null)
-    .describe('colour that its base colour is multiplied by; null: as the slot has it')
-    .meta({ names: 'colour' }),
+  basecolor: textureOption('its base colour; null: as the slot has it'),
+  normal: textureOption('its normal map; null: as the slot has it'),
+  orm: textureOption('its packed map in glTF’s order; null: as the slot has it'),
+  emissive: textureOption('its emissive map; null: as the slot has it'),
+  colour: colourOption('colour that its base colour is multiplied by; null: as the slot has it'),
   alike: z
     .boolean()
     .default(false)
