@@ -11,7 +11,10 @@ export function stageOfStation(station: Station, kind: AssetKind): StageKind {
 
 /** What a station does not do yet, said where it is looked for. */
 export const plainerStages: Partial<Record<Station, string>> = {
-  slots: 'Second layers and surface files are still to come.',
+  slots: 'Second layers, painted wear, surface files and parts of a mesh by hand are still to come.',
+  colour: 'Padding around islands, and islands drawn over the texture, are still to come.',
+  compression:
+    'Sizes that the target asks for are made by steps; levels one by one and BC6H are still to come.',
   lods: 'Card levels, merged slots on far levels and a view of many copies are still to come.',
   collision: 'Spheres and capsules, a walker, and the best of several shapes side by side are still to come.',
 }

@@ -153,6 +153,7 @@ const details = computed(() => {
   </aside>
 </template>
 
+<style scoped src="../forms/field.css" />
 <style scoped>
 .formats {
   padding: 10px 12px;
@@ -164,13 +165,6 @@ const details = computed(() => {
   display: flex;
   gap: 6px;
   margin-bottom: 8px;
-}
-.field {
-  border: 1px solid var(--line);
-  border-radius: 3px;
-  background: var(--sheet);
-  padding: 2px 5px;
-  font-size: 12px;
 }
 .btn {
   padding: 2px 8px;

@@ -95,13 +95,13 @@ const places = computed(() => {
   const errors = all.map((t) => t.error ?? 60),
     bytes = all.map((t) => Math.log(t.memoryBytes))
   const [e0, e1, b0, b1] = [Math.min(...errors), Math.max(...errors), Math.min(...bytes), Math.max(...bytes)]
-  const worseUp = found.value?.unit === 'degrees'
+  const fewerIsBetter = found.value?.unit === 'degrees'
   return all.map((t, i) => {
     const share = (errors[i]! - e0) / (e1 - e0 || 1)
     return {
       ...t,
       x: PAD + ((bytes[i]! - b0) / (b1 - b0 || 1)) * (WIDTH - 2 * PAD),
-      y: PAD + (worseUp ? 1 - share : share) * -1 * (HEIGHT - 2 * PAD) + (HEIGHT - 2 * PAD),
+      y: PAD + (fewerIsBetter ? share : 1 - share) * (HEIGHT - 2 * PAD),
       isBest: t.format === found.value?.best?.format && t.times === found.value.best.times,
     }
   })
@@ -194,6 +194,7 @@ function resize(): void {
   </section>
 </template>
 
+<style scoped src="../forms/field.css" />
 <style scoped>
 .smallest {
   margin-top: 14px;
@@ -215,13 +216,6 @@ label {
 }
 .settings .btn {
   margin-left: auto;
-}
-.field {
-  border: 1px solid var(--line);
-  border-radius: 3px;
-  background: var(--sheet);
-  padding: 2px 5px;
-  font-size: 12px;
 }
 input.field {
   width: 56px;

@@ -172,6 +172,7 @@ async function save(saving: MemorySaving): Promise<void> {
   </section>
 </template>
 
+<style scoped src="../forms/field.css" />
 <style scoped>
 td .soft {
   margin-left: 9px;
@@ -192,13 +193,6 @@ td .soft {
 h2 {
   font: 600 13px/1 var(--text);
   margin: 0;
-}
-.field {
-  border: 1px solid var(--line);
-  border-radius: 3px;
-  background: var(--sheet);
-  padding: 2px 6px;
-  font-size: 12.5px;
 }
 .budget {
   height: 10px;

@@ -173,6 +173,7 @@ const greys = [64, 90, 119, 160, 200] as const
   </section>
 </template>
 
+<style scoped src="../forms/field.css" />
 <style scoped>
 .light {
   position: absolute;
@@ -209,14 +210,6 @@ h3 .btn:first-of-type {
   padding-right: 16px;
   font: 500 12.5px/1.3 var(--narrow);
   color: var(--soft);
-}
-.field {
-  border: 1px solid var(--line);
-  border-radius: 3px;
-  background: var(--sheet);
-  padding: 2px 4px;
-  min-width: 0;
-  font-size: 12px;
 }
 .lamps {
   display: flex;

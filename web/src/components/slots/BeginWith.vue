@@ -47,6 +47,7 @@ function choose(chosen: string): void {
   />
 </template>
 
+<style scoped src="../forms/field.css" />
 <style scoped>
 .begin {
   display: grid;
@@ -57,13 +58,5 @@ function choose(chosen: string): void {
   margin-top: 6px;
   font: 500 12.5px/1.3 var(--narrow);
   color: var(--soft);
-}
-.field {
-  border: 1px solid var(--line);
-  border-radius: 3px;
-  background: var(--sheet);
-  padding: 3px 6px;
-  min-width: 0;
-  font-size: 12.5px;
 }
 </style>

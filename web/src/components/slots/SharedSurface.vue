@@ -94,7 +94,7 @@ async function giveToAll(): Promise<void> {
         data-give-to-all
         @click="giveToAll"
       >
-        Change {{ surface.name }} for all {{ surface.users.length }}
+        Change {{ surface.name }} for {{ slots(surface.users.length) }}
       </button>
       <button v-if="keepable" class="btn" :disabled="locked || busy" data-keep-surface @click="typed = ''">
         Keep as a surface …
@@ -116,6 +116,7 @@ async function giveToAll(): Promise<void> {
   </div>
 </template>
 
+<style scoped src="../forms/field.css" />
 <style scoped>
 .shared {
   display: flex;
@@ -144,11 +145,5 @@ p {
 }
 .field {
   flex: 1;
-  border: 1px solid var(--line);
-  border-radius: 3px;
-  background: var(--sheet);
-  padding: 3px 6px;
-  min-width: 0;
-  font-size: 12.5px;
 }
 </style>

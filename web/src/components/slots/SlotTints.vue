@@ -115,6 +115,7 @@ const declare = (channel: TintChannel, on: boolean): void =>
   </section>
 </template>
 
+<style scoped src="../forms/field.css" />
 <style scoped>
 section {
   margin-top: 9px;
@@ -144,12 +145,5 @@ h3 {
   grid-template-columns: 1fr auto;
   color: var(--soft);
   margin-top: 3px;
-}
-.field {
-  border: 1px solid var(--line);
-  border-radius: 3px;
-  background: var(--sheet);
-  padding: 1px 4px;
-  font-size: 12.5px;
 }
 </style>

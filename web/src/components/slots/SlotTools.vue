@@ -78,6 +78,7 @@ function rename(): void {
   </div>
 </template>
 
+<style scoped src="../forms/field.css" />
 <style scoped>
 .tools {
   display: flex;
@@ -93,13 +94,7 @@ function rename(): void {
   border-color: var(--tide);
 }
 .field {
-  border: 1px solid var(--line);
-  border-radius: 3px;
-  background: var(--sheet);
-  padding: 2px 5px;
-  min-width: 0;
   flex: 1 1 0;
-  font-size: 12px;
 }
 .taken {
   border-color: var(--stop);

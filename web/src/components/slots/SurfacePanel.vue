@@ -266,6 +266,7 @@ function paste(all: boolean): void {
   </aside>
 </template>
 
+<style scoped src="../forms/field.css" />
 <style scoped>
 .surface {
   padding: 10px 8px 14px 12px;
@@ -283,14 +284,6 @@ function paste(all: boolean): void {
   width: 12px;
   height: 12px;
   border-radius: 2px;
-}
-.field {
-  border: 1px solid var(--line);
-  border-radius: 3px;
-  background: var(--sheet);
-  padding: 3px 6px;
-  min-width: 0;
-  font-size: 12.5px;
 }
 .plain {
   display: grid;
