@@ -20,7 +20,7 @@ const pictures = [
   ['arrivals-day', `/p/${project.id}/arrivals`],
   ['arrivals-night', `/p/${project.id}/arrivals`],
   ['bench-scale-day', bench('skiff', 'scale'), '.find .btn.go'],
-  ['bench-scale-night', bench('bollard', 'scale')],
+  ['bench-many-night', `${bench('lantern', 'lods')}?view=many`],
   ['bench-colour-day', bench('lantern', 'colour')],
   ['bench-lods-night', bench('lantern', 'lods')],
   ['assets-day', `/p/${project.id}/assets`],
