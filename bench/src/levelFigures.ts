@@ -48,7 +48,15 @@ export async function levelFigures(tell: (line: string) => void): Promise<Figure
   ]
   const unused = () => Promise.reject(new Error('no picture is asked for'))
   const making = await once(async () => {
-    const done = await applyRecipe(work.value, { steps }, { decode: unused, encodePng: unused })
+    const done = await applyRecipe(
+      work.value,
+      { steps },
+      {
+        decode: unused,
+        encodePng: unused,
+        stepData: () => null,
+      },
+    )
     if (!done.ok) throw new Error(done.fault.why)
   })
   tell(`deviation of ${LARGE} against ${SMALL} triangles`)

@@ -63,6 +63,34 @@ describe('dispatch', () => {
     expect((await stern('dispatch', 'to-go', '--out', 'q.zip')).exit).toBe(1)
     expect(await readFile(join(folder, 'q.zip'))).toEqual(await readFile(join(folder, 'p.zip')))
   })
+  it('takes textures along as the target stores them, measured, and the same twice', async () => {
+    await lay('for-handheld', { embed: false, textureSize: [64, 64] })
+    const args = ['dispatch', 'for-handheld', '--encode', '--target', 'handheld']
+    const { out } = await stern(...args, '--out', 'e.zip')
+    expect(out).toContain('3 textures encoded for handheld.')
+    const zip = unzipSync(new Uint8Array(await readFile(join(folder, 'e.zip'))))
+    const manifest = manifestSchema.parse(JSON.parse(new TextDecoder().decode(zip['manifest.json'])))
+    const [asset] = manifest.assets
+    expect(asset!.notEncoded).toEqual([])
+    expect(asset!.encoded.map((e) => e.role).sort()).toEqual(['basecolor', 'normal', 'orm'])
+    for (const { path, of, sha256: hash, sizeBytes } of asset!.encoded) {
+      expect(asset!.files.map((f) => f.path)).toContain(of)
+      expect(path).toBe(of.replace(/png$/, 'ktx2'))
+      // The mark of a KTX2 file
+      expect([...zip[path]!.subarray(1, 7)]).toEqual([...'KTX 20'].map((c) => c.charCodeAt(0)))
+      expect([zip[path]!.length, createHash('sha256').update(zip[path]!).digest('hex')]).toEqual([
+        sizeBytes,
+        hash,
+      ])
+    }
+    await stern(...args, '--out', 'f.zip')
+    expect(await readFile(join(folder, 'f.zip'))).toEqual(await readFile(join(folder, 'e.zip')))
+  })
+  it('says which textures it leaves as they are, since they stand inside the mesh', async () => {
+    await lay('inside', { embed: true })
+    const { out } = await stern('dispatch', 'inside', '--encode', '--target', 'handheld', '--out', 'i.zip')
+    expect(out).toMatch(/not encoded {2}.*: It stands inside the mesh/)
+  })
   it('exits 0 when everything goes, and 2 when nothing does', async () => {
     expect((await stern('dispatch', await lay('all-clear', {}), '--out', 'all.zip')).exit).toBe(0)
     const none = await stern('dispatch', await lay('none', { green: 'down' }), '--out', 'none.zip')
@@ -80,10 +108,11 @@ describe('check', () => {
     const name = await lay('with-more', {})
     await writeFile(join(folder, name, 'scene.work'), 'x')
     await writeFile(join(folder, name, 'read me.txt'), 'x')
+    await writeFile(join(folder, name, 'a.surface.json'), '{}')
     const { exit, out } = await stern('check', name)
     expect(exit).toBe(0)
     expect(out).toContain(
-      'not read  2 files of kinds that are not looked at: with-more/read me.txt, with-more/scene.work',
+      'not read  3 files of kinds that are not looked at: with-more/a.surface.json, with-more/read me.txt, with-more/scene.work',
     )
     await mkdir(join(folder, 'texts'), { recursive: true })
     for (const n of ['a.txt', 'b.txt']) await writeFile(join(folder, 'texts', n), 'x')

@@ -1,6 +1,7 @@
 import { createWriteStream } from 'node:fs'
-import { rm } from 'node:fs/promises'
-import { resolve } from 'node:path'
+import { mkdtemp, rm } from 'node:fs/promises'
+import { tmpdir } from 'node:os'
+import { join, resolve } from 'node:path'
 import { pipeline } from 'node:stream/promises'
 import {
   bad,
@@ -12,12 +13,15 @@ import {
 } from '@stern-gate/contract'
 import { isMeshKind, isTextureKind, kindByExtension, originOf, packagedAsset } from '@stern-gate/core'
 import { hashFile, writePackage, type Engine, type FoundFile, type PackageEntry } from '@stern-gate/engine'
-import { checkAll, type CheckArguments } from './check'
+import { checkAll, type CheckArguments, type Checked } from './check'
+import { encodeForDispatch } from './encodeForDispatch'
+import { showProgress } from './showProgress'
 import { CannotRun, type ExitCode, type Surroundings } from './surroundings'
 import { version } from './version'
 
 export interface DispatchArguments extends Omit<CheckArguments, 'format' | 'out' | 'maxCautions'> {
   out: string
+  encode?: boolean
 }
 
 /** Checks files and folders and packs the assets that are clear, with a manifest. */
@@ -40,9 +44,15 @@ export async function dispatch(
           'See what holds them by stern-gate check.',
         ).fault,
       )
-    const { entries, assets } = await packed(clear, report.target, checked.files, rulebook)
+    const { entries, assets, sources } = await packed(clear, report.target, checked.files, rulebook)
     const out = resolve(around.cwd, options.out)
-    await writeOut(out, entries, manifestOf(report, assets, rulebook))
+    const folder = await mkdtemp(join(tmpdir(), 'stern-gate-'))
+    try {
+      if (options.encode) entries.push(...(await encoded(engine, around, folder, checked, sources)))
+      await writeOut(out, entries, manifestOf(report, assets, rulebook))
+    } finally {
+      await rm(folder, { recursive: true, force: true })
+    }
     around.out(words(report, assets, options.out))
     return report.verdict === 'clear' ? 0 : 1
   } finally {
@@ -50,16 +60,49 @@ export async function dispatch(
   }
 }
 
+/** Paths that the files of each asset came by, in their order in the package. */
+type Sources = ReadonlyMap<PackagedAsset, readonly string[]>
+
+/** Textures as the target stores them. */
+async function encoded(
+  engine: Engine,
+  around: Surroundings,
+  folder: string,
+  { files, encodings }: Checked,
+  sources: Sources,
+): Promise<PackageEntry[]> {
+  const wanted = encodings(),
+    byPath = new Map(files.map((f) => [f.path, f.file]))
+  const progress = showProgress(around)
+  const entries = await encodeForDispatch(
+    engine,
+    folder,
+    [...sources].map(([asset, own]) => ({
+      asset,
+      wanted: wanted.get(own[0]!) ?? [],
+      placeOf: (path) => {
+        const packed = asset.files[own.indexOf(path)]?.path,
+          file = byPath.get(path)
+        return packed !== undefined && file !== undefined ? { file, packed } : undefined
+      },
+    })),
+    progress.show,
+  )
+  progress.end()
+  return entries
+}
+
 async function packed(
   clear: readonly AssetReport[],
   target: string,
   files: readonly FoundFile[],
   rulebook: Rulebook,
-): Promise<{ entries: PackageEntry[]; assets: PackagedAsset[] }> {
+): Promise<{ entries: PackageEntry[]; assets: PackagedAsset[]; sources: Sources }> {
   const byPath = new Map(files.map((f) => [f.path, f])),
     taken = new Set<string>(),
     entries: PackageEntry[] = [],
-    assets: PackagedAsset[] = []
+    assets: PackagedAsset[] = [],
+    sources = new Map<PackagedAsset, readonly string[]>()
   const sorted = [...clear].sort((a, b) => (`${a.kind} ${a.name}` < `${b.kind} ${b.name}` ? -1 : 1))
   for (const { name, kind, class: className, findings, carryOver, files: own } of sorted) {
     const came = await Promise.all(
@@ -87,8 +130,9 @@ async function packed(
     )
     for (const [i, { path }] of asset.files.entries()) entries.push({ path, file: byPath.get(own[i]!)!.file })
     assets.push(asset)
+    sources.set(asset, own)
   }
-  return { entries, assets }
+  return { entries, assets, sources }
 }
 
 const partOf = (path: string): PackagedAsset['files'][number]['part'] => {
@@ -135,5 +179,9 @@ function words(report: Report, assets: readonly PackagedAsset[], out: string): s
   })
   const refused = report.refused.map((f) => `  refused  ${f.where.file ?? ''}: ${f.why}\n`)
   const packed = `Packed ${assets.length} of ${report.assets.length} assets (${files} files) into ${out}.\n`
-  return [...stays, ...refused, packed].join('')
+  const left = assets.flatMap((a) => a.notEncoded.map((n) => `  not encoded  ${n.of}: ${n.why}\n`)),
+    made = assets.reduce((sum, a) => sum + a.encoded.length, 0)
+  const encoded =
+    made > 0 ? `${made} ${made === 1 ? 'texture' : 'textures'} encoded for ${report.target}.\n` : ''
+  return [...stays, ...refused, ...left, packed, encoded].join('')
 }

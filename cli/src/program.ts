@@ -63,6 +63,10 @@ export function createProgram(around: Surroundings): { run: (args: string[]) => 
     .argument('<paths...>', 'files and folders')
     .requiredOption('--out <file>', 'the zip that is written')
     .option(
+      '--encode',
+      'textures go along as the target stores them, too: KTX2 with mips, beside their sources',
+    )
+    .option(
       '--rulebook <file>',
       'rulebook to judge by (JSON); stern-gate.json above the files, else the default',
     )

@@ -1,7 +1,8 @@
-import { mkdir, writeFile } from 'node:fs/promises'
+import { mkdir, stat, writeFile } from 'node:fs/promises'
 import { basename, dirname, join, resolve } from 'node:path'
 import { bad, type Recipe, type RemedyOptions } from '@stern-gate/contract'
 import {
+  DATA,
   FILE_KIND_BYTES,
   fileKind,
   fileStem,
@@ -44,6 +45,7 @@ export async function remedy(
       ...parseStep(step),
     })),
   }
+  const stepData = await keptData(recipe, around.cwd)
   const mesh = isMeshName(file.path)
   const others = mesh ? await referenced(engine, file, await filesBeside([file], around.cwd)) : []
   const done = await engine.mend(
@@ -54,6 +56,7 @@ export async function remedy(
       files: [{ path: file.path, part: mesh ? 'mesh' : 'texture', file: file.file }, ...others],
     },
     recipe,
+    { stepData },
   )
   if (!done.ok) throw new CannotRun(done.fault)
   const out = resolve(around.cwd, options.out)
@@ -70,6 +73,24 @@ export async function remedy(
   for (const result of done.value.results)
     around.err(`${result.changed ? 'done' : 'nothing to do'}: ${result.remedy}: ${result.said}\n`)
   return 0
+}
+
+/** Puts the SHA-256 of a file into a step whose option `data` names one by its path. */
+async function keptData(recipe: Recipe, cwd: string): Promise<{ sha256: string; file: string }[]> {
+  const kept: { sha256: string; file: string }[] = []
+  for (const { options } of recipe.steps) {
+    if (typeof options[DATA] !== 'string') continue
+    const file = resolve(cwd, options[DATA])
+    const found = await stat(file).catch(() => null)
+    if (!found?.isFile())
+      throw new CannotRun(
+        bad('file/not-found', `There is no file ${options[DATA]}.`, 'Check the path.', { file }).fault,
+      )
+    const sha256 = await hashFile(file, found.size)
+    options[DATA] = sha256
+    kept.push({ sha256, file })
+  }
+  return kept
 }
 
 /** A name that says another format than is written would be taken for damaged by whoever reads it. */

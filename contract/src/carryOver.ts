@@ -14,6 +14,7 @@ export const surfaceSettings = [
   'texture placement',
   'height',
   'mask',
+  'second layer',
   'blending',
   'both sides',
 ] as const

@@ -2,6 +2,7 @@ import * as z from 'zod'
 import { carriedSettingSchema } from './carryOver'
 import { encodedFormatSchema } from './encoding'
 import { faultSchema } from './fault'
+import { filePartSchema } from './filePart'
 import { remedyOptionsSchema } from './finding'
 import { originSchema, termsSchema } from './origin'
 import { assetKindSchema } from './report'
@@ -10,7 +11,7 @@ import { textureRoleSchema } from './rulebook/rulebook'
 /** A file of a package. */
 export const packagedFileSchema = z.strictObject({
   path: z.string().describe('in the package, with / between folders'),
-  part: z.enum(['mesh', 'buffer', 'texture']),
+  part: filePartSchema,
   sha256: z.string().regex(/^[0-9a-f]{64}$/),
   sizeBytes: z.int().min(0),
 })

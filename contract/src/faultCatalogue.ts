@@ -42,6 +42,7 @@ export const faultCatalogue = {
   'remedy/unknown': 422,
   'remedy/bad-options': 422,
   'remedy/not-applicable': 422,
+  'remedy/data-missing': 422,
   'remedy/name-taken': 409,
   'rulebook/invalid': 422,
   'pattern/invalid': 422,

@@ -12,6 +12,8 @@ export const glossary: Readonly<Record<string, string>> = {
   Centre: 'How far the pivot (the origin) lies from the middle of the bounds.',
   'Decal gap':
     'How far a slot that is not opaque lies over the surface under it, along its normal: 1 % and 99 % of points spread over it.',
+  'Texels measured':
+    'How much of the sheet the figures of colour and values are taken from. A flat ground around UV islands is left out.',
   'Effective size':
     'The size at which a texture would carry as much: what finer waves it holds are lost without a ' +
     'trace, with the difference in dB.',

@@ -5,6 +5,7 @@ import { textureFactsSchema } from './facts/textureFacts'
 import { pairingReportSchema } from './pairing'
 import { reportSchema } from './report'
 import { rulebookSchema } from './rulebook/rulebook'
+import { surfaceFileSchema } from './surfaceFile'
 import { waiverSchema, waiversFileSchema } from './waiver'
 
 type JsonSchema = Record<string, unknown>
@@ -15,6 +16,7 @@ export const publishedSchemas: Readonly<Record<string, () => JsonSchema>> = {
   rulebook: rulebookFile,
   waivers: () => schemaOf(waiversFileSchema, 'input'),
   pairing: () => schemaOf(pairingReportSchema),
+  surface: () => schemaOf(surfaceFileSchema),
   manifest: () => schemaOf(manifestSchema),
   facts: () => schemaOf(z.discriminatedUnion('kind', [meshFactsSchema, textureFactsSchema])),
 }

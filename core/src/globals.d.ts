@@ -7,3 +7,4 @@ declare class TextEncoder {
   encode(input?: string): Uint8Array<ArrayBuffer>
 }
 declare function atob(base64: string): string
+declare function btoa(bytes: string): string

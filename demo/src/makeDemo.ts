@@ -8,6 +8,7 @@ import { navbuoy, tidegauge } from './assets/afloat'
 import { quaystone, ropecoil, seawall, stainRust } from './assets/quay'
 import { pennant } from './assets/pennant'
 import { fromOutside } from './assets/fromOutside'
+import { marram, sinker } from './assets/dunes'
 import { berthNumber, divingBell, fender } from './assets/harbourside'
 import { shedSet } from './assets/shed'
 import { skiff } from './assets/skiff'
@@ -39,6 +40,8 @@ export const demoAssets: readonly AssetPlan[] = [
   fender,
   divingBell,
   berthNumber,
+  sinker,
+  marram,
 ]
 
 /**

@@ -1,17 +1,8 @@
-import { join } from 'node:path'
 import type { Page } from 'puppeteer-core'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
-import { demoAssets, makeAsset } from '@stern-gate/demo'
 import type { AssetDetail } from '@stern-gate/contract'
-import {
-  type Application,
-  beginProject,
-  dropOnto,
-  jsonAt,
-  layFiles,
-  openApplication,
-  until,
-} from './testApplication'
+import { openDemoProject } from './demoProject'
+import { type Application, jsonAt, until } from './testApplication'
 
 let app: Application,
   page: Page,
@@ -22,20 +13,9 @@ const text = (selector: string): Promise<string> =>
   page.$eval(selector, (e) => e.textContent.replace(/\s+/g, ' ').trim())
 
 beforeAll(async () => {
-  app = await openApplication()
-  page = await app.page()
-  await beginProject(page, app.url, 'Levels')
-  project = /\/p\/([^/]+)/.exec(page.url())![1]!
-  await layFiles(
-    join(app.folder, 'bollard'),
-    await makeAsset(demoAssets.find((a) => a.name.includes('bollard'))!),
-  )
-  await dropOnto(page, [join(app.folder, 'bollard', 'gullwick')])
-  const [row] = await until(
-    () => json<{ id: string; state: string }[]>(`/projects/${project}/assets`),
-    (all) => all.length === 1 && all[0]!.state === 'judged',
-  )
-  id = row!.id
+  const opened = await openDemoProject('Levels', ['bollard'])
+  ;({ app, page, project } = opened)
+  id = opened.ids[0]!
 }, 120_000)
 afterAll(() => app.stop())
 

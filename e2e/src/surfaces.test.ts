@@ -1,48 +1,22 @@
-import { join } from 'node:path'
 import type { Page } from 'puppeteer-core'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
-import { demoAssets, makeAsset } from '@stern-gate/demo'
 import type { AssetDetail, ProjectSurface } from '@stern-gate/contract'
-import {
-  type Application,
-  beginProject,
-  dropOnto,
-  jsonAt,
-  layFiles,
-  openApplication,
-  until,
-} from './testApplication'
+import { openDemoProject, openSlot } from './demoProject'
+import { type Application, jsonAt, madeAsset, until } from './testApplication'
 
 let app: Application,
   page: Page,
   id = ''
 const json = <T>(path: string): Promise<T> => jsonAt<T>(app, path)
-const made = (good: (d: AssetDetail) => boolean): Promise<AssetDetail> =>
-  until(
-    () => json<AssetDetail>(`/assets/${id}`),
-    (d) => d.state === 'judged' && !d.making && good(d),
-  )
+const made = (good: (d: AssetDetail) => boolean): Promise<AssetDetail> => madeAsset(app, id, good)
 const stepsOf = (d: AssetDetail): unknown[] => d.recipe.steps.map((s) => [s.remedy, s.options])
 const slotOf = (d: AssetDetail, name: string) => d.output!.mesh!.slots!.find((s) => s.name === name)!
 
 beforeAll(async () => {
-  app = await openApplication()
-  page = await app.page()
-  await beginProject(page, app.url, 'Surfaces')
-  const project = /\/p\/([^/]+)/.exec(page.url())![1]!
-  await layFiles(
-    join(app.folder, 'bell'),
-    await makeAsset(demoAssets.find((a) => a.name.includes('diving_bell'))!),
-  )
-  await dropOnto(page, [join(app.folder, 'bell', 'gullwick')])
-  const [row] = await until(
-    () => json<{ id: string; state: string }[]>(`/projects/${project}/assets`),
-    (all) => all.length === 1 && all[0]!.state === 'judged',
-  )
-  id = row!.id
-  await page.goto(`${app.url}/p/${project}/assets/${id}/slots?row=bell-copper&view=shaded`)
-  await page.waitForSelector('canvas[data-ready]')
-  await page.waitForFunction(() => !document.querySelector('.trouble'))
+  const opened = await openDemoProject('Surfaces', ['diving_bell'])
+  ;({ app, page } = opened)
+  id = opened.ids[0]!
+  await openSlot(opened, { id, slot: 'bell-copper' })
 }, 120_000)
 afterAll(() => app.stop())
 

@@ -1,3 +1,4 @@
+import type { AssetDetail } from '@stern-gate/contract'
 import { fork, type ChildProcess } from 'node:child_process'
 import { randomUUID } from 'node:crypto'
 import { mkdir, mkdtemp, rm, writeFile } from 'node:fs/promises'
@@ -134,3 +135,14 @@ export async function until<T>(look: () => Promise<T>, good: (value: T) => boole
   }
   throw new Error(`it did not come about: ${JSON.stringify(await look()).slice(0, 600)}`)
 }
+
+/** Waits until an asset is judged, its output made, and what is asked of it true. */
+export const madeAsset = (
+  app: Pick<Application, 'url'>,
+  id: string,
+  good: (detail: AssetDetail) => boolean,
+): Promise<AssetDetail> =>
+  until(
+    () => jsonAt<AssetDetail>(app, `/assets/${id}`),
+    (d) => d.state === 'judged' && !d.making && good(d),
+  )

@@ -18,7 +18,7 @@ import { nothingBeside, type FileMeasurement } from './fileMeasurement'
 import { nothingAround, type FindBeside } from './findAmong'
 import type { MendedAsset } from './mendAsset'
 import { openPool, type Pool, type PoolOptions } from './openPool'
-import type { ApartTask, AssetFiles, DrawPartsTask, PlacedFile, Task } from './tasks'
+import type { ApartTask, AssetFiles, DrawPartsTask, MendTask, PlacedFile, Task } from './tasks'
 import { BEGUN, type ThreadWord } from './threadWords'
 
 export interface EngineOptions extends PoolOptions {
@@ -52,7 +52,7 @@ export interface Engine {
   mend: (
     asset: AssetFiles,
     recipe: Recipe,
-    run?: RunOptions & { known?: readonly string[] },
+    run?: RunOptions & { known?: readonly string[]; stepData?: MendTask['stepData'] },
   ) => Promise<Outcome<MendedAsset>>
   stageModel: (asset: AssetFiles, run?: RunOptions) => Promise<Outcome<Uint8Array | null>>
   /** A texture as PNG, for a page whose browser does not read its format. Faults: those of decoding. */
@@ -118,7 +118,14 @@ export function createEngine(options: EngineOptions, open: Pool | null = null): 
     },
     async mend(asset, recipe, o) {
       const done = await run<Outcome<MendedAsset>>(
-        { kind: 'mend', ...asset, recipe, thumbnail: o?.thumbnail ?? true, known: [...(o?.known ?? [])] },
+        {
+          kind: 'mend',
+          ...asset,
+          recipe,
+          stepData: o?.stepData ?? [],
+          thumbnail: o?.thumbnail ?? true,
+          known: [...(o?.known ?? [])],
+        },
         o,
       )
       return done.ok ? done.value : done

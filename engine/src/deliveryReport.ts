@@ -1,6 +1,7 @@
 import {
   counts,
   type AssetReport,
+  type EncodingPlan,
   type Fault,
   type Report,
   type Rulebook,
@@ -12,12 +13,15 @@ import {
   buildSubject,
   carryOver,
   commonFamily,
+  encodingPlanFor,
   judge,
   offeredNames,
   refusedFiles,
   rules,
   sharedFindings,
+  type AssetDraft,
   type MeasuredFile,
+  type Subject,
   workingFilesBeside,
 } from '@stern-gate/core'
 
@@ -35,33 +39,73 @@ export interface ReportOptions {
   notRead?: readonly string[]
 }
 
+/** The assets of a delivery, each as the rules see it. Names that were offered to one are not offered to the next. */
+function* subjectsOf(
+  measured: readonly MeasuredFile[],
+  drafts: readonly AssetDraft[],
+  options: Pick<ReportOptions, 'rulebook' | 'target' | 'classChoice'>,
+  offered: ReadonlySet<string>,
+): Generator<{ draft: AssetDraft; subject: Subject }> {
+  const taken = new Set(drafts.map((d) => d.name)),
+    family = commonFamily(drafts.map((d) => d.name)),
+    byPath = new Map(measured.map((m) => [m.path, m]))
+  for (const draft of drafts)
+    yield {
+      draft,
+      subject: buildSubject(
+        draft,
+        draft.files.map((f) => byPath.get(f.path)!),
+        {
+          rulebook: options.rulebook,
+          targetName: options.target,
+          classChoice: options.classChoice,
+          taken,
+          offered,
+          family,
+        },
+      ),
+    }
+}
+
+/** A texture that the target stores otherwise than it came. */
+export interface WantedEncoding {
+  /** Path of its file; null: it stands inside the mesh. */
+  path: string | null
+  name: string
+  plan: EncodingPlan
+}
+
+/** How the textures of each asset are encoded for the target, by the path of the asset's main file. */
+export function wantedEncodings(
+  measured: readonly MeasuredFile[],
+  options: Pick<ReportOptions, 'rulebook' | 'target' | 'classChoice'>,
+): Map<string, WantedEncoding[]> {
+  const wanted = new Map<string, WantedEncoding[]>()
+  const drafts = assembleAssets(measured, options.rulebook)
+  for (const { draft, subject } of subjectsOf(measured, drafts, options, new Set()))
+    wanted.set(
+      draft.files[0]!.path,
+      subject.textures.flatMap((texture) => {
+        const plan = encodingPlanFor(subject, texture)
+        return plan ? [{ path: texture.path, name: texture.name, plan }] : []
+      }),
+    )
+  return wanted
+}
+
 /** Judges measured files as one delivery; no two assets are offered one name. */
 export function report(measured: readonly MeasuredFile[], options: ReportOptions): Report {
   const drafts = assembleAssets(measured, options.rulebook)
-  const taken = new Set(drafts.map((d) => d.name))
-  const family = commonFamily(drafts.map((d) => d.name))
-  const byPath = new Map(measured.map((m) => [m.path, m]))
   const offered = new Set<string>()
-  const assets: AssetReport[] = drafts.map((draft) => {
-    const subject = buildSubject(
-      draft,
-      draft.files.map((f) => byPath.get(f.path)!),
-      {
-        rulebook: options.rulebook,
-        targetName: options.target,
-        classChoice: options.classChoice,
-        taken,
-        offered,
-        family,
-      },
-    )
+  const assets: AssetReport[] = []
+  for (const { draft, subject } of subjectsOf(measured, drafts, options, offered)) {
     const { findings, tally, verdict } = judge(subject, rules, {
       asset: draft.main,
       today: options.today ?? new Date().toISOString().slice(0, 10),
       waivers: options.waivers ?? [],
     })
     for (const name of offeredNames(findings)) offered.add(name)
-    return {
+    assets.push({
       name: draft.name,
       kind: draft.kind,
       class: subject.className,
@@ -71,8 +115,8 @@ export function report(measured: readonly MeasuredFile[], options: ReportOptions
       verdict,
       tally,
       findings,
-    }
-  })
+    })
+  }
   const notRead = [...(options.notRead ?? [])].sort()
   const setAside = [
     ...drafts.flatMap((d) => d.aside ?? []),

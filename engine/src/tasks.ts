@@ -2,6 +2,7 @@ import * as z from 'zod'
 import {
   assetKindSchema,
   encodingPlanSchema,
+  filePartSchema,
   formatWishSchema,
   recipeSchema,
   scenePartSchema,
@@ -28,15 +29,16 @@ export const assetFilesSchema = z.strictObject({
   name: z.string(),
   assetKind: assetKindSchema,
   main: z.string(),
-  files: z.array(
-    z.strictObject({ path: z.string(), part: z.enum(['mesh', 'buffer', 'texture']), file: z.string() }),
-  ),
+  files: z.array(z.strictObject({ path: z.string(), part: filePartSchema, file: z.string() })),
 })
 export type AssetFiles = z.infer<typeof assetFilesSchema>
 
 export const mendTaskSchema = assetFilesSchema.extend({
   kind: z.literal('mend'),
   recipe: recipeSchema,
+  stepData: z
+    .array(z.strictObject({ sha256: z.string(), file: z.string().describe('absolute path of the bytes') }))
+    .describe('what steps keep outside their options'),
   thumbnail: z.boolean(),
   known: z
     .array(z.string())

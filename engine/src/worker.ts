@@ -1,4 +1,4 @@
-import { readFileSync } from 'node:fs'
+import { existsSync, readFileSync } from 'node:fs'
 import { receiveMessageOnPort, type MessagePort } from 'node:worker_threads'
 import { move, transferableSymbol, valueSymbol } from 'piscina'
 import { good } from '@stern-gate/contract'
@@ -78,7 +78,15 @@ async function run(
     return mendAsset(
       sourceOf(task),
       task.recipe,
-      { known: new Set(task.known), thumbnail: task.thumbnail, topology: topology.count },
+      {
+        known: new Set(task.known),
+        thumbnail: task.thumbnail,
+        topology: topology.count,
+        stepData: (sha256) => {
+          const kept = task.stepData.find((d) => d.sha256 === sha256)
+          return kept && existsSync(kept.file) ? bytesOf(kept.file) : null
+        },
+      },
       progress,
     )
   if (task.kind === 'apart') return takeSceneApart(task, bytesOf(task.file), find)

@@ -84,6 +84,41 @@ describe('a surface of the project', () => {
   })
 })
 
+describe('surface files of an output', () => {
+  it('stand among its files, are no mesh and no texture, and change nothing of the verdict', async () => {
+    const before = await made(ids[1]!)
+    const { recipeRevision: revision, recipe } = before
+    const step = { id: 's2', remedy: 'slots/write-surfaces', options: {}, on: true, why: '' }
+    await api.call('PUT', `/assets/${ids[1]!}/recipe`, {
+      revision,
+      recipe: { steps: [...recipe.steps, step] },
+    })
+    const after = await made(ids[1]!)
+    const surfaces = after.output!.files.filter((f) => f.part === 'surface')
+    expect(surfaces.map((f) => f.path.split('/').at(-1))).toEqual(['harbour_crate_b_crate-wood.surface.json'])
+    expect(after.output!.textures).toHaveLength(before.output!.textures.length)
+    expect(after.output!.verdict).toBe(before.output!.verdict)
+    const response = await fetch(`${server.running.url}/api/blobs/${surfaces[0]!.sha256}`)
+    expect(await response.json()).toMatchObject({
+      form: 'stern-gate/surface-1',
+      slot: 'crate-wood',
+      surface: 'harbour paint',
+      values: { metallic: 0.5 },
+    })
+  })
+})
+
+describe('a surface file that is delivered', () => {
+  it('is refused with where it is read, and keeps nothing else back', async () => {
+    const { refused } = await api.deliver(project, {
+      'props/harbour_crate_a_crate-wood.surface.json': new TextEncoder().encode('{"form":"any"}'),
+    })
+    expect(refused.map((f) => [f.fault?.code, f.fault?.hint.includes('Slots')])).toEqual([
+      ['file/unsupported', true],
+    ])
+  })
+})
+
 describe('the texture memory of a project', () => {
   it('is told at each target, and of an unknown one not', async () => {
     const memory = async (target: string) =>

@@ -4,6 +4,7 @@ import { meshFactsSchema } from '../facts/meshFacts'
 import { standardFactsSchema } from '../facts/standardFacts'
 import { textureFactsSchema } from '../facts/textureFacts'
 import { faultSchema } from '../fault'
+import { filePartSchema } from '../filePart'
 import { findingSchema, placeSchema, remedyOptionsSchema } from '../finding'
 import { knownOriginSchema } from '../origin'
 import { intakeSchema, recipeSchema, stepResultSchema } from '../recipe'
@@ -165,7 +166,7 @@ export const assetStateSchema = z.strictObject({
   files: z.array(
     z.strictObject({
       path: z.string(),
-      part: z.enum(['mesh', 'buffer', 'texture']),
+      part: filePartSchema,
       sizeBytes: z.number(),
       sha256: z.string(),
     }),

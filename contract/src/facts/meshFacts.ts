@@ -1,5 +1,5 @@
 import * as z from 'zod'
-import { decalFactsSchema, slotFactsSchema, variantFactsSchema } from './slotFacts'
+import { decalFactsSchema, islandFactsSchema, slotFactsSchema, variantFactsSchema } from './slotFacts'
 import { faultSchema } from '../fault'
 import { chainFactsSchema } from './levelFacts'
 
@@ -336,6 +336,7 @@ export const meshFactsSchema = z.strictObject({
     .default(null)
     .describe('null: one level only in the file, or too large to be looked at'),
   slots: z.array(slotFactsSchema).nullable(),
+  islands: z.array(islandFactsSchema).default([]).describe('which part of their sheets slots use'),
   variants: z.array(variantFactsSchema).default([]),
   evidence: z.array(evidenceEntrySchema),
   notMeasured: z.array(faultSchema),

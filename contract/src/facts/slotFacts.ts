@@ -54,10 +54,42 @@ export const tintSchema = z.strictObject({
 })
 export type Tint = z.infer<typeof tintSchema>
 
+export const layerModes = ['mix', 'multiply', 'add'] as const
+
 /** What the alpha of a slot's base colour can stand for. */
 export const alphaMeanings = ['opacity', 'tint', 'gloss', 'none'] as const
 export const alphaMeaningSchema = z.enum(alphaMeanings)
 export type AlphaMeaning = z.infer<typeof alphaMeaningSchema>
+
+/**
+ * A second layer that lies over a slot's surface. How much of it there is at a place says a channel of the vertex
+ * colours, a channel of the slot's mask, or a ramp along a UV channel.
+ */
+export const secondLayerSchema = z.strictObject({
+  by: z.discriminatedUnion('kind', [
+    z.strictObject({
+      kind: z.literal('vertex'),
+      set: z.int().min(0).max(3).describe('set of vertex colours, counted from 0'),
+      channel: z.enum(tintChannels),
+    }),
+    z.strictObject({ kind: z.literal('mask'), channel: z.enum(tintChannels) }),
+    z.strictObject({
+      kind: z.literal('ramp'),
+      axis: z.enum(['u', 'v']),
+      from: z.number().describe('where there is none of it, in UV'),
+      to: z.number().describe('where it is whole'),
+    }),
+  ]),
+  inverted: z.boolean(),
+  strength: z.number().min(0).max(1),
+  mode: z.enum(layerModes).describe('how its colour meets the one below'),
+  colour,
+  roughness: z.number().min(0).max(1).nullable().describe('null: that of the surface below'),
+  metallic: z.number().min(0).max(1).nullable().describe('null: that of the surface below'),
+  uv: z.int().min(0).max(7).describe('UV channel of its texture and ramp, counted from 0'),
+  tiling: z.number().positive().describe('of its texture, against the UV channel'),
+})
+export type SecondLayer = z.infer<typeof secondLayerSchema>
 
 export const slotFactsSchema = z.strictObject({
   name: z.string(),
@@ -95,6 +127,7 @@ export const slotFactsSchema = z.strictObject({
     .nullable()
     .default(null)
     .describe('what the alpha of the base colour is declared to mean; null: nothing is declared'),
+  layer: secondLayerSchema.nullable().default(null).describe('a second layer over it; null: none'),
   values: slotValuesSchema.nullable().default(null).describe('null: measured before these were'),
 })
 export type SlotFacts = z.infer<typeof slotFactsSchema>
@@ -112,6 +145,16 @@ export const variantFactsSchema = z.strictObject({
   ),
 })
 export type VariantFacts = z.infer<typeof variantFactsSchema>
+
+/** Which part of a UV channel's sheet a slot uses. */
+export const islandFactsSchema = z.strictObject({
+  slot: z.string(),
+  channel: z.int().min(0).describe('UV channel, counted from 0'),
+  cells: z
+    .string()
+    .describe('256 × 256 cells, row by row from v = 0: lengths of runs, first of unused ones, as base64'),
+})
+export type IslandFacts = z.infer<typeof islandFactsSchema>
 
 /** A slot whose surface is not opaque and lies over another: how far, along its normal. */
 export const decalFactsSchema = z.strictObject({

@@ -84,6 +84,14 @@ export const groundFactsSchema = z.strictObject({
   kind: z.enum(['black', 'white', 'flat-normal', 'transparent', 'flat']),
   value: z.array(z.number()).describe('of each colour channel, 0 to 255; of what is transparent none'),
   share: z.number().min(0).max(1).describe('of the picture'),
+  cells: z
+    .string()
+    .nullable()
+    .default(null)
+    .describe(
+      'which of 256 × 256 cells are mostly ground, row by row from the top: lengths of runs, first of others, ' +
+        'as base64; null: not measured',
+    ),
 })
 export type GroundFacts = z.infer<typeof groundFactsSchema>
 

@@ -1,4 +1,4 @@
-import type { AssetKind, Fault, MeshFacts, StandardFacts, TextureFacts } from '@stern-gate/contract'
+import type { AssetKind, Fault, FilePart, MeshFacts, StandardFacts, TextureFacts } from '@stern-gate/contract'
 import { fileStem, resolveReference } from '../read/deliveryPath'
 import { withoutTile } from '../scene/tileNames'
 import { isMeshKind, isTextureKind, type FileKind } from '../read/fileKind'
@@ -37,8 +37,6 @@ export interface AssemblyFile {
     | { kind: 'texture' }
     | null
 }
-
-export type FilePart = 'mesh' | 'buffer' | 'texture'
 
 /** Files that make one asset. */
 export interface AssetDraft {

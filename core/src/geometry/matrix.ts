@@ -23,6 +23,23 @@ export function linearDeterminant(m: Matrix4): number {
   )
 }
 
+/**
+ * Determinant times the inverse transpose of the upper left 3 × 3 part, signed so that normals of a mirrored
+ * node point out.
+ */
+export function cofactorMatrix(m: Matrix4): number[] {
+  const at = (row: number, column: number): number => m[column * 4 + row]!
+  const out = new Array<number>(16).fill(0)
+  const sign = linearDeterminant(m) < 0 ? -1 : 1
+  for (let row = 0; row < 3; row++)
+    for (let column = 0; column < 3; column++) {
+      const [r1, r2] = [(row + 1) % 3, (row + 2) % 3],
+        [c1, c2] = [(column + 1) % 3, (column + 2) % 3]
+      out[column * 4 + row] = sign * (at(r1, c1) * at(r2, c2) - at(r1, c2) * at(r2, c1))
+    }
+  return out
+}
+
 /** Returns points (x y z …) moved by the matrix; `out` may alias the input. */
 export function transformPoints(
   points: Float32Array,
@@ -53,6 +70,28 @@ export function transformPoints(
     out[k] = a * px + d * py + g * pz + x
     out[k + 1] = b * px + e * py + h * pz + y
     out[k + 2] = c * px + f * py + i * pz + z
+  }
+  return out
+}
+
+/**
+ * Vectors of `size` numbers each turned by the linear part of a matrix; `unit`: to a length of 1. Of tangents the fourth
+ * number stays, or its sign is flipped.
+ */
+export function turnVectors(
+  vectors: Float32Array,
+  size: number,
+  m: Matrix4,
+  unit: boolean,
+  flipSign = false,
+): Float32Array<ArrayBuffer> {
+  const out = new Float32Array(vectors)
+  for (let k = 0; k + 2 < out.length; k += size) {
+    const [x, y, z] = [vectors[k]!, vectors[k + 1]!, vectors[k + 2]!]
+    const turned = [0, 1, 2].map((i) => m[i]! * x + m[4 + i]! * y + m[8 + i]! * z)
+    const length = unit ? Math.hypot(...turned) || 1 : 1
+    for (let i = 0; i < 3; i++) out[k + i] = turned[i]! / length
+    if (size === 4 && flipSign) out[k + 3] = -vectors[k + 3]!
   }
   return out
 }

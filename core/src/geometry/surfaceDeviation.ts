@@ -100,7 +100,7 @@ function walk(from: LevelSurface, to: LevelSurface, nearest: NearestSurface, cou
   }
 }
 
-/** The most that a vertex which some triangle uses lies off; of more than `count` every so manyeth is asked. */
+/** The most that a vertex which some triangle uses lies off; of more than `count` some are asked, spread evenly. */
 function farthestVertex({ parts }: LevelSurface, nearest: NearestSurface, count: number): number {
   const total = parts.reduce((sum, p) => sum + p.positions.length / 3, 0),
     step = Math.max(1, Math.ceil(total / count))

@@ -1,3 +1,4 @@
+import { faceCross } from './faceNormal'
 /** One triangle list in the world, with the surface of each triangle. */
 export interface SampledPart {
   positions: Float32Array
@@ -55,12 +56,7 @@ export function facingSamples(parts: readonly SampledPart[], count: number, seed
   }
   spread(parts, count, seed, (n, part, t, u, v) => {
     const { positions, indices } = part
-    const [a, b, c] = [0, 1, 2].map((k) => indices[t * 3 + k]! * 3) as [number, number, number]
-    const side = (from: number, to: number, i: number): number => positions[to + i]! - positions[from + i]!
-    const cross = [0, 1, 2].map(
-      (i) =>
-        side(a, b, (i + 1) % 3) * side(a, c, (i + 2) % 3) - side(a, b, (i + 2) % 3) * side(a, c, (i + 1) % 3),
-    )
+    const cross = faceCross(positions, indices[t * 3]!, indices[t * 3 + 1]!, indices[t * 3 + 2]!)
     const length = Math.hypot(...cross) || 1
     for (let i = 0; i < 3; i++) {
       normals[n * 3 + i] = cross[i]! / length

@@ -1,4 +1,4 @@
-import type { TextureFacts } from '@stern-gate/contract'
+import type { GroundFacts, TextureFacts } from '@stern-gate/contract'
 import { inKernels } from '../kernels/inKernels'
 import { fullValue, type Pixels } from './pixels'
 import { holdTexels, sampledTexels, valueBytes } from './sampledTexels'
@@ -10,11 +10,12 @@ const SEEN = 8 / 255
 
 /**
  * Share of texels that are darker or brighter, in every colour channel, than surfaces are; clear texels do
- * not count.
+ * not count, nor does the ground outside of islands.
  */
 export function colourRange(
   pixels: Pixels,
   sample = sampledTexels(pixels),
+  ground: GroundFacts | null = null,
 ): NonNullable<TextureFacts['range']> {
   const { channels } = pixels,
     full = fullValue(pixels)
@@ -35,6 +36,25 @@ export function colourRange(
       counts,
     )
     const [sampled, dark, bright] = room.words(counts, 3) as unknown as [number, number, number]
-    return { dark: sampled ? dark / sampled : 0, bright: sampled ? bright / sampled : 0, sampled }
+    return withoutGround({ dark, bright, sampled }, ground, sample.texels)
   })
+}
+
+/** Takes the texels of the ground out again, all of which are dark, bright or neither. */
+function withoutGround(
+  { dark, bright, sampled }: NonNullable<TextureFacts['range']>,
+  ground: GroundFacts | null,
+  texels: number,
+): NonNullable<TextureFacts['range']> {
+  // What is clear was not counted
+  const value = ground?.kind === 'transparent' ? [] : (ground?.value ?? [])
+  const out = value.length > 0 ? Math.min(sampled, Math.round(ground!.share * texels)) : 0,
+    left = sampled - out
+  const isDark = value.every((v) => v < DARK * 255),
+    isBright = value.every((v) => v > BRIGHT * 255)
+  return {
+    dark: left > 0 ? Math.max(0, dark - (isDark ? out : 0)) / left : 0,
+    bright: left > 0 ? Math.max(0, bright - (isBright ? out : 0)) / left : 0,
+    sampled: left,
+  }
 }

@@ -1,4 +1,5 @@
 import type { GroundFacts } from '@stern-gate/contract'
+import { GROUND_NEAR } from './groundCells'
 import { fullValue, type Pixels } from './pixels'
 import type { SampledTexels } from './sampledTexels'
 
@@ -15,8 +16,6 @@ export interface Ground {
 const LEAST_SHARE = 0.04
 /** Less than this beside the ground is not enough to judge a texture by. */
 const LEAST_USED = 0.01
-/** Lossy packing leaves the ground this uneven, of 255. */
-const NEAR = 3
 /** Texels whose neighbours are equal: above this share of what is not ground, flat areas are what it is about. */
 const MOST_FLAT = 0.6
 /** About so many texels are asked for the commonest value. */
@@ -36,7 +35,8 @@ export function findGround(pixels: Pixels, sample: SampledTexels): Ground | null
   const mask = new Uint8Array(sample.texels)
   for (let t = 0; t < sample.texels; t++) {
     let near = true
-    for (let c = 0; c < texels.colours && near; c++) near = Math.abs(texels.at(t, c) - value[c]!) <= NEAR
+    for (let c = 0; c < texels.colours && near; c++)
+      near = Math.abs(texels.at(t, c) - value[c]!) <= GROUND_NEAR
     if (near) mask[t] = 1
   }
   return groundOf(mask, { kind: kindOf(value), value }, texels, sample)
@@ -88,7 +88,7 @@ function groundOf(
     left = sample.texels - count(wide)
   // Islands of a few texels would be gone with their border
   const kept = left >= (sample.texels * (1 - share)) / 4 ? wide : mask
-  return { facts: { kind, value, share }, mask: kept, used: sample.texels - count(kept) }
+  return { facts: { kind, value, share, cells: null }, mask: kept, used: sample.texels - count(kept) }
 }
 
 const count = (mask: Uint8Array): number => mask.reduce((sum, m) => sum + m, 0)
@@ -134,8 +134,8 @@ function spread(
 }
 
 function kindOf(value: readonly number[]): GroundFacts['kind'] {
-  if (value.every((v) => v <= NEAR)) return 'black'
-  if (value.every((v) => v >= 255 - NEAR)) return 'white'
+  if (value.every((v) => v <= GROUND_NEAR)) return 'black'
+  if (value.every((v) => v >= 255 - GROUND_NEAR)) return 'white'
   const [r, g, b] = value
   if (b !== undefined && Math.abs(r! - 127.5) <= 2 && Math.abs(g! - 127.5) <= 2 && b >= 250)
     return 'flat-normal'

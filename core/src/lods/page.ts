@@ -9,3 +9,12 @@ export {
 } from './switching'
 export { textOfNumbers } from './numberList'
 export { chainErrors } from './chainErrors'
+export {
+  BANDS,
+  distanceTo,
+  levelAt,
+  scatterCopies,
+  scatterCost,
+  type ScatterCost,
+  type ScatteredCopies,
+} from './scatter'

@@ -7,6 +7,7 @@ import { meshOverview } from './meshOverview'
 import { measureMeshFile } from './measureMeshFile'
 import { measureNodes, type MeasureSwitches } from './measureNodes'
 import { collectEvidence } from './evidence'
+import { measureIslands } from './measureIslands'
 import { measureSlots } from './measureSlots'
 import { measureVariants } from './measureVariants'
 
@@ -43,12 +44,14 @@ export async function measureMesh(
   const notMeasured: Fault[] = read.ok ? [] : [faultAt(read.fault, { measure: 'geometry' })]
   const source = read.ok ? read.value : null
   const measured = source ? await measureNodes(source.document, evidence.add, switches) : null
+  const slots = source ? measureSlots(source.document) : null
   const facts: MeshFacts = {
     kind: 'mesh',
     file: measureMeshFile(container, references, source, sizeBytes, ports.hash),
     ...(measured ?? { nodes: null, shape: null, fit: null, decals: [], chain: null }),
     overview: measured && meshOverview(measured.nodes),
-    slots: source ? measureSlots(source.document) : null,
+    slots,
+    islands: source && slots ? measureIslands(source.document, slots) : [],
     variants: source ? measureVariants(source.document) : [],
     evidence: evidence.entries,
     notMeasured,

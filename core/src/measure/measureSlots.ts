@@ -36,6 +36,7 @@ export function measureSlots(document: Document): SlotFacts[] {
     ],
     tints: [...(slotNotes(material).tints ?? [])],
     alphaMeaning: slotNotes(material).alpha ?? null,
+    layer: slotNotes(material).layer ?? null,
     values: slotValues(material),
   }))
 }

@@ -4,6 +4,7 @@ import { colourRange } from '../image/colourRange'
 import { contentSurvey } from '../image/contentSurvey'
 import { emptyResolution } from '../image/emptyResolution'
 import { findGround } from '../image/findGround'
+import { groundCells } from '../image/groundCells'
 import { normalMapEvidence } from '../image/normalMapEvidence'
 import { withThird } from '../image/mapConversions'
 import type { Pixels } from '../image/pixels'
@@ -39,8 +40,8 @@ export function measureTexture(header: TextureHeader, pixels: Outcome<Pixels>): 
     header,
     channels,
     normal,
-    range: colourRange(pixels.value, sample),
-    ground: ground?.facts ?? null,
+    range: colourRange(pixels.value, sample, ground?.facts),
+    ground: ground && { ...ground.facts, cells: groundCells(pixels.value, ground.facts) },
     content,
     floats: pixels.value.floats ?? null,
     // One flat value needs no looking at

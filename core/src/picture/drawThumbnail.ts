@@ -1,5 +1,8 @@
 import type { Bounds } from '@stern-gate/contract'
+import { faceCross } from '../geometry/faceNormal'
 import { fullValue, type Pixels } from '../image/pixels'
+import { mixed, rasterTriangle, type Corners, type DepthCanvas } from './rasterTriangle'
+import { repeatedTexels, type Texel } from './repeatedTexels'
 
 /**
  * One piece of surface to draw: world positions, optional normals and UVs, a flat colour (0 to 1, sRGB) or a
@@ -33,14 +36,12 @@ export function drawThumbnail(pieces: readonly ThumbnailPiece[], bounds: Bounds,
   const colour = new Uint8Array(side * side * 3).fill(BACKGROUND)
   const depth = new Float32Array(side * side).fill(-Infinity)
   const project = projection(bounds, side)
-  for (const piece of pieces) drawPiece(piece, project, { colour, depth, side })
+  for (const piece of pieces) drawPiece(piece, project, { colour, depth, width: side, height: side })
   return shrink(colour, side, size)
 }
 
-interface Canvas {
+interface Canvas extends DepthCanvas {
   colour: Uint8Array
-  depth: Float32Array
-  side: number
 }
 type Project = (x: number, y: number, z: number, out: Float32Array, at: number) => void
 
@@ -84,60 +85,40 @@ function drawPiece(piece: ThumbnailPiece, project: Project, canvas: Canvas): voi
   const screen = new Float32Array(count * 3)
   for (let v = 0; v < count; v++)
     project(piece.positions[v * 3]!, piece.positions[v * 3 + 1]!, piece.positions[v * 3 + 2]!, screen, v * 3)
+  const texelAt = piece.picture && repeatedTexels(piece.picture)
   for (let k = 0; k + 2 < piece.indices.length; k += 3) {
     const a = piece.indices[k]!,
       b = piece.indices[k + 1]!,
       c = piece.indices[k + 2]!
-    if (a < count && b < count && c < count) drawTriangle(piece, screen, [a, b, c], canvas)
+    if (a < count && b < count && c < count) drawTriangle(piece, texelAt, screen, [a, b, c], canvas)
   }
 }
 
 function drawTriangle(
-  piece: ThumbnailPiece,
+  { positions, normals, uvs, colour: own }: ThumbnailPiece,
+  texelAt: ((u: number, v: number) => Texel) | null,
   screen: Float32Array,
-  [a, b, c]: [number, number, number],
-  { colour, depth, side }: Canvas,
+  corners: Corners,
+  canvas: Canvas,
 ): void {
-  const ax = screen[a * 3]!,
-    ay = screen[a * 3 + 1]!,
-    bx = screen[b * 3]!,
-    by = screen[b * 3 + 1]!,
-    cx = screen[c * 3]!,
-    cy = screen[c * 3 + 1]!
-  const area = (bx - ax) * (cy - ay) - (by - ay) * (cx - ax)
-  if (!(Math.abs(area) > 1e-9)) return
-  const light = [a, b, c].map((v) => lightAt(normalOf(piece, v, [a, b, c])))
-  const left = Math.max(0, Math.floor(Math.min(ax, bx, cx))),
-    right = Math.min(side - 1, Math.ceil(Math.max(ax, bx, cx)))
-  const top = Math.max(0, Math.floor(Math.min(ay, by, cy))),
-    bottom = Math.min(side - 1, Math.ceil(Math.max(ay, by, cy)))
-  for (let y = top; y <= bottom; y++)
-    for (let x = left; x <= right; x++) {
-      const u = ((bx - x - 0.5) * (cy - y - 0.5) - (by - y - 0.5) * (cx - x - 0.5)) / area
-      const v = ((cx - x - 0.5) * (ay - y - 0.5) - (cy - y - 0.5) * (ax - x - 0.5)) / area
-      const w = 1 - u - v
-      if (u < 0 || v < 0 || w < 0) continue
-      const z = u * screen[a * 3 + 2]! + v * screen[b * 3 + 2]! + w * screen[c * 3 + 2]!
-      const at = y * side + x
-      if (z <= depth[at]!) continue
-      const [r, g, blue, alpha] = surfaceColour(piece, [a, b, c], [u, v, w])
-      if (alpha < 0.5) continue
-      depth[at] = z
-      const shade = u * light[0]! + v * light[1]! + w * light[2]!
-      colour[at * 3] = Math.min(255, r * shade)
-      colour[at * 3 + 1] = Math.min(255, g * shade)
-      colour[at * 3 + 2] = Math.min(255, blue * shade)
-    }
+  const { colour } = canvas
+  const light = corners.map((v) =>
+    lightAt(
+      normals
+        ? [normals[v * 3]!, normals[v * 3 + 1]!, normals[v * 3 + 2]!]
+        : faceCross(positions, ...corners),
+    ),
+  )
+  rasterTriangle(screen, corners, canvas, (weights, pixel) => {
+    const texel =
+      texelAt && uvs ? texelAt(mixed(uvs, 2, 0, corners, weights), mixed(uvs, 2, 1, corners, weights)) : WHITE
+    if (texel[3] < 127.5) return false
+    const shade = weights[0] * light[0]! + weights[1] * light[1]! + weights[2] * light[2]!
+    for (let c = 0; c < 3; c++) colour[pixel * 3 + c] = Math.min(255, texel[c]! * own[c]! * shade)
+    return true
+  })
 }
-
-function normalOf(piece: ThumbnailPiece, vertex: number, [a, b, c]: [number, number, number]): Vector {
-  const n = piece.normals
-  if (n) return [n[vertex * 3]!, n[vertex * 3 + 1]!, n[vertex * 3 + 2]!]
-  const p = piece.positions
-  const u = [0, 1, 2].map((i) => p[b * 3 + i]! - p[a * 3 + i]!) as Vector,
-    v = [0, 1, 2].map((i) => p[c * 3 + i]! - p[a * 3 + i]!) as Vector
-  return [u[1] * v[2] - u[2] * v[1], u[2] * v[0] - u[0] * v[2], u[0] * v[1] - u[1] * v[0]]
-}
+const WHITE: Texel = [255, 255, 255, 255]
 
 /** Two-sided: what faces away is lit as if it were turned. */
 function lightAt(normal: Vector): number {
@@ -145,29 +126,6 @@ function lightAt(normal: Vector): number {
   const dot = (l: Vector) =>
     Math.abs(normal[0] * l[0] + normal[1] * l[1] + normal[2] * l[2]) / length / Math.hypot(...l)
   return 0.38 + 0.66 * dot(KEY) + 0.16 * dot(FILL)
-}
-
-function surfaceColour(
-  piece: ThumbnailPiece,
-  vertices: [number, number, number],
-  weights: [number, number, number],
-): [number, number, number, number] {
-  const { picture, uvs, colour } = piece
-  if (!picture || !uvs) return [colour[0] * 255, colour[1] * 255, colour[2] * 255, 1]
-  let s = 0,
-    t = 0
-  for (let i = 0; i < 3; i++) {
-    s += weights[i]! * uvs[vertices[i]! * 2]!
-    t += weights[i]! * uvs[vertices[i]! * 2 + 1]!
-  }
-  const x = Math.min(picture.width - 1, Math.floor((s - Math.floor(s)) * picture.width)),
-    y = Math.min(picture.height - 1, Math.floor((t - Math.floor(t)) * picture.height))
-  const at = (y * picture.width + x) * picture.channels
-  const scale = 255 / fullValue(picture)
-  const channel = (i: number) => (picture.data[at + i] ?? 0) * scale
-  const alpha = picture.channels === 4 ? channel(3) / 255 : 1
-  const grey = picture.channels < 3
-  return [channel(0) * colour[0], channel(grey ? 0 : 1) * colour[1], channel(grey ? 0 : 2) * colour[2], alpha]
 }
 
 function shrink(colour: Uint8Array, side: number, size: number): Pixels {

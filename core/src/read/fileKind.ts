@@ -1,3 +1,4 @@
+import { SURFACE_ENDING } from '@stern-gate/contract'
 import { plainText } from './plainText'
 
 /** What a file is by its first bytes; the extension is not asked. */
@@ -22,6 +23,7 @@ export type FileKind =
   | 'hdr'
   | 'zip'
   | 'buffer'
+  | 'surface'
   | 'unknown'
 
 /** How many bytes fileKind needs at the most. */
@@ -91,6 +93,7 @@ export function fileKind(given: Uint8Array, path: string): FileKind {
   const text = named === 'obj' || named === 'library' || named === 'dae' || named === 'fbx'
   if (text) return looksLikeText(head) && (named !== 'dae' || looksLikeXml(head)) ? named : 'unknown'
   if (named === 'stl') return head.length > 0 ? 'stl' : 'unknown'
+  if (named === 'surface') return looksLikeJson(head) ? 'surface' : 'unknown'
   if (named === 'gltf') return looksLikeJson(head) ? 'gltf' : 'unknown'
   if (named === 'tga') return looksLikeTga(head) ? 'tga' : 'unknown'
   return named === 'buffer' ? 'buffer' : 'unknown'
@@ -98,6 +101,7 @@ export function fileKind(given: Uint8Array, path: string): FileKind {
 
 /** What the extension claims. */
 export function kindByExtension(path: string): FileKind {
+  if (path.toLowerCase().endsWith(SURFACE_ENDING)) return 'surface'
   // A point in a folder's name leaves a slash behind it, and with one no extension is known
   const dot = path.lastIndexOf('.')
   return (dot < 0 ? undefined : extensionKinds.get(path.slice(dot + 1).toLowerCase())) ?? 'unknown'
@@ -114,7 +118,8 @@ export const isMeshName = (path: string): boolean => isMeshKind(kindByExtension(
  * Whether a name is that of something an asset is made of: a mesh, a texture, or what meshes keep beside
  * them.
  */
-export const isAssetName = (path: string): boolean => !['unknown', 'zip'].includes(kindByExtension(path))
+export const isAssetName = (path: string): boolean =>
+  !['unknown', 'zip', 'surface'].includes(kindByExtension(path))
 
 /**
  * Whether the facts of a mesh may depend on the bytes of another file: its geometry or its slots may stand

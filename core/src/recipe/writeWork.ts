@@ -5,13 +5,9 @@ import { findTexture, type Work } from '../remedies/work'
 import { noteOfSlot, slotNotes } from '../scene/slotNotes'
 import { giveDirections } from '../write/soundVectors'
 import { relativePath } from '../write/relativePath'
+import type { OutputFile } from './outputFile'
+import { writeSurfaceFiles } from './writeSurfaceFiles'
 import { writeGlb, type PictureTarget } from '../write/writeGlb'
-
-export interface OutputFile {
-  path: string
-  part: 'mesh' | 'texture'
-  bytes: Uint8Array
-}
 
 /** Writes what a recipe made: the mesh as GLB, the textures as files beside it or inside, as they arrived. */
 export async function writeWork(work: Work): Promise<OutputFile[]> {
@@ -39,7 +35,8 @@ export async function writeWork(work: Work): Promise<OutputFile[]> {
     invariant(target, `picture ${picture.getName()} belongs to no texture`)
     return target
   })
-  return [{ path, part: 'mesh', bytes }, ...textures]
+  const surfaces = work.surfaceFiles ? writeSurfaceFiles(work, work.document, path, work.surfaceFiles) : []
+  return [{ path, part: 'mesh', bytes }, ...textures, ...surfaces]
 }
 
 /** Inputs that glTF has not are noted with their slot by the name of their texture; it is put in as it is now. */

@@ -6,6 +6,8 @@ import type { Work } from './work'
 export interface RemedyPorts {
   decode: DecodeImage
   encodePng: EncodePng
+  /** What a step keeps outside its options, by SHA-256; null where it is not there. */
+  stepData: (sha256: string) => Uint8Array | null
 }
 
 /** What a remedy did; changed = false says that there was nothing to do. */

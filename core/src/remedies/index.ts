@@ -19,16 +19,20 @@ import { generateTangents } from './mesh/generateTangents'
 import { intake } from './files/intake'
 import { invert } from './colour/invert'
 import { layOutUvs } from './uvs/layOutUvs'
+import { growIslands } from './colour/growIslands'
 import { liftDecal } from './slots/liftDecal'
 import { limitInfluences } from './mesh/limitInfluences'
 import { addDetail, alphaFrom, eightBits, normalStrength, rebuildBlue, setRange } from './colour/mapSteps'
 import { makeCollision } from './collision/make'
+import { makeCard } from './lods/makeCard'
 import { makeLevels } from './lods/make'
 import { mergeSlots } from './slots/mergeSlots'
 import { mirrorHalf } from './mesh/mirrorHalf'
 import { movePivot } from './scale/movePivot'
 import { heightToNormal } from './colour/normalFromHeight'
 import { place } from './files/place'
+import { paintColours } from './mesh/paintColours'
+import { partOfItsOwn } from './slots/partOfItsOwn'
 import { placeTexture } from './slots/placeTexture'
 import { pointTo } from './files/pointTo'
 import { recomputeNormals } from './mesh/recomputeNormals'
@@ -41,6 +45,7 @@ import { reorderTriangles } from './mesh/reorderTriangles'
 import { repack } from './colour/repack'
 import { rescale } from './scale/rescale'
 import { resize } from './compression/resize'
+import { secondLayer } from './slots/secondLayer'
 import { setAlpha } from './slots/setAlpha'
 import { setLoop } from './mesh/setLoop'
 import { setRole } from './colour/setRole'
@@ -56,6 +61,7 @@ import { surface } from './slots/surface'
 import { takeOut } from './files/takeOut'
 import { turnAxes } from './scale/turnAxes'
 import { turnFacing } from './mesh/turnFacing'
+import { writeSurfaces } from './slots/writeSurfaces'
 import { weld } from './mesh/weld'
 
 const list = [
@@ -88,6 +94,7 @@ const list = [
   liftDecal,
   limitInfluences,
   makeCollision,
+  makeCard,
   makeLevels,
   mergeSlots,
   mirrorHalf,
@@ -99,6 +106,9 @@ const list = [
   recomputeNormals,
   reduceTriangles,
   removeUvs,
+  growIslands,
+  paintColours,
+  partOfItsOwn,
   rename,
   renormalise,
   reorderSlots,
@@ -106,6 +116,7 @@ const list = [
   repack,
   rescale,
   resize,
+  secondLayer,
   setAlpha,
   setLoop,
   setRole,
@@ -122,6 +133,7 @@ const list = [
   turnAxes,
   turnFacing,
   weld,
+  writeSurfaces,
 ] as unknown as Remedy[]
 
 /** All remedies, sorted by id. */

@@ -1,6 +1,6 @@
 import type { Document, Material, Node, Texture } from '@gltf-transform/core'
 import { mergeDocuments } from '@gltf-transform/functions'
-import { faultAt, good, type Outcome } from '@stern-gate/contract'
+import { faultAt, good, type FilePart, type Outcome } from '@stern-gate/contract'
 import { fileStem, resolveReference } from '../read/deliveryPath'
 import { readMesh, type MeshImageSource } from '../read/readMesh'
 import { openMeshFile, type MoreReaders } from '../read/readMeshFile'
@@ -33,11 +33,13 @@ export interface Work {
   textures: WorkTexture[]
   /** Pictures whose file did not come: they keep pointing at the path that was asked for. */
   missing: { picture: Texture; asked: string }[]
+  /** Pattern of the names of surface files, where they are wanted beside the mesh. */
+  surfaceFiles?: string
 }
 
 export interface SourceFile {
   path: string
-  part: 'mesh' | 'buffer' | 'texture'
+  part: FilePart
   bytes: Uint8Array
 }
 

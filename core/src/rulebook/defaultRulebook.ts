@@ -6,6 +6,7 @@ import {
   type AssetClass,
   type BlockFormatName,
   type Rulebook,
+  type SurfaceSetting,
   type Target,
   type TextureRole,
 } from '@stern-gate/contract'
@@ -191,6 +192,9 @@ const formatsOf = (
   tint: packed,
 })
 
+/** What a browser cannot be given: the open formats have no place for it. */
+const inNoOpenFormat: ReadonlySet<SurfaceSetting> = new Set(['height', 'mask', 'second layer'])
+
 const targets: Record<string, Target> = {
   desk: {
     title: 'Desk',
@@ -226,8 +230,7 @@ const targets: Record<string, Target> = {
     inputsPerSlot: 5,
     tileSets: false,
     formats: formatsOf('ETC1S', 'UASTC', 'ETC1S', 'ETC1S'),
-    // What the open formats have: height and mask are in none of them
-    takes: surfaceSettings.filter((s) => s !== 'height' && s !== 'mask'),
+    takes: surfaceSettings.filter((s) => !inNoOpenFormat.has(s)),
   },
 }
 

@@ -16,6 +16,7 @@ import { normalFlag as colourNormalFlag } from './colour/normalFlag'
 import { normalGreen as colourNormalGreen } from './colour/normalGreen'
 import { normalLength as colourNormalLength } from './colour/normalLength'
 import { notANormal as colourNotANormal } from './colour/notANormal'
+import { padding as colourPadding } from './colour/padding'
 import { profile as colourProfile } from './colour/profile'
 import { space as colourSpace } from './colour/space'
 import { specularSet as colourSpecularSet } from './colour/specularSet'
@@ -87,6 +88,7 @@ import { carryOver as slotsCarryOver } from './slots/carryOver'
 import { count as slotsCount } from './slots/count'
 import { decalGap as slotsDecalGap } from './slots/decalGap'
 import { empty as slotsEmpty } from './slots/empty'
+import { layerSource as slotsLayerSource } from './slots/layerSource'
 import { missingInput as slotsMissingInput } from './slots/missingInput'
 import { wrongInput as slotsWrongInput } from './slots/wrongInput'
 import { order as slotsOrder } from './slots/order'
@@ -122,6 +124,7 @@ const list = [
   colourNormalGreen,
   colourNormalLength,
   colourNotANormal,
+  colourPadding,
   colourProfile,
   colourSpace,
   colourSpecularSet,
@@ -193,6 +196,7 @@ const list = [
   slotsCount,
   slotsDecalGap,
   slotsEmpty,
+  slotsLayerSource,
   slotsMissingInput,
   slotsWrongInput,
   slotsOrder,

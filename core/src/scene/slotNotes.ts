@@ -1,9 +1,12 @@
 import type { Material } from '@gltf-transform/core'
 import * as z from 'zod'
-import { alphaMeaningSchema, tintSchema } from '@stern-gate/contract'
+import { alphaMeaningSchema, secondLayerSchema, tintSchema } from '@stern-gate/contract'
 
 /** Where notes of ours stand in the extras of a slot: what other programs write there under common words is theirs. */
 const KEY = 'stern-gate'
+
+/** Name of the surface that the slot of a card notes: a slot that only a far level has. */
+export const CARD = 'card'
 
 const notesSchema = z.object({
   /** Name of the surface of values that a step gave it. */
@@ -12,6 +15,8 @@ const notesSchema = z.object({
   inputs: z.record(z.string(), z.string()).optional().catch(undefined),
   /** Channels of the mask that it declares, with their colours. */
   tints: z.array(tintSchema).max(4).optional().catch(undefined),
+  /** A second layer over it. */
+  layer: secondLayerSchema.optional().catch(undefined),
   /** What the alpha of the base colour means. */
   alpha: alphaMeaningSchema.optional().catch(undefined),
 })

@@ -65,6 +65,7 @@ function addMesh(sum: MeshFacts, { path, facts }: OtherMesh): MeshFacts {
           ]
         : null,
     slots: [...(sum.slots ?? []), ...slots],
+    islands: [...sum.islands, ...facts.islands],
     variants: joinVariants(sum.variants, facts.variants),
     decals: [...sum.decals, ...facts.decals.filter((d) => !known.has(d.slot))],
     evidence: [

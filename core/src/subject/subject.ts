@@ -14,6 +14,7 @@ import type {
   Target,
   TextureFacts,
   TextureRole,
+  FilePart,
 } from '@stern-gate/contract'
 import type { PartsOfMesh } from '../scene/meshParts'
 import type { ResolvedHow } from '../read/deliveryPath'
@@ -102,7 +103,7 @@ export interface Subject {
   textures: SubjectTexture[]
   tileSets: TileSet[]
   references: SubjectReference[]
-  files: { path: string; kind: FileKind; sha256: string; part: 'mesh' | 'buffer' | 'texture' }[]
+  files: { path: string; kind: FileKind; sha256: string; part: FilePart }[]
   /** Mesh files that the open standard's validator has looked at, with what it found. */
   standard: { file: string; facts: StandardFacts }[]
   /** Where it came from, as far as anybody said. */

@@ -33,6 +33,7 @@ const slot = (more: Partial<SlotFacts> = {}, values: Partial<SlotValues> = {}): 
   textures: [],
   tints: [],
   alphaMeaning: null,
+  layer: null,
   values: { ...plain, ...values },
   ...more,
 })
@@ -85,6 +86,35 @@ describe('what becomes of a surface at a target', () => {
       { setting: 'mask', value: 'a map', fate: 'lost' },
     ])
     expect(lines(tinted, 'handheld')).toEqual([['mask', 'kept']])
+  })
+  it('loses a second layer where only the open formats are drawn, and says what lays it', () => {
+    const layered = (by: NonNullable<SlotFacts['layer']>['by']): SlotFacts =>
+      slot({
+        layer: {
+          ...{ by, colour: [1, 0, 0], mode: 'mix', roughness: null, metallic: null },
+          ...{ inverted: false, strength: 1, uv: 0, tiling: 1 },
+        },
+      })
+    const fates = (target: string): unknown[] =>
+      carryOver(
+        [
+          layered({ kind: 'ramp', axis: 'v', from: 0, to: 1 }),
+          layered({ kind: 'mask', channel: 'G' }),
+          layered({ kind: 'vertex', set: 1, channel: 'R' }),
+        ],
+        defaultRulebook.targets[target]!,
+      ).map((l) => [l.setting, l.value, l.fate, l.how])
+    expect(fates('desk')).toEqual([
+      ['second layer', 'by a ramp', 'kept', ''],
+      ['second layer', 'by G of the mask', 'kept', ''],
+      ['second layer', 'painted', 'kept', ''],
+    ])
+    expect(fates('browser')[0]).toEqual([
+      'second layer',
+      'by a ramp',
+      'lost',
+      'the surface below is drawn alone',
+    ])
   })
   it('becomes a cutout where a target cannot blend', () => {
     const target = { ...defaultRulebook.targets['desk']!, takes: [] }

@@ -20,6 +20,7 @@ const instead: Readonly<Record<SurfaceSetting, string>> = {
   'texture placement': 'its textures lie as the UV channel says, once',
   height: 'the height map is not used',
   mask: 'the mask is not used',
+  'second layer': 'the surface below is drawn alone',
   blending: 'it is cut out at half of the alpha',
   'both sides': 'it is drawn from its front alone',
 }
@@ -71,11 +72,15 @@ function settingsOf(slot: SlotFacts): Setting[] {
       setting: 'mask',
       value: slot.tints.length > 0 ? `tints ${slot.tints.map((t) => t.channel).join('')}` : 'a map',
     },
+    slot.layer && { setting: 'second layer', value: layerWords(slot.layer) },
     slot.alphaMode === 'blend' && { setting: 'blending', value: 'by alpha' },
     slot.doubleSided && { setting: 'both sides', value: 'drawn' },
   ]
   return found.filter((s): s is Setting => !!s)
 }
+
+const layerWords = ({ by }: NonNullable<SlotFacts['layer']>): string =>
+  by.kind === 'ramp' ? 'by a ramp' : by.kind === 'mask' ? `by ${by.channel} of the mask` : 'painted'
 
 function placed({ textures }: SlotFacts): string {
   const { tiling } = textures.find((t) => t.placement)!.placement!

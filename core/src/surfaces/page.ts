@@ -1,8 +1,22 @@
 // What the page needs of surfaces; nothing here reads a file.
 export { hexOfLinear, linearOfHex } from './hexColour'
+export { readSurfaceFile, stepsOfSurfaceFile, surfaceFileOf } from './surfaceFile'
+export { slotOption, slotValuesAsOptions, type SlotOption } from './slotValuesAsOptions'
 export { cutoffOf } from './cutoffOf'
 export { tintNames, tintsAfter } from './tintsAfter'
+export { islandsOfTexture } from './islandsOfTexture'
+export { cellBytes } from '../geometry/cellMask'
 export { maskOfSlot } from './maskOfSlot'
 export { SURFACE } from './sharedSurfaces'
 export { presetOf, surfacePresetNames } from './presets'
 export { inputWords, slotInputWords } from '../rulebook/inputWords'
+export {
+  firstLayer,
+  layerAfter,
+  layerOf,
+  optionsOfLayer,
+  SECOND_LAYER,
+  type LayerOptions,
+} from './secondLayer'
+export { packPicked, type PickedSurface } from './pickedParts'
+export { packPainted, type PaintedSurface } from './paintedParts'

@@ -3,7 +3,8 @@ import type { Queryable } from '../store/database'
 
 /**
  * Everything that refers to a stored file, as a statement that gives `sha256` and `owner`: sources, facts with
- * their evidence and thumbnails, pictures inside meshes, outputs, packages. What it does not name is nobody's.
+ * their evidence and thumbnails, pictures inside meshes, outputs, what steps keep outside their options, packages.
+ * What it does not name is nobody's.
  */
 const references = sql.raw(`
   select sha256, 'delivery' as owner from delivery_files where sha256 is not null
@@ -17,6 +18,10 @@ const references = sql.raw(`
   union all select file->>'sha256', 'output' from outputs, jsonb_array_elements(files) as file
   union all select thumbnail, 'output' from outputs where thumbnail is not null
   union all select evidence, 'output' from outputs where evidence is not null
+  union all select data #>> '{}', 'recipe' from recipes,
+    jsonb_path_query(body, '$.steps[*].options.data') as data
+  union all select data #>> '{}', 'recipe' from recipes,
+    jsonb_path_query(history, '$[*].steps[*].options.data') as data
   union all select file, 'encoding' from encodings
   union all select picture, 'encoding' from encodings
   union all select sha256, 'dispatch' from dispatches where sha256 is not null`)

@@ -1,5 +1,5 @@
 import type { PackagedAsset } from '@stern-gate/contract'
-import { encodingPlanFor, fileStem, type Subject } from '@stern-gate/core'
+import { encodingPlanFor, noteEncoded, type Subject } from '@stern-gate/core'
 import type { PackageEntry } from '@stern-gate/engine'
 import { keptEncoding } from '../judging/keptEncoding'
 import type { JobServices } from '../services/services'
@@ -29,34 +29,13 @@ export async function encodeTextures(
       continue
     }
     const { facts, file } = made.value
-    const path = freePath(place ?? besideMain(asset, texture.name), taken)
+    const path = noteEncoded(
+      asset,
+      { source: place, name: texture.name },
+      { plan, facts, sha256: file },
+      taken,
+    )
     entries.push({ path, file: services.store.localFile(file) })
-    asset.encoded.push({
-      path,
-      of,
-      role: texture.role,
-      format: plan.format,
-      sha256: file,
-      sizeBytes: facts.fileBytes,
-      memoryBytes: facts.memoryBytes,
-      psnr: facts.psnrAll,
-      degrees: facts.angle?.mean ?? null,
-    })
   }
   return entries
-}
-
-const besideMain = ({ main }: PackagedAsset, name: string): string =>
-  main.slice(0, main.lastIndexOf('/') + 1) + name
-
-/** The path with the extension of what is written, and a number where that is taken. */
-function freePath(source: string, taken: Set<string>): string {
-  const folder = source.slice(0, source.lastIndexOf('/') + 1),
-    stem = fileStem(source)
-  for (let n = 1; ; n++) {
-    const path = `${folder}${stem}${n > 1 ? `_${n}` : ''}.ktx2`
-    if (taken.has(path.toLowerCase())) continue
-    taken.add(path.toLowerCase())
-    return path
-  }
 }

@@ -34,6 +34,10 @@ export function fileRoutes(services: Services): Router {
     if (!/^[0-9a-f]{64}$/.test(sha) || !(await store.has(sha))) throw notFound('file')
     await sendBlob(services, response, sha)
   })
+  on(routes.keepStepData, async ({ body }) => {
+    const { sha256 } = await store.putBytes(Buffer.from(JSON.stringify(body)))
+    return { sha256 }
+  })
   on(routes.getPicture, async ({ parts, query, response }) => {
     const sha = parts.sha
     if (!/^[0-9a-f]{64}$/.test(sha) || !(await store.has(sha))) throw notFound('file')

@@ -1,4 +1,4 @@
-import { counts, cutText, type AssetState, type NamedPart } from '@stern-gate/contract'
+import { counts, cutText, type AssetState, type FilePart, type NamedPart } from '@stern-gate/contract'
 import {
   carryOver,
   compilePattern,
@@ -17,7 +17,7 @@ import { mayBeValidated } from './validation'
 export interface StateAddresses {
   model: string | null
   evidence: Record<string, string>
-  files: { path: string; part: 'mesh' | 'buffer' | 'texture'; sha256: string; sizeBytes: number }[]
+  files: { path: string; part: FilePart; sha256: string; sizeBytes: number }[]
 }
 
 /** One state of an asset as the bench shows it: with how it was judged. */

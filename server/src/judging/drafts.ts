@@ -1,3 +1,4 @@
+import type { FilePart } from '@stern-gate/contract'
 import type { AssetDraft } from '@stern-gate/core'
 import type { AssetRecord, VersionFileRecord, VersionRecord } from '../store/assets'
 import type { OutputRecord } from '../store/outputs'
@@ -11,7 +12,7 @@ export const draftOf = (
   name: asset.name,
   kind: asset.kind as AssetDraft['kind'],
   main: version.main,
-  files: files.map((f) => ({ path: f.path, part: f.part as 'mesh' | 'buffer' | 'texture' })),
+  files: files.map((f) => ({ path: f.path, part: f.part as FilePart })),
 })
 
 /** An output of a version as a draft. */

@@ -1,6 +1,6 @@
-import type { Outcome } from '@stern-gate/contract'
+import type { FilePart, Outcome } from '@stern-gate/contract'
 import { good } from '@stern-gate/contract'
-import { outputIdentity, type ResolvedRecipe } from '@stern-gate/core'
+import { dataOfRecipe, outputIdentity, type ResolvedRecipe } from '@stern-gate/core'
 import { findAmong, sha256, type AssetFiles, type MendedAsset } from '@stern-gate/engine'
 import type { JobServices } from '../services/services'
 import type { AssetRecord, VersionFileRecord, VersionRecord } from '../store/assets'
@@ -30,7 +30,7 @@ export const engineFiles = (
   main: version.main,
   files: files.map((f) => ({
     path: f.path,
-    part: f.part as 'mesh' | 'buffer' | 'texture',
+    part: f.part as FilePart,
     file: services.store.localFile(f.sha256),
   })),
 })
@@ -58,6 +58,7 @@ export async function makeOutput(
     ...(signal ? { signal } : {}),
     // Drawn once the step is kept: pointing at a remedy does not wait for it
     thumbnail: !preview,
+    stepData: dataOfRecipe(recipe).map((sha256) => ({ sha256, file: services.store.localFile(sha256) })),
     known: files.filter((f) => f.part === 'texture' && isMeasured(f)).map((f) => f.sha256),
   })
   if (!made.ok) return made

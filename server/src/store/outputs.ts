@@ -1,12 +1,12 @@
 import { eq } from 'drizzle-orm'
 import * as z from 'zod'
-import { stepResultSchema, type StepResult } from '@stern-gate/contract'
+import { filePartSchema, stepResultSchema, type StepResult } from '@stern-gate/contract'
 import type { Queryable } from './database'
 import { outputs } from './schema'
 
 export const outputFileSchema = z.strictObject({
   path: z.string(),
-  part: z.enum(['mesh', 'texture']),
+  part: filePartSchema,
   sha256: z.string(),
   sizeBytes: z.number(),
   kind: z.string(),

@@ -30,6 +30,7 @@ import {
   type SearchRequest,
   type SetOrigin,
   type SharedSurface,
+  type StepData,
   type TakeApart,
   type WholeDetail,
 } from '@stern-gate/contract'
@@ -200,6 +201,9 @@ export const saveRulebook = (
 export const getMemory = (project: string, target: string | null) =>
   call(routes.getMemory, { parts: { project }, query: target === null ? {} : { target } })
 export const listSurfaces = (project: string) => call(routes.listSurfaces, { parts: { project } })
+/** Keeps what a step works with and is too large for its options; gives the name that the step has for it. */
+export const keepStepData = async (data: StepData): Promise<string> =>
+  (await call(routes.keepStepData, { body: data })).sha256
 export const saveSurface = (project: string, surface: string, body: SharedSurface | null) =>
   call(routes.saveSurface, { parts: { project, surface }, body: { surface: body } })
 export const readRulebookFile = (project: string, text: string) =>

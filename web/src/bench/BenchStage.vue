@@ -8,6 +8,7 @@ import type {
   SaveSizes,
   Station,
 } from '@stern-gate/contract'
+import { cellBytes, islandsOfTexture } from '@stern-gate/core/surfaces'
 import type { BroughtFile } from '../api/droppedFiles'
 import ClipBar from '../stages/ClipBar.vue'
 import LevelErrorChart from '../stages/LevelErrorChart.vue'
@@ -15,6 +16,9 @@ import LevelsStage from '../stages/LevelsStage.vue'
 import FilesStage from '../stages/FilesStage.vue'
 import ModelStage from '../stages/ModelStage.vue'
 import NamesStage from '../stages/NamesStage.vue'
+import PickBar from '../stages/PickBar.vue'
+import PaintBar from '../stages/PaintBar.vue'
+import ScatterStage from '../stages/ScatterStage.vue'
 import ScaleBar from '../stages/ScaleBar.vue'
 import StageTable from '../stages/StageTable.vue'
 import TextureStage from '../stages/TextureStage.vue'
@@ -24,6 +28,7 @@ import type { LightSettings } from '../stages/lightSettings'
 import type { StageMark } from '../stages/stageMarks'
 import type { TextureView } from '../stages/textureStage'
 import type { TriedSurfaces } from '../stages/wornSurface'
+import { useHandwork } from '../stores/handwork'
 import { markOfFinding } from './markOfFinding'
 import type { StageKind } from './stageOfStation'
 import { stationTable } from './stationTable'
@@ -50,6 +55,13 @@ const props = defineProps<{
   tried: TriedSurfaces
   light: LightSettings
 }>()
+const handwork = useHandwork()
+/** Triangles that are being picked. */
+const picks = shallowRef<StageMark[]>([])
+const islands = computed(() => {
+  const bits = islandsOfTexture(props.state.mesh, props.texture?.uses ?? [])
+  return bits && cellBytes(bits)
+})
 const emit = defineEmits<{
   query: [Record<string, string | undefined>]
   chooseTexture: [string]
@@ -160,6 +172,9 @@ const inRow = computed(
     props.state.levels.length > 1 &&
     props.query['view'] === undefined,
 )
+const isMany = computed(
+  () => props.station === 'lods' && props.stage === 'model' && props.query['view'] === 'many',
+)
 const row = useSwitches(() => props.state)
 
 function chooseRow(id: string): void {
@@ -204,6 +219,16 @@ function chooseRow(id: string): void {
       :badge="badge"
       @look="(i) => (row.looked.value = i)"
       @model="emit('query', { view: 'shaded' })"
+      @many="emit('query', { view: 'many' })"
+    />
+    <ScatterStage
+      v-else-if="isMany"
+      :state="state"
+      :switches="row.switches.value"
+      :person-height="sizes.personHeight"
+      :badge="badge"
+      @row="emit('query', { view: undefined })"
+      @model="emit('query', { view: 'shaded' })"
     />
     <ModelStage
       v-else-if="stage === 'model'"
@@ -216,7 +241,7 @@ function chooseRow(id: string): void {
       :level="level"
       :map="(query['map'] ?? 'basecolor') as SurfaceMap"
       :collision="station === 'collision'"
-      :marks="marks"
+      :marks="picks.length > 0 ? picks : marks"
       :aids="station === 'scale'"
       :person-height="sizes.personHeight"
       :grid-step="sizes.gridStep"
@@ -224,6 +249,8 @@ function chooseRow(id: string): void {
       :only="query['only'] ?? null"
       :row-too="station === 'lods' && state.levels.length > 1"
       @row="emit('query', { view: undefined })"
+      :many-too="station === 'lods'"
+      @many="emit('query', { view: 'many' })"
       :variant="query['variant'] ?? null"
       @variant="(v: string | null) => emit('query', { variant: v ?? undefined })"
       :tried="tried"
@@ -246,6 +273,30 @@ function chooseRow(id: string): void {
       @map="(m) => emit('query', { map: m, view: 'map' })"
     >
       <template #light><slot name="light" /></template>
+      <template #over="{ stage: lent, drawn }">
+        <PaintBar
+          v-if="handwork.now?.kind === 'paint' && station === 'slots'"
+          :key="JSON.stringify(handwork.now)"
+          :stage="lent"
+          :drawn="drawn"
+          :what="handwork.now"
+          :keeping="handwork.keeping"
+          @keep="handwork.keepPaint"
+          @end="handwork.end"
+        />
+        <PickBar
+          v-if="handwork.now?.kind === 'pick' && station === 'slots'"
+          :key="handwork.now.slot"
+          :stage="lent"
+          :drawn="drawn"
+          :slot-name="handwork.now.slot"
+          :names="(state.mesh?.slots ?? []).map((s) => s.name)"
+          :keeping="handwork.keeping"
+          @keep="handwork.keepPart"
+          @end="handwork.end"
+          @marks="(m) => (picks = m)"
+        />
+      </template>
       <ScaleBar
         :person-height="sizes.personHeight"
         :grid-step="sizes.gridStep"
@@ -266,6 +317,11 @@ function chooseRow(id: string): void {
       :view="(query['channel'] ?? 'all') as TextureView"
       :badge="badge || (before && before.sha256 !== texture?.sha256 ? 'output' : '')"
       :before-word="beforeWord"
+      :islands="islands"
+      :dims="query['islands'] === 'yes'"
+      :mip="Number(query['mip'] ?? 0)"
+      @dims="(on) => emit('query', { islands: on ? 'yes' : undefined })"
+      @mip="(n) => emit('query', { mip: n > 0 ? String(n) : undefined })"
       @view="(v) => emit('query', { channel: v })"
       @choose="(name) => emit('chooseTexture', name)"
     />

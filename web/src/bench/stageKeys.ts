@@ -16,6 +16,8 @@ export const stageKeys = [
   'beside',
   'over',
   'lighting',
+  'islands',
+  'mip',
 ] as const
 
 /** What is said of one station alone, and goes when another is looked at. */
@@ -30,4 +32,5 @@ export const keysOfOneStation = [
   'clip',
   'bones',
   'colour',
+  'mip',
 ] as const

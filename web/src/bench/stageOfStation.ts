@@ -11,10 +11,9 @@ export function stageOfStation(station: Station, kind: AssetKind): StageKind {
 
 /** What a station does not do yet, said where it is looked for. */
 export const plainerStages: Partial<Record<Station, string>> = {
-  slots: 'Second layers, painted wear, surface files and parts of a mesh by hand are still to come.',
-  colour: 'Padding around islands, and islands drawn over the texture, are still to come.',
+  slots: 'A lasso for picking is still to come; a second layer is not baked into maps.',
   compression:
     'Sizes that the target asks for are made by steps; levels one by one and BC6H are still to come.',
-  lods: 'Card levels, merged slots on far levels and a view of many copies are still to come.',
-  collision: 'Spheres and capsules, a walker, and the best of several shapes side by side are still to come.',
+  lods: 'Merged slots on far levels are still to come; cards show no normal maps.',
+  collision: 'Balls and capsules as shapes of their own, and a walker, are still to come.',
 }

@@ -16,6 +16,10 @@ const contentText = ({ content }: BenchTexture): string =>
             .join(' or ')}`
         : 'undecided'
 
+/** What figures are taken over: what no island uses is left out only where it is a flat ground. */
+const measuredText = (used: number): string =>
+  used === 1 ? 'the whole sheet' : `${formatShare(used)}, without its ground`
+
 /** The size that carries as much, where that is less than it has. */
 const effectiveText = (
   { width, height }: { width: number; height: number },
@@ -43,6 +47,7 @@ export const textureRows = (t: BenchTexture | null): Rows => {
     ),
     row('Role', t.role ? `${t.role} · by ${t.roleFrom}` : 'not known'),
     row('Role by pixels', contentText(t)),
+    ...(t.facts?.content ? [row('Texels measured', measuredText(t.facts.content.used))] : []),
     ...(h.blockFormat ? [row('Block format', h.blockFormat)] : []),
     ...(floats
       ? [

@@ -18,7 +18,7 @@ const props = defineProps<{
   looked: number | null
   badge: string
 }>()
-const emit = defineEmits<{ look: [number | null]; model: [] }>()
+const emit = defineEmits<{ look: [number | null]; model: []; many: [] }>()
 const night = useNight()
 const canvas = ref<HTMLCanvasElement | null>(null),
   host = ref<HTMLElement | null>(null)
@@ -105,6 +105,7 @@ const scaleWords = computed(() =>
     <div class="tools" role="toolbar" aria-label="View">
       <button class="on" aria-pressed="true">Row</button>
       <button aria-pressed="false" data-one-level @click="emit('model')">One level</button>
+      <button aria-pressed="false" data-many @click="emit('many')">Many</button>
       <button class="first" :class="{ on: wire }" :aria-pressed="wire" @click="wire = !wire">Wire</button>
     </div>
     <div

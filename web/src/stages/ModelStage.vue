@@ -41,6 +41,8 @@ const props = defineProps<{
   lighting: boolean
   /** Whether the levels can be seen in a row, too. */
   rowToo: boolean
+  /** Whether many copies can be seen, too. */
+  manyToo: boolean
 }>()
 const emit = defineEmits<{
   view: [ModelView]
@@ -52,6 +54,7 @@ const emit = defineEmits<{
   lighting: [boolean]
   variant: [string | null]
   row: []
+  many: []
 }>()
 const night = useNight()
 const host = ref<HTMLElement | null>(null)
@@ -164,6 +167,7 @@ async function redraw(): Promise<void> {
     stage.trySurfaces(props.tried)
     await stage.draw(frame.value)
     drawn.value = model
+    stage.canvas.dataset['model'] = model
     emit('drawn', model)
     ownViews.value = (stage.model()?.views ?? []).slice(0, MOST_VIEWS).map((v) => v.name)
     stage.pose(posed.clip, posed.seconds)
@@ -242,6 +246,7 @@ onBeforeUnmount(() => {
           {{ i === 0 ? `LOD ${n}` : n }}
         </button>
         <button v-if="rowToo" data-row @click="emit('row')">Row</button>
+        <button v-if="manyToo" data-many @click="emit('many')">Many</button>
         <button @click="stage?.frameAll()">Whole</button>
         <button
           :class="{ on: lighting }"
@@ -321,6 +326,7 @@ onBeforeUnmount(() => {
       <span v-if="under" class="hud under mono">{{ under }}</span>
       <StageDivider v-if="frame?.before" :at="divider" :word="beforeWord" @move="(at) => (divider = at)" />
       <DropTest v-if="collision && lent && drawn === state.model" :stage="lent" :state="state" />
+      <slot v-if="lent && drawn" name="over" :stage="lent" :drawn="drawn" />
       <span v-if="badge" class="hud badge">{{ badge }}</span>
       <StageTrouble
         v-if="trouble || !state.model"

@@ -22,8 +22,13 @@ const props = defineProps<{
   view: TextureView
   badge: string
   beforeWord: string
+  /** Cells of the sheet that the mesh uses; null: not known. */
+  islands: Uint8Array | null
+  /** What the mesh does not use is dimmed. */
+  dims: boolean
+  mip: number
 }>()
-const emit = defineEmits<{ view: [TextureView]; choose: [string] }>()
+const emit = defineEmits<{ view: [TextureView]; choose: [string]; dims: [boolean]; mip: [number] }>()
 const night = useNight()
 const canvas = ref<HTMLCanvasElement | null>(null),
   host = ref<HTMLElement | null>(null)
@@ -49,6 +54,10 @@ const views = computed<[TextureView, string][]>(() => [
   ['tiled', 'Tiled'],
   ...(differs.value ? ([['error', 'Difference × 8']] as [TextureView, string][]) : []),
 ])
+const lastMip = computed(() => {
+  const h = props.texture?.facts?.header
+  return h ? Math.floor(Math.log2(Math.max(h.width, h.height))) : 0
+})
 const differs = computed(() => props.before?.sha256 != null && props.before.sha256 !== props.texture?.sha256)
 const frame = computed<TextureFrame | null>(() => {
   const after = props.texture ? pictureAddress(props.texture) : null
@@ -61,6 +70,8 @@ const frame = computed<TextureFrame | null>(() => {
     divider: divider.value,
     green: 'up',
     background: [grey, grey, grey],
+    islands: props.dims ? props.islands : null,
+    mip: Math.min(props.mip, lastMip.value),
   }
 })
 async function redraw(): Promise<void> {
@@ -130,6 +141,30 @@ const vector = computed(() =>
         >
           {{ word }}
         </button>
+        <button
+          v-if="islands"
+          class="first"
+          :class="{ on: dims }"
+          :aria-pressed="dims"
+          title="What the mesh uses of it, in cells of a 256th of its side"
+          data-islands
+          @click="emit('dims', !dims)"
+        >
+          Islands
+        </button>
+        <label v-if="lastMip > 0" class="mip" title="Mip levels, as the graphics card makes them">
+          Mip
+          <input
+            type="range"
+            min="0"
+            :max="lastMip"
+            :value="Math.min(mip, lastMip)"
+            aria-label="Mip level"
+            data-mip
+            @input="emit('mip', Number(($event.target as HTMLInputElement).value))"
+          />
+          <span class="mono">{{ Math.min(mip, lastMip) }}</span>
+        </label>
         <button @click="stage?.fit()">Whole</button>
       </div>
       <span v-if="reading" class="hud read"
@@ -175,6 +210,18 @@ const vector = computed(() =>
 <style scoped>
 canvas {
   cursor: crosshair;
+}
+.mip {
+  display: flex;
+  align-items: center;
+  gap: 5px;
+  padding: 0 8px;
+  color: var(--hud-ink);
+  font: 500 12px/1.5 var(--narrow);
+}
+.mip input {
+  width: 64px;
+  accent-color: #cfdfe2;
 }
 .tray {
   position: absolute;

@@ -22,15 +22,15 @@ const TILES_SHOWN = 24
 
 /** What did not come first, then what did. */
 export function fileRows(state: AssetState): FileRow[] {
-  const buffers = state.files.filter((f) => f.part === 'buffer')
+  const beside = state.files.filter((f) => f.part === 'buffer' || f.part === 'surface')
   return [
     ...state.references.filter((r) => r.resolved === null).map((r) => lostReference(state, r)),
     ...state.tileSets.flatMap(missingTiles),
     ...state.textures.map((t) => textureRow(state, t)),
-    ...buffers.map((f): FileRow => ({
+    ...beside.map((f): FileRow => ({
       key: f.path,
       title: f.path,
-      said: `geometry · ${bytesText(f.sizeBytes)}`,
+      said: `${f.part === 'surface' ? 'surface file' : 'geometry'} · ${bytesText(f.sizeBytes)}`,
       sha: null,
       link: 'solid',
       missing: false,

@@ -206,6 +206,8 @@ export function createLevelsStage(canvas: HTMLCanvasElement): LevelsStage {
       remove()
       wireMaterial.dispose()
       renderer.dispose()
+      // A browser has few contexts, and takes them from stages that are in use
+      renderer.forceContextLoss()
     },
   }
 }

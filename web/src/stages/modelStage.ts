@@ -10,7 +10,7 @@ import {
   WebGLRenderer,
 } from 'three'
 import { createBalls, type ShownBalls } from './stageBalls'
-import { onMask } from './maskTint'
+import { onPicture } from './stagePictures'
 import { OrbitControls } from 'three/examples/jsm/controls/OrbitControls.js'
 import { boundsOf, type StageModel } from './loadModel'
 import { createAids, type Aids } from './measuringAids'
@@ -20,6 +20,7 @@ import { createStageLight } from './stageLight'
 import { createMarks } from './stageMarks'
 import type { ModelFrame } from './modelFrame'
 import { createStagedModel } from './stagedModel'
+import type { SightLine } from '@stern-gate/core/brush'
 import type { TriedSurfaces } from './wornSurface'
 
 export interface PickedTriangle {
@@ -53,6 +54,12 @@ export interface ModelStage {
   frameAll: () => void
   /** Looks through a camera that came with the model, by its number. */
   lookThrough: (view: number) => void
+  /** The line of sight through a point of the canvas, in pixels. */
+  lineAt: (x: number, y: number) => SightLine
+  /** How many pixels a metre has at the depth of the pivot. */
+  pixelsAMetre: () => number
+  /** Draws once more, where something of the model was changed from outside. */
+  repaint: () => void
   /** What lies under a point of the canvas, in pixels. */
   pick: (x: number, y: number) => PickedTriangle | null
   /** The model that is on the stage, for what is drawn beside it. */
@@ -224,11 +231,16 @@ export function createModelStage(canvas: HTMLCanvasElement): ModelStage {
     controls.update()
     paintSoon()
   }
+  const lineAt = (x: number, y: number): SightLine => {
+    const { clientWidth: w, clientHeight: h } = canvas
+    ray.setFromCamera(new Vector2((x / w) * 2 - 1, 1 - (y / h) * 2), camera)
+    const { origin, direction } = ray.ray
+    return { origin: [origin.x, origin.y, origin.z], direction: [direction.x, direction.y, direction.z] }
+  }
   const pick = (x: number, y: number): PickedTriangle | null => {
     const model = staged.model()
     if (!model || !frame) return null
-    const { clientWidth: w, clientHeight: h } = canvas
-    ray.setFromCamera(new Vector2((x / w) * 2 - 1, 1 - (y / h) * 2), camera)
+    lineAt(x, y)
     const shown = model.meshes.filter((m) => m.mesh.visible)
     const [hit] = ray.intersectObjects(
       shown.map((m) => m.mesh),
@@ -272,9 +284,9 @@ export function createModelStage(canvas: HTMLCanvasElement): ModelStage {
     scene.remove(marks)
     retired.object(marks, new Set(staged.model()?.meshes.map((m) => m.mesh.geometry)))
   }
-  // A mask that has come is put on what is tried
+  // A picture that has come is put on what is tried
   let surfaces: TriedSurfaces = new Map()
-  const leaveMasks = onMask(() => {
+  const leavePictures = onPicture(() => {
     staged.trySurfaces(surfaces)
     paintSoon()
   })
@@ -359,6 +371,9 @@ export function createModelStage(canvas: HTMLCanvasElement): ModelStage {
     frameAll,
     lookThrough,
     resize,
+    lineAt,
+    pixelsAMetre: () => scaleAtPivot().pxPerMetre,
+    repaint: paintSoon,
     pick,
     pose,
     model: () => staged.model(),
@@ -368,7 +383,7 @@ export function createModelStage(canvas: HTMLCanvasElement): ModelStage {
     rest,
     dispose() {
       cancelAnimationFrame(asked)
-      leaveMasks()
+      leavePictures()
       rest()
       light.dispose()
       controls.dispose()

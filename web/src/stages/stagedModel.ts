@@ -70,14 +70,14 @@ export function createStagedModel(scene: Scene, retired: Retired): StagedModel {
       now = worn.get(mesh),
       own = dressed.get(mesh) ?? mesh.material
     if (wanted && now && own instanceof MeshStandardMaterial && canTake(now, wanted))
-      return restyle(now, own, wanted)
+      return restyle(now, own, wanted, mesh.geometry)
     if (now) {
       retired.materials(now)
       mesh.material = own
       dressed.delete(mesh)
       worn.delete(mesh)
     }
-    const next = wanted && !Array.isArray(own) ? wornSurface(own, wanted) : null
+    const next = wanted && !Array.isArray(own) ? wornSurface(own, wanted, mesh.geometry) : null
     if (!next) return
     wear(mesh, next)
     worn.set(mesh, next)

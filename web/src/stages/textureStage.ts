@@ -15,6 +15,10 @@ export interface TextureFrame {
   /** Which way green points, for the view under light. */
   green: 'up' | 'down'
   background: readonly [number, number, number]
+  /** Cells that the mesh uses, 256 × 256, 1 or 0; what it does not use is dimmed. Null: all is shown alike. */
+  islands: Uint8Array | null
+  /** The mip level that is shown, each texel by itself; 0: as near as one looks. */
+  mip: number
 }
 
 export interface Placement {
@@ -51,6 +55,9 @@ uniform int view;
 uniform bool split;
 uniform vec3 background;
 uniform vec2 lightAt;
+uniform sampler2D islands;
+uniform bool dims;
+uniform float mip;
 out vec4 colour;
 void main() {
   vec2 at = vec2(gl_FragCoord.x, stage.y - gl_FragCoord.y);
@@ -63,7 +70,9 @@ void main() {
   }
   uv = fract(uv);
   bool left = split && at.x < divider;
-  vec4 t = left ? texture(before, uv) : texture(after, uv);
+  vec4 t = mip > 0.0
+    ? (left ? textureLod(before, uv, mip) : textureLod(after, uv, mip))
+    : (left ? texture(before, uv) : texture(after, uv));
   if (view == 1) t = vec4(t.rrr, 1.0);
   else if (view == 2) t = vec4(t.ggg, 1.0);
   else if (view == 3) t = vec4(t.bbb, 1.0);
@@ -80,6 +89,13 @@ void main() {
   else {
     float check = mod(floor(at.x / 8.0) + floor(at.y / 8.0), 2.0) * 0.12 + 0.4;
     t = vec4(mix(vec3(check), t.rgb, t.a), 1.0);
+  }
+  if (dims) {
+    float here = texture(islands, uv).r, side = 1.5 / pxPerTexel;
+    float right = texture(islands, uv + vec2(side / texels.x, 0.0)).r;
+    float below = texture(islands, uv + vec2(0.0, side / texels.y)).r;
+    if (here < 0.5) t.rgb = mix(vec3(dot(t.rgb, vec3(0.33))), t.rgb, 0.4) * 0.3;
+    if (abs(here - right) + abs(here - below) > 0.5) t.rgb = vec3(0.31, 0.8, 0.85);
   }
   if (split && view != 7 && abs(at.x - divider) < 1.0) t = vec4(1.0);
   colour = vec4(t.rgb, 1.0);
@@ -116,6 +132,32 @@ export function createTextureStage(
     known.catch(() => pictures.delete(address))
     return known
   }
+  const cells = gl.createTexture()
+  let shownCells: Uint8Array | null = null
+  const showIslands = (islands: Uint8Array | null): void => {
+    gl.activeTexture(gl.TEXTURE2)
+    gl.bindTexture(gl.TEXTURE_2D, cells)
+    if (islands && islands !== shownCells) {
+      const side = Math.sqrt(islands.length)
+      gl.pixelStorei(gl.UNPACK_ALIGNMENT, 1)
+      gl.texImage2D(
+        gl.TEXTURE_2D,
+        0,
+        gl.R8,
+        side,
+        side,
+        0,
+        gl.RED,
+        gl.UNSIGNED_BYTE,
+        islands.map((on) => on * 255),
+      )
+      gl.texParameteri(gl.TEXTURE_2D, gl.TEXTURE_MIN_FILTER, gl.NEAREST)
+      gl.texParameteri(gl.TEXTURE_2D, gl.TEXTURE_MAG_FILTER, gl.NEAREST)
+      shownCells = islands
+    }
+    gl.uniform1i(at('islands'), 2)
+    gl.uniform1i(at('dims'), islands ? 1 : 0)
+  }
   const paint = (): void => {
     asked = 0
     if (!frame || !after) return
@@ -130,9 +172,11 @@ export function createTextureStage(
       gl.texParameteri(
         gl.TEXTURE_2D,
         gl.TEXTURE_MIN_FILTER,
-        pxPerTexel < 1 ? gl.LINEAR_MIPMAP_LINEAR : gl.NEAREST,
+        frame.mip > 0 ? gl.NEAREST_MIPMAP_NEAREST : pxPerTexel < 1 ? gl.LINEAR_MIPMAP_LINEAR : gl.NEAREST,
       )
     }
+    showIslands(frame.islands)
+    gl.uniform1f(at('mip'), frame.mip)
     gl.uniform1i(at('after'), 0)
     gl.uniform1i(at('before'), 1)
     gl.uniform2f(at('stage'), canvas.width, canvas.height)
@@ -213,6 +257,7 @@ export function createTextureStage(
       cancelAnimationFrame(asked)
       for (const picture of pictures.values())
         void picture.then((p) => gl.deleteTexture(p.texture)).catch(() => undefined)
+      gl.deleteTexture(cells)
       gl.deleteProgram(program)
       // A browser has few contexts, and takes them from stages that are in use
       gl.getExtension('WEBGL_lose_context')?.loseContext()

@@ -1,4 +1,5 @@
 import {
+  type BufferGeometry,
   Color,
   DoubleSide,
   FrontSide,
@@ -8,6 +9,7 @@ import {
   type Texture,
 } from 'three'
 import type { RemedyOptions } from '@stern-gate/contract'
+import { type Layered, setLayer } from './layerLook'
 import { type Tinted, setTint } from './maskTint'
 
 /** What a slot is tried with before it is kept: options of the two steps that set it, textures by input. */
@@ -18,6 +20,10 @@ export interface TriedSurface {
   tint?: RemedyOptions
   /** The mask and the colours that it is tinted with; null: none. */
   tinted?: Tinted | null
+  /** Options of the step that lays a second layer over it. */
+  layer?: RemedyOptions
+  /** The second layer that it has with them; null: none. */
+  layered?: Layered | null
 }
 export type TriedSurfaces = ReadonlyMap<string, TriedSurface>
 
@@ -45,11 +51,15 @@ const ofPhysical = [
 ]
 
 /** A surface with tried values over the one of the file; null where the file's is of another kind. */
-export function wornSurface(own: Material, tried: TriedSurface): MeshStandardMaterial | null {
+export function wornSurface(
+  own: Material,
+  tried: TriedSurface,
+  geometry: BufferGeometry,
+): MeshStandardMaterial | null {
   if (!(own instanceof MeshStandardMaterial)) return null
   const asksMore = ofPhysical.some((key) => (tried.values[key] ?? null) !== null)
   const worn = asksMore && !(own instanceof MeshPhysicalMaterial) ? physicalOf(own) : own.clone()
-  restyle(worn, own, tried)
+  restyle(worn, own, tried, geometry)
   return worn
 }
 
@@ -58,7 +68,12 @@ export const canTake = (worn: Material, tried: TriedSurface): boolean =>
   worn instanceof MeshPhysicalMaterial || !ofPhysical.some((key) => (tried.values[key] ?? null) !== null)
 
 /** Sets tried values on a surface that is worn; what is not tried is as the file says. */
-export function restyle(worn: MeshStandardMaterial, own: MeshStandardMaterial, tried: TriedSurface): void {
+export function restyle(
+  worn: MeshStandardMaterial,
+  own: MeshStandardMaterial,
+  tried: TriedSurface,
+  geometry: BufferGeometry,
+): void {
   const { values } = tried
   const number = (key: string, otherwise: number): number =>
     typeof values[key] === 'number' ? values[key] : otherwise
@@ -79,6 +94,7 @@ export function restyle(worn: MeshStandardMaterial, own: MeshStandardMaterial, t
   if (worn instanceof MeshPhysicalMaterial) setMore(worn, own, number, colour)
   placeMaps(worn, own, tried)
   setTint(worn, tried.tinted ?? null)
+  setLayer(worn, geometry, tried.layered ?? null)
 }
 
 type NumberOf = (key: string, otherwise: number) => number

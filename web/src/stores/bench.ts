@@ -1,5 +1,5 @@
 import { defineStore } from 'pinia'
-import { computed, ref, shallowRef } from 'vue'
+import { computed, ref, shallowRef, watch } from 'vue'
 import {
   optionsOfOffer,
   type WholeDetail,
@@ -48,27 +48,40 @@ export const useBench = defineStore('bench', () => {
     detail.value = null
     side.value = 'output'
   }
-  const change = async (work: (now: WholeDetail) => Promise<WholeDetail>): Promise<void> => {
-    if (!detail.value || busy.value) return
+  /** Changes the asset; false where something else is being kept, or where it was refused, which is said. */
+  const change = async (work: (now: WholeDetail) => Promise<WholeDetail>): Promise<boolean> => {
+    if (!detail.value || busy.value) return false
     busy.value = true
     endPreview()
     try {
       detail.value = await work(detail.value)
       side.value = 'output'
+      return true
     } catch (error) {
       faults.put(error)
       await load(detail.value.id, null)
+      return false
     } finally {
       busy.value = false
     }
   }
-  const keep = (recipe: Recipe): Promise<void> =>
+  const keep = (recipe: Recipe): Promise<boolean> =>
     change((now) => saveRecipe(now.id, now.recipeRevision, recipe))
+  /** Resolves when nothing is being kept. */
+  const untilFree = (): Promise<void> =>
+    new Promise((resolve) => {
+      if (!busy.value) return resolve()
+      const stop = watch(busy, (isBusy) => {
+        if (isBusy) return
+        stop()
+        resolve()
+      })
+    })
   /** Adds a step for each offer, as one change. */
-  const apply = (rule: string, offers: readonly RemedyOffer[]): Promise<void> =>
-    detail.value ? keep(withSteps(detail.value.recipe, rule, offers)) : Promise.resolve()
-  const undo = (): Promise<void> => change((now) => undoRecipe(now.id, now.recipeRevision))
-  const choose = (choice: { class?: string; target?: string }): Promise<void> =>
+  const apply = (rule: string, offers: readonly RemedyOffer[]): Promise<boolean> =>
+    detail.value ? keep(withSteps(detail.value.recipe, rule, offers)) : Promise.resolve(false)
+  const undo = (): Promise<boolean> => change((now) => undoRecipe(now.id, now.recipeRevision))
+  const choose = (choice: { class?: string; target?: string }): Promise<boolean> =>
     change((now) => saveChoice(now.id, choice))
 
   const startPreview = (rule: string, offers: readonly RemedyOffer[]): void => {
@@ -111,6 +124,7 @@ export const useBench = defineStore('bench', () => {
     load,
     close,
     keep,
+    untilFree,
     apply,
     undo,
     choose,

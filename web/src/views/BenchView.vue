@@ -24,7 +24,7 @@ import LightPanel from '../components/light/LightPanel.vue'
 import AsideTabs from '../components/bench/AsideTabs.vue'
 import FormatsPanel from '../components/compression/FormatsPanel.vue'
 import { useEncodings } from '../components/compression/useEncodings'
-import { withTints } from '../stages/slotTints'
+import { withAddedLooks } from '../stages/addedLooks'
 import SurfacePanel from '../components/slots/SurfacePanel.vue'
 import { useSurface } from '../components/slots/useSurface'
 import StationRail from '../components/bench/StationRail.vue'
@@ -206,7 +206,7 @@ const saveSizes = (sizes: SaveSizes): void => {
 }
 /** Surfaces of slots that are being set, and the stage that shows them. */
 const surfaces = useSurface()
-const worn = computed(() => withTints(bench.preview ? new Map() : surfaces.tried.value, shown.value))
+const worn = computed(() => withAddedLooks(bench.preview ? new Map() : surfaces.tried.value, shown.value))
 const showSurfaces = (): void => {
   if (query('view') !== 'shaded' && query('view') !== 'wire') setQuery({ view: 'shaded' })
 }

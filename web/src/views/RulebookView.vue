@@ -10,6 +10,7 @@ import RuleAside from '../components/rulebook/RuleAside.vue'
 import RuleDetail from '../components/rulebook/RuleDetail.vue'
 import RuleList from '../components/rulebook/RuleList.vue'
 import ValueTable, { type ValueRow } from '../components/rulebook/ValueTable.vue'
+import { saveAsJson } from '../api/saveAs'
 import { isTyping, useWindowKey } from '../keys/useWindowKey'
 import { useBulk } from '../stores/bulk'
 import { useProject } from '../stores/project'
@@ -65,15 +66,7 @@ const look = (assets: string[]): void => {
 }
 function fileOut(): void {
   if (!book.before) return
-  const words = { $schema: `${location.origin}/api/schemas/rulebook`, ...book.draft }
-  const address = URL.createObjectURL(
-    new Blob([`${JSON.stringify(words, null, 2)}\n`], { type: 'application/json' }),
-  )
-  const link = document.createElement('a')
-  link.href = address
-  link.download = 'stern-gate.json'
-  link.click()
-  URL.revokeObjectURL(address)
+  saveAsJson('stern-gate.json', { $schema: `${location.origin}/api/schemas/rulebook`, ...book.draft })
 }
 async function fileIn(event: Event): Promise<void> {
   const input = event.target as HTMLInputElement,

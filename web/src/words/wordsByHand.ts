@@ -47,6 +47,8 @@ const words: Record<string, string> = {
   'slots/count': 'Join slots that can share a texture, where the mesh was made.',
   'slots/empty': `Give it a texture or a surface of values. ${PAIRING}`,
   'slots/wrong-input': `Give the input its own map, and the normal map to the normal input. ${PAIRING}`,
+  'slots/layer-source':
+    'Paint it on the model, or lay it by something else: under Second layer, beside the stage.',
   'slots/missing-input': `Deliver the texture, or give the slot a surface of values. ${PAIRING}`,
   'slots/carry-over':
     'Set the surface by values that the target draws, bake it into the textures, or accept what it looks like there.',

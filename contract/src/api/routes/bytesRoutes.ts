@@ -1,4 +1,5 @@
 import * as z from 'zod'
+import { keptStepDataSchema, stepDataSchema } from '../../stepData'
 import { versionQuerySchema } from '../api'
 import { defineRoute } from '../route'
 
@@ -32,6 +33,16 @@ export const bytesRoutes = {
     group: 'Bytes',
     does: 'Stored bytes by their SHA-256.',
     gives: 'bytes',
+  }),
+  keepStepData: defineRoute({
+    method: 'post',
+    path: '/step-data',
+    group: 'Bytes',
+    does:
+      'Keeps what a step works with and is too large for its options, such as what was painted; ' +
+      'the step names it by its SHA-256. What no step names for a day is thrown away.',
+    takes: stepDataSchema,
+    gives: keptStepDataSchema,
   }),
   getPicture: defineRoute({
     method: 'get',

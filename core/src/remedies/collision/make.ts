@@ -1,15 +1,29 @@
 import type { Document, Node } from '@gltf-transform/core'
 import * as z from 'zod'
 import { bad, good } from '@stern-gate/contract'
+import { claimedAir } from '../../geometry/claimedAir'
+import { convexHull } from '../../geometry/convexHull'
 import { cutHulls } from '../../geometry/cutHulls'
+import { cylinderMesh, turnedBoxMesh } from '../../geometry/fittedShapes'
 import { boxMesh, hullMesh, type HullMesh } from '../../geometry/hullMesh'
+import { joinBounds, pointBounds } from '../../geometry/pointBounds'
 import { partsOfDocument, type DocumentNode } from '../../measure/partsOfDocument'
 import { joinFloats, placeMesh, trianglesOf } from '../../measure/placedMesh'
 import { primitiveView } from '../../scene/primitiveView'
 import { worldPositions } from '../../scene/worldPositions'
 import { defineRemedy } from '../defineRemedy'
 
-const kinds = ['hull', 'several hulls', 'box', 'hull of each part', 'box of each part'] as const
+const kinds = [
+  'hull',
+  'several hulls',
+  'box',
+  'turned box',
+  'cylinder',
+  'hull of each part',
+  'box of each part',
+  'best',
+] as const
+type Kind = (typeof kinds)[number]
 
 export const makeCollision = defineRemedy({
   id: 'collision/make',
@@ -19,8 +33,10 @@ export const makeCollision = defineRemedy({
   title: 'Make collision',
   words: ({ kind }) => `Collision: ${kind}`,
   about:
-    'Makes closed convex shapes around the finest level: one hull or box around all of it, several hulls ' +
-    'that lie closer – cut where that saves most air –, or one around each part. ' +
+    'Makes closed convex shapes around the finest level: one hull, box or upright cylinder around all of it, ' +
+    'several hulls that lie closer – cut where that saves most air –, or one around each part. ' +
+    'The best is the first of box, turned box, cylinder, hull and several hulls that claims no more air than allowed, ' +
+    'else the one that claims least. ' +
     'They are named after the asset with _hull, wear no slot and have no UVs. ' +
     'Collision that is there is replaced.',
   options: z.strictObject({
@@ -33,11 +49,18 @@ export const makeCollision = defineRemedy({
       .max(0.5)
       .default(0.02)
       .describe('of several hulls: share of the volume that a further one has to save'),
+    air: z
+      .number()
+      .min(0.01)
+      .max(1)
+      .default(0.3)
+      .describe('of the best: share of it that may be air, which is reached from outside'),
   }),
   async apply(work, options) {
     if (!work.document) return good({ changed: false, said: 'a texture set collides with nothing' })
     const { finest, collision } = partsOfDocument(work.document)
-    const shapes = shapesOf(finest, options)
+    const best = options.kind === 'best' ? bestOf(finest, options) : null
+    const shapes = best?.shapes ?? shapesOf(finest, options)
     if (shapes.length === 0)
       return bad(
         'remedy/not-applicable',
@@ -49,28 +72,61 @@ export const makeCollision = defineRemedy({
     const most = Math.max(...shapes.map((s) => s.positions.length / 3))
     return good({
       changed: true,
-      said: `${shapes.length === 1 ? 'one shape' : `${shapes.length} shapes`} of up to ${most} corners`,
+      said:
+        `${shapes.length === 1 ? 'one shape' : `${shapes.length} shapes`} of up to ${most} corners` +
+        (best ? `: ${best.said}` : ''),
     })
   },
 })
 
-function shapesOf(
-  finest: readonly DocumentNode[],
-  {
-    kind,
-    corners,
-    shapes,
-    worth,
-  }: { kind: (typeof kinds)[number]; corners: number; shapes: number; worth: number },
-): HullMesh[] {
+interface Wish {
+  kind: Kind
+  corners: number
+  shapes: number
+  worth: number
+  air: number
+}
+
+/** From the cheapest to ask for a hit to the dearest. */
+const candidates = ['box', 'turned box', 'cylinder', 'hull', 'several hulls'] as const
+
+/** The first candidate that claims no more air than is allowed, else the one that claims least. */
+function bestOf(finest: readonly DocumentNode[], wish: Wish): { shapes: HullMesh[]; said: string } {
+  const surface = surfaceOf(finest),
+    bounds = joinBounds(surface.map((s) => pointBounds(s.positions)))
+  let best: { kind: Kind; shapes: HullMesh[]; air: number } | null = null
+  const tried: string[] = []
+  for (const kind of candidates) {
+    const shapes = shapesOf(finest, { ...wish, kind })
+    const hulls = shapes.flatMap((s) => convexHull(s.positions) ?? [])
+    const air = bounds && hulls.length > 0 ? claimedAir(surface, hulls, bounds) : null
+    if (air === null) continue
+    tried.push(`${kind} ${Math.round(air * 100)} % air`)
+    if (!best || air < best.air) best = { kind, shapes, air }
+    if (air <= wish.air) break
+  }
+  return { shapes: best?.shapes ?? [], said: best ? `${best.kind} of ${tried.join(', ')}` : '' }
+}
+
+const surfaceOf = (finest: readonly DocumentNode[]) =>
+  trianglesOf(finest.map(({ node }) => placeMesh(node, () => null)))
+
+const around: Partial<Record<Kind, (points: Float32Array) => HullMesh | null>> = {
+  box: boxMesh,
+  'box of each part': boxMesh,
+  'turned box': turnedBoxMesh,
+  cylinder: cylinderMesh,
+}
+
+function shapesOf(finest: readonly DocumentNode[], { kind, corners, shapes, worth }: Wish): HullMesh[] {
   if (kind === 'several hulls') {
-    const surface = trianglesOf(finest.map(({ node }) => placeMesh(node, () => null)))
-    return cutHulls(surface, { hulls: shapes, corners, worth })
+    return cutHulls(surfaceOf(finest), { hulls: shapes, corners, worth })
   }
   const groups = kind.endsWith('of each part') ? finest.map((n) => [n]) : [finest]
   return groups.flatMap((nodes) => {
     const points = pointsOf(nodes)
-    return (kind.startsWith('box') ? boxMesh(points) : hullMesh(points, corners)) ?? []
+    const fit = around[kind]
+    return (fit ? fit(points) : hullMesh(points, corners)) ?? []
   })
 }
 

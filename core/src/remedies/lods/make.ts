@@ -20,7 +20,9 @@ export const makeLevels = defineRemedy({
   needs: 'mesh',
   title: 'Make levels',
   words: ({ levels, ratio, metres }) =>
-    metres.trim() === '' ? `${levels} levels × ${ratio}` : `Levels within ${metres.trim()} m`,
+    metres.trim() === ''
+      ? `${levels} ${levels === 1 ? 'level' : 'levels'} × ${ratio}`
+      : `Levels within ${metres.trim()} m`,
   about:
     'Makes coarser levels of the finest one by taking triangles out where the surface changes ' +
     'least (edge collapse by quadric error, weighed with normals and UVs). Slots, UVs, weights, ' +

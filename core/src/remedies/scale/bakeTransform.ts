@@ -1,7 +1,14 @@
 import type { Document, Mesh, Node, Primitive } from '@gltf-transform/core'
 import * as z from 'zod'
 import { good } from '@stern-gate/contract'
-import { linearDeterminant, multiplyMatrices, multiplyTurns, transformPoints } from '../../geometry/matrix'
+import {
+  cofactorMatrix,
+  linearDeterminant,
+  multiplyMatrices,
+  multiplyTurns,
+  transformPoints,
+  turnVectors,
+} from '../../geometry/matrix'
 import { nodePaths } from '../../scene/nodePaths'
 import { floatsOf, primitiveView } from '../../scene/primitiveView'
 import { defineRemedy } from '../defineRemedy'
@@ -288,39 +295,4 @@ function bakePrimitive(document: Document, primitive: Primitive, linear: readonl
   for (let k = 0; k + 2 < indices.length; k += 3)
     [indices[k + 1], indices[k + 2]] = [indices[k + 2]!, indices[k + 1]!]
   setTriangles(document, primitive, indices)
-}
-
-function turnVectors(
-  vectors: Float32Array,
-  size: number,
-  m: readonly number[],
-  unit: boolean,
-  flipSign = false,
-): Float32Array<ArrayBuffer> {
-  const out = new Float32Array(vectors)
-  for (let k = 0; k + 2 < out.length; k += size) {
-    const [x, y, z] = [vectors[k]!, vectors[k + 1]!, vectors[k + 2]!]
-    const turned = [0, 1, 2].map((i) => m[i]! * x + m[4 + i]! * y + m[8 + i]! * z)
-    const length = unit ? Math.hypot(...turned) || 1 : 1
-    for (let i = 0; i < 3; i++) out[k + i] = turned[i]! / length
-    if (size === 4 && flipSign) out[k + 3] = -vectors[k + 3]!
-  }
-  return out
-}
-
-/**
- * Determinant times the inverse transpose of the upper left 3 × 3 part, signed so that normals of a mirrored
- * node point out.
- */
-function cofactorMatrix(m: readonly number[]): number[] {
-  const at = (row: number, column: number): number => m[column * 4 + row]!
-  const out = new Array<number>(16).fill(0)
-  const sign = linearDeterminant(m) < 0 ? -1 : 1
-  for (let row = 0; row < 3; row++)
-    for (let column = 0; column < 3; column++) {
-      const [r1, r2] = [(row + 1) % 3, (row + 2) % 3],
-        [c1, c2] = [(column + 1) % 3, (column + 2) % 3]
-      out[column * 4 + row] = sign * (at(r1, c1) * at(r2, c2) - at(r1, c2) * at(r2, c1))
-    }
-  return out
 }

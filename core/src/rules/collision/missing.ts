@@ -23,6 +23,7 @@ export const missing = defineRule({
     hulls: 'Make a hull of each part',
     several: 'Make several hulls',
     box: 'Make a box',
+    best: 'Make what fits best',
   },
   judge: (subject) =>
     subject.class.collision && subject.mesh?.nodes && subject.parts.collision.length === 0
@@ -48,6 +49,7 @@ export const missing = defineRule({
                 label: 'several' as const,
               },
               { remedy: 'collision/make', options: { kind: 'box' }, label: 'box' as const },
+              { remedy: 'collision/make', options: { kind: 'best' }, label: 'best' as const },
             ],
           },
         ]

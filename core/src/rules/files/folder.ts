@@ -33,7 +33,8 @@ export const folder = defineRule({
     const wanted = { mesh: fill(mesh, subject), texture: fill(textures, subject) }
     const findings: RawFinding<'elsewhere', 'place'>[] = []
     for (const { path, part } of subject.files) {
-      if (part === 'buffer' || wanted[part] === '' || folderOf(path) === wanted[part]) continue
+      if (part === 'buffer' || part === 'surface' || wanted[part] === '' || folderOf(path) === wanted[part])
+        continue
       findings.push({
         message: 'elsewhere',
         data: {

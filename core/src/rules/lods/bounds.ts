@@ -1,6 +1,7 @@
 import * as z from 'zod'
 import type { Bounds } from '@stern-gate/contract'
 import { boundsSize, joinBounds, longestSide } from '../../geometry/pointBounds'
+import { isCardLevel } from '../../subject/cardLevels'
 import { defineRule } from '../defineRule'
 
 export const bounds = defineRule({
@@ -33,7 +34,8 @@ export const bounds = defineRule({
     const limit = longestSide(wanted) * share
     return levels.slice(1).flatMap(([level, nodes]) => {
       const own = joinBounds(nodes.map((n) => n.bounds))
-      if (!own) return []
+      // Cards cross in the middle: none reaches as far as leaves between them
+      if (!own || isCardLevel(subject, nodes)) return []
       const distance = Math.max(
         ...[0, 1, 2].map((i) =>
           Math.max(Math.abs(own.min[i]! - wanted.min[i]!), Math.abs(own.max[i]! - wanted.max[i]!)),

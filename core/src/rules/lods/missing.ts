@@ -30,8 +30,9 @@ export const missing = defineRule({
   labels: {
     make: 'Make {levels} levels, each half of the one before',
     shows: 'Make levels whose error stays below a pixel',
+    card: 'Make crossed cards as the next level',
   },
-  judge(subject, { least }): RawFinding<'none' | 'short', 'make' | 'shows'>[] {
+  judge(subject, { least }): RawFinding<'none' | 'short', 'make' | 'shows' | 'card'>[] {
     const limit = subject.class.lodsAbove
     const levels = subject.parts.levels.size
     if (limit === null || levels === 0 || levels >= least) return []
@@ -53,6 +54,10 @@ export const missing = defineRule({
                   options: { metres: textOfNumbers(errorsAllowed(subject)) },
                   label: 'shows' as const,
                 },
+                // What is not drawn from some distance on is seen far away in great numbers before
+                ...(subject.class.cull
+                  ? [{ remedy: 'lods/make-card', options: { cards: 3 }, label: 'card' as const }]
+                  : []),
               ]
             : [],
       },

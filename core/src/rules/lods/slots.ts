@@ -1,5 +1,6 @@
 import * as z from 'zod'
 import type { NodeFacts } from '@stern-gate/contract'
+import { isCardLevel } from '../../subject/cardLevels'
 import { defineRule } from '../defineRule'
 
 export const slots = defineRule({
@@ -28,8 +29,10 @@ export const slots = defineRule({
       new Set(nodes.flatMap((n) => n.primitives.filter((p) => p.triangles > 0).flatMap((p) => p.slot ?? [])))
     const wanted = slotsOf(first[1])
     return levels.slice(1).flatMap(([level, nodes]) => {
-      const own = slotsOf(nodes),
-        place = { kind: 'node' as const, node: nodes[0]!.path }
+      const own = slotsOf(nodes)
+      // A card shows all of it by one slot of its own
+      if (isCardLevel(subject, nodes)) return []
+      const place = { kind: 'node' as const, node: nodes[0]!.path }
       const more = [...own].filter((s) => !wanted.has(s)),
         lost = [...wanted].filter((s) => !own.has(s))
       return [

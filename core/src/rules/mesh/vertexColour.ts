@@ -1,4 +1,6 @@
 import * as z from 'zod'
+import type { NodeFacts } from '@stern-gate/contract'
+import type { Subject } from '../../subject/subject'
 import { defineRule, type RawFinding } from '../defineRule'
 
 export const vertexColour = defineRule({
@@ -34,28 +36,52 @@ export const vertexColour = defineRule({
           })
     for (const node of subject.parts.drawn)
       if (node.primitives.some((p) => p.colours.length > 0))
-        findings.push(...sameEverywhere(node.primitives, node.path))
+        findings.push(...sameEverywhere(node.primitives, node.path, layerSets(subject, node)))
     return findings
   },
 })
 
-/** Sets that have one value over all primitives of a node. */
+/** Sets by which the second layers of a node's slots are laid. */
+function layerSets(subject: Subject, node: NodeFacts): number[] {
+  return node.primitives.flatMap(({ slot }) => {
+    const by = subject.mesh?.slots?.find((s) => s.name === slot)?.layer?.by
+    return by?.kind === 'vertex' ? [by.set] : []
+  })
+}
+
+type Ranges = { min: number[]; max: number[] }
+
+/**
+ * Sets that have one value over all primitives of a node. glTF counts sets without a gap, so that a white one before
+ * a set that is needed has to be there; dropping one would move those behind it.
+ */
 function sameEverywhere(
-  primitives: readonly { colours: { min: number[]; max: number[] }[] }[],
+  primitives: readonly { colours: Ranges[] }[],
   node: string,
+  needed: readonly number[],
 ): RawFinding<'same', 'drop'>[] {
-  const sets = Math.max(...primitives.map((p) => p.colours.length))
-  return Array.from({ length: sets }, (_, set) => set).flatMap((set) => {
+  const count = Math.max(...primitives.map((p) => p.colours.length))
+  const sets = Array.from({ length: count }, (_, set) => {
     const found = primitives.flatMap((p) => (p.colours[set] ? [p.colours[set]] : []))
     const first = found[0]!.min
-    if (!found.every((c) => [...c.min, ...c.max].every((v, i) => v === first[i % first.length]))) return []
+    const values = found.flatMap((c) => [...c.min, ...c.max])
+    return {
+      isSame: values.every((v, i) => v === first[i % first.length]),
+      isWhite: values.every((v) => v === 1),
+    }
+  })
+  return sets.flatMap(({ isSame, isWhite }, set) => {
+    const isBefore = sets.slice(set + 1).some((later) => !later.isSame) || needed.some((n) => n > set)
+    if (!isSame || needed.includes(set) || (isWhite && isBefore)) return []
     return [
       {
         message: 'same' as const,
         data: { set },
         place: { kind: 'node' as const, node },
         part: `set ${set}`,
-        remedies: [{ remedy: 'mesh/drop-colours', options: { node, set }, label: 'drop' as const }],
+        remedies: isBefore
+          ? []
+          : [{ remedy: 'mesh/drop-colours', options: { node, set }, label: 'drop' as const }],
       },
     ]
   })

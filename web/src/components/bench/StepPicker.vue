@@ -54,6 +54,8 @@ onMounted(async () => {
 })
 
 const words = computed(() => query.value.toLowerCase().split(/\s+/).filter(Boolean))
+/** What is painted begins on the model, not in a form. */
+const isByForm = (remedy: RemedyInfo): boolean => !remedy.fields.some((f) => f.name === 'data' && !f.optional)
 /** This station's remedies first, then those of the others in the order of work. */
 const groups = computed(() =>
   [props.station, ...stations.filter((s) => s !== props.station)]
@@ -62,6 +64,7 @@ const groups = computed(() =>
       list: remedies.value.filter(
         (r) =>
           r.station === station &&
+          isByForm(r) &&
           words.value.every((w) => `${r.title} ${r.about} ${r.id}`.toLowerCase().includes(w)),
       ),
     }))
@@ -140,7 +143,12 @@ watch(
     <form v-else @submit.prevent="missing === null && emit('add', chosen.id, options)">
       <h3 class="title">{{ chosen.title }}</h3>
       <p class="soft about">{{ chosen.about }}</p>
-      <StepFields :fields="chosen.fields" :options="options" :state="state" @change="(o) => (options = o)" />
+      <StepFields
+        :fields="chosen.fields.filter((f) => f.name !== 'data')"
+        :options="options"
+        :state="state"
+        @change="(o) => (options = o)"
+      />
       <!-- Always there: what stands below it must not move away from under the pointer -->
       <p class="soft status" role="status">
         {{ missing ? `Still to say: ${missing}.` : previewing ? 'The stage shows what it would make.' : '' }}

@@ -10,7 +10,11 @@ const props = defineProps<{
   alone: boolean
   locked: boolean
 }>()
-const emit = defineEmits<{ alone: [boolean]; step: [remedy: string, options: RemedyOptions] }>()
+const emit = defineEmits<{
+  alone: [boolean]
+  part: []
+  step: [remedy: string, options: RemedyOptions]
+}>()
 const typed = ref<string | null>(null)
 watch(
   () => props.slotName,
@@ -40,6 +44,16 @@ function rename(): void {
     </button>
     <button v-if="typed === null" class="btn" :disabled="locked" data-rename @click="typed = slotName">
       Rename
+    </button>
+    <button
+      v-if="typed === null && !unused"
+      class="btn"
+      :disabled="locked"
+      title="Pick triangles on the model: they get a slot of their own"
+      data-part
+      @click="emit('part')"
+    >
+      Part …
     </button>
     <select
       v-if="typed === null && others.length > 0"
@@ -82,6 +96,7 @@ function rename(): void {
 <style scoped>
 .tools {
   display: flex;
+  flex-wrap: wrap;
   gap: 5px;
   margin-top: 6px;
 }

@@ -1,22 +1,18 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
 import type { AssetState, RemedyOptions } from '@stern-gate/contract'
-import { maskOfSlot, presetOf } from '@stern-gate/core/surfaces'
+import { maskOfSlot, presetOf, slotValuesAsOptions } from '@stern-gate/core/surfaces'
 import { isOfVariant, shareText } from '../../bench/stationTable'
+import { useHandwork } from '../../stores/handwork'
 import { slotColour } from '../../stages/slotColours'
 import ColourField from '../forms/ColourField.vue'
 import BeginWith from './BeginWith.vue'
 import SlotInputs from './SlotInputs.vue'
+import SlotLayer from './SlotLayer.vue'
 import SlotTints from './SlotTints.vue'
+import SurfaceFileTools from './SurfaceFileTools.vue'
 import SlotTools from './SlotTools.vue'
-import {
-  allValues,
-  lieOf,
-  placeFields,
-  placedInputs,
-  surfaceGroups,
-  type SurfaceField,
-} from './surfaceFields'
+import { lieOf, placeFields, placedInputs, surfaceGroups, type SurfaceField } from './surfaceFields'
 import type { Surfaces } from './useSurface'
 import ValueField from '../forms/ValueField.vue'
 
@@ -35,7 +31,8 @@ const emit = defineEmits<{
   touch: []
   step: [remedy: string, options: RemedyOptions]
 }>()
-const { copied } = props.surfaces
+const { copied } = props.surfaces,
+  handwork = useHandwork()
 const slots = computed(() => props.state.mesh?.slots ?? [])
 const names = computed(() => slots.value.map((s) => s.name))
 const slot = computed(() => slots.value.find((s) => s.name === props.slotName) ?? slots.value[0] ?? null)
@@ -90,6 +87,10 @@ function tint(values: RemedyOptions): void {
   emit('touch')
   props.surfaces.tryTint(slot.value!.name, values)
 }
+function layer(values: RemedyOptions): void {
+  emit('touch')
+  props.surfaces.tryLayer(slot.value!.name, values)
+}
 /** What becomes of its settings at the asset's target. */
 const carried = computed(() => props.state.carryOver.filter((l) => l.slot === slot.value?.name))
 function paste(all: boolean): void {
@@ -124,6 +125,7 @@ function paste(all: boolean): void {
         :alone="alone"
         :locked="locked"
         @alone="(on) => emit('alone', on)"
+        @part="handwork.begin({ kind: 'pick', slot: slot.name })"
         @step="(remedy, options) => emit('step', remedy, options)"
       />
       <BeginWith
@@ -133,7 +135,7 @@ function paste(all: boolean): void {
         @choose="(what) => surfaces.choose(slot!.name, what)"
       />
       <div class="copying">
-        <button class="btn" @click="surfaces.copy(slot, { ...allValues(slot), ...tried?.values })">
+        <button class="btn" @click="surfaces.copy(slot, { ...slotValuesAsOptions(slot), ...tried?.values })">
           Copy values
         </button>
         <button
@@ -154,6 +156,14 @@ function paste(all: boolean): void {
           Paste to all
         </button>
       </div>
+      <SurfaceFileTools
+        :slot-facts="slot"
+        :textures="state.textures"
+        :locked="locked"
+        :written="surfaces.writesFiles()"
+        @take="(file) => surfaces.take(file, slot!)"
+        @write="(on) => surfaces.writeFiles(on)"
+      />
       <section v-for="g in surfaceGroups" :key="g.title">
         <h3>{{ g.title }}</h3>
         <template v-for="f in g.fields" :key="f.key">
@@ -222,6 +232,18 @@ function paste(all: boolean): void {
         :locked="locked"
         @try="tint"
         @keep="surfaces.keep"
+      />
+      <SlotLayer
+        :slot-facts="slot"
+        :textures="state.textures"
+        :uv-channels="state.mesh?.overview?.uvChannels ?? 1"
+        :tried="tried?.layer ?? {}"
+        :locked="locked"
+        :painting="handwork.now?.kind === 'paint' && handwork.now.slot === slot.name"
+        @try="layer"
+        @keep="surfaces.keep"
+        @drop="surfaces.dropLayer(slot.name)"
+        @paint="(set, channel) => handwork.begin({ kind: 'paint', slot: slot!.name, set, channel })"
       />
       <section v-if="carried.length > 0" data-carry-over>
         <h3>On {{ targetTitle }}</h3>

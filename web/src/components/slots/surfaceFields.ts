@@ -1,5 +1,5 @@
-import type { RemedyOptions, SlotFacts, SlotInput } from '@stern-gate/contract'
-import { hexOfLinear } from '@stern-gate/core/surfaces'
+import type { SlotFacts, SlotInput } from '@stern-gate/contract'
+import { slotOption, type SlotOption } from '@stern-gate/core/surfaces'
 
 /** One value of a surface, as an option of the step that sets it. */
 export interface SurfaceField {
@@ -23,90 +23,75 @@ export interface FieldGroup {
   fields: readonly SurfaceField[]
 }
 
-const share = (key: string, label: string, of: SurfaceField['of']): SurfaceField => ({
+const field = (kind: SurfaceField['kind'], key: SlotOption, label: string): SurfaceField => ({
   key,
   label,
-  kind: 'number',
+  kind,
+  of: slotOption[key],
+})
+const share = (key: SlotOption, label: string): SurfaceField => ({
+  ...field('number', key, label),
   min: 0,
   max: 1,
-  of,
 })
-const colour = (
-  key: string,
-  label: string,
-  of: (slot: SlotFacts) => readonly number[] | undefined,
-): SurfaceField => ({
-  key,
-  label,
-  kind: 'colour',
-  of: (slot) => hexOfLinear(of(slot) ?? [1, 1, 1]),
-})
+const colour = (key: SlotOption, label: string): SurfaceField => field('colour', key, label)
 
 /** Grouped by what the eye sees, not by the order of a file. */
 export const surfaceGroups: readonly FieldGroup[] = [
   {
     title: 'Colour',
     fields: [
-      colour('colour', 'Base colour', (s) => s.baseColour),
-      share('opacity', 'Opacity', (s) => s.baseColour[3]),
-      {
-        key: 'alpha',
-        label: 'Alpha',
-        kind: 'choice',
-        choices: ['opaque', 'cutout', 'blend'],
-        of: (s) => s.alphaMode,
-      },
-      share('cutoff', 'Cutout at', (s) => s.alphaCutoff),
-      { key: 'twoSided', label: 'Both sides', kind: 'switch', of: (s) => s.doubleSided },
+      colour('colour', 'Base colour'),
+      share('opacity', 'Opacity'),
+      { ...field('choice', 'alpha', 'Alpha'), choices: ['opaque', 'cutout', 'blend'] },
+      share('cutoff', 'Cutout at'),
+      field('switch', 'twoSided', 'Both sides'),
     ],
   },
   {
     title: 'Shine',
     fields: [
-      share('metallic', 'Metallic', (s) => s.metallic),
-      share('roughness', 'Roughness', (s) => s.roughness),
-      share('specular', 'Specular level', (s) => s.values?.specular ?? 1),
-      colour('specularColour', 'Specular colour', (s) => s.values?.specularColour),
-      share('coat', 'Clear coat', (s) => s.values?.coat ?? 0),
-      share('coatRoughness', 'Coat roughness', (s) => s.values?.coatRoughness ?? 0),
+      share('metallic', 'Metallic'),
+      share('roughness', 'Roughness'),
+      share('specular', 'Specular level'),
+      colour('specularColour', 'Specular colour'),
+      share('coat', 'Clear coat'),
+      share('coatRoughness', 'Coat roughness'),
     ],
   },
   {
     title: 'Relief',
     fields: [
       {
-        ...share('normal', 'Normal strength', (s) => s.values?.normalStrength ?? 1),
+        ...share('normal', 'Normal strength'),
         max: 10,
         reach: 2,
         needs: ['normal'],
       },
       {
-        ...share('occlusion', 'Occlusion strength', (s) => s.values?.occlusionStrength ?? 1),
+        ...share('occlusion', 'Occlusion strength'),
         needs: ['occlusion', 'orm'],
       },
     ],
   },
   {
     title: 'Own light',
-    fields: [
-      colour('emissive', 'Colour', (s) => s.emissive),
-      { ...share('strength', 'Strength', (s) => s.values?.emissiveStrength ?? 1), max: 1000, reach: 10 },
-    ],
+    fields: [colour('emissive', 'Colour'), { ...share('strength', 'Strength'), max: 1000, reach: 10 }],
   },
   {
     title: 'Light that goes through',
     fields: [
-      share('transmission', 'Transmission', (s) => s.values?.transmission ?? 0),
-      { ...share('ior', 'Refraction index', (s) => s.values?.ior ?? 1.5), min: 1, max: 3, reach: 2.5 },
+      share('transmission', 'Transmission'),
+      { ...share('ior', 'Refraction index'), min: 1, max: 3, reach: 2.5 },
       {
-        ...share('thickness', 'Thickness', (s) => s.values?.thickness ?? 0),
+        ...share('thickness', 'Thickness'),
         max: 100,
         reach: 0.5,
         unit: 'm',
       },
-      colour('through', 'Colour inside', (s) => s.values?.attenuationColour),
+      colour('through', 'Colour inside'),
       {
-        ...share('depth', 'Reached after', (s) => s.values?.attenuationDistance ?? null),
+        ...share('depth', 'Reached after'),
         min: 0.0001,
         max: 1000,
         reach: 1,
@@ -149,11 +134,3 @@ export const placeFields = [
   placed('offsetV', 'Offset V', 1, (l) => l.placement?.offset[1] ?? 0),
   placed('turn', 'Turn, degrees', 180, (l) => ((l.placement?.turn ?? 0) * 180) / Math.PI),
 ] as const
-
-/** Every value of a surface as options, to give them to another slot. */
-export const allValues = (slot: SlotFacts): RemedyOptions =>
-  Object.fromEntries(
-    surfaceGroups
-      .flatMap((g) => g.fields.map((f) => [f.key, f.of(slot)] as const))
-      .filter(([, v]) => v !== null),
-  )

@@ -1,6 +1,6 @@
 import { computed, ref, shallowRef, watch } from 'vue'
-import type { Recipe, RecipeStep, RemedyOptions, SlotFacts } from '@stern-gate/contract'
-import { SURFACE } from '@stern-gate/core/surfaces'
+import type { Recipe, RecipeStep, RemedyOptions, SlotFacts, SurfaceFile } from '@stern-gate/contract'
+import { SECOND_LAYER, stepsOfSurfaceFile, SURFACE } from '@stern-gate/core/surfaces'
 import type { TriedSurface, TriedSurfaces } from '../../stages/wornSurface'
 import { useBench, withOptions, withStep } from '../../stores/bench'
 
@@ -47,6 +47,8 @@ export function useSurface() {
     draft(slot, (now) => ({ ...now, values: { ...now.values, ...values } }))
   const tryTint = (slot: string, tint: RemedyOptions): void =>
     draft(slot, (now) => ({ ...now, tint: { ...now.tint, ...tint } }))
+  const tryLayer = (slot: string, layer: RemedyOptions): void =>
+    draft(slot, (now) => ({ ...now, layer: { ...now.layer, ...layer } }))
   const tryPlace = (slot: string, input: string, values: RemedyOptions): void =>
     draft(slot, (now) => ({
       ...now,
@@ -60,7 +62,7 @@ export function useSurface() {
     saving.value = true
     try {
       while (more && bench.detail) {
-        await untilFree()
+        await bench.untilFree()
         more = false
         const now = drafts.value
         drafts.value = new Map()
@@ -71,18 +73,6 @@ export function useSurface() {
       saving.value = false
     }
   }
-  const untilFree = (): Promise<void> =>
-    new Promise((resolve) => {
-      if (!bench.busy) return resolve()
-      const stop = watch(
-        () => bench.busy,
-        (busy) => {
-          if (busy) return
-          stop()
-          resolve()
-        },
-      )
-    })
   function withTried(recipe: Recipe, all: TriedSurfaces): Recipe {
     let next = recipe
     const put = (remedy: string, of: RemedyOptions, values: RemedyOptions): void => {
@@ -94,7 +84,8 @@ export function useSurface() {
       else if (says)
         next = step ? withOptions(next, step.id, options) : withStep(next, 'own', { remedy, options })
     }
-    for (const [slot, { values, places, tint = {} }] of all) {
+    for (const [slot, { values, places, tint = {}, layer = {} }] of all) {
+      if (Object.keys(layer).length > 0) put(SECOND_LAYER, { slot }, layer)
       if (Object.keys(tint).length > 0) put(TINT, { slot }, tint)
       if (Object.keys(values).length > 0) put(SURFACE, { slot }, values)
       for (const [input, place] of Object.entries(places)) put(PLACE, { slot, input }, place)
@@ -115,13 +106,52 @@ export function useSurface() {
     if (!bench.detail) return
     drafts.value = new Map([...drafts.value].filter(([s]) => s !== slot))
     keeping.value = new Map([...keeping.value].filter(([s]) => s !== slot))
-    await untilFree()
+    await bench.untilFree()
     const step = stepsOf(bench.detail.recipe, SURFACE, slot)
     const rest: Recipe = { steps: bench.detail.recipe.steps.filter((s) => s !== step) }
     const options = { slot, ...what }
     if (what === null) await bench.keep(rest)
     else if (step) await bench.keep(withOptions(bench.detail.recipe, step.id, options))
     else await bench.keep(withStep(rest, 'own', { remedy: SURFACE, options }))
+  }
+  /** Takes off the second layer of a slot: the step that laid it, or what the file brought. */
+  async function dropLayer(slot: string): Promise<void> {
+    if (!bench.detail) return
+    drafts.value = withoutLayer(drafts.value, slot)
+    keeping.value = withoutLayer(keeping.value, slot)
+    await bench.untilFree()
+    const { recipe, source } = bench.detail
+    const isOfFile = source.mesh?.slots?.some((s) => s.name === slot && s.layer)
+    const rest: Recipe = {
+      steps: recipe.steps.filter((s) => s.remedy !== SECOND_LAYER || s.options['slot'] !== slot),
+    }
+    const off = { remedy: SECOND_LAYER, options: { slot, by: 'none' } }
+    await bench.keep(isOfFile ? withStep(rest, 'own', off) : rest)
+  }
+  /** Gives a slot what a surface file says, in place of the steps that say so now. */
+  async function take(file: SurfaceFile, slot: SlotFacts): Promise<void> {
+    if (!bench.detail) return
+    await bench.untilFree()
+    let next = bench.detail.recipe
+    for (const { remedy, options } of stepsOfSurfaceFile(file, slot)) {
+      const input = options['input']
+      const step = stepsOf(next, remedy, slot.name, typeof input === 'string' ? input : undefined)
+      next = step ? withOptions(next, step.id, options) : withStep(next, 'own', { remedy, options })
+    }
+    await bench.keep(next)
+  }
+  const WRITE = 'slots/write-surfaces'
+  /** Whether the output has surface files. */
+  const writesFiles = (): boolean => !!bench.detail?.recipe.steps.some((s) => s.on && s.remedy === WRITE)
+  async function writeFiles(on: boolean): Promise<void> {
+    if (!bench.detail) return
+    await bench.untilFree()
+    const { recipe } = bench.detail
+    await bench.keep(
+      on
+        ? withStep(recipe, 'own', { remedy: WRITE, options: {} })
+        : { steps: recipe.steps.filter((s) => s.remedy !== WRITE) },
+    )
   }
   const copy = (slot: SlotFacts, values: RemedyOptions): void => {
     copied.value = { from: slot.name, values }
@@ -135,6 +165,11 @@ export function useSurface() {
     tintSaidOf,
     tryValues,
     tryTint,
+    tryLayer,
+    dropLayer,
+    take,
+    writesFiles,
+    writeFiles,
     tryPlace,
     keep,
     drawn,
@@ -146,14 +181,18 @@ export type Surfaces = ReturnType<typeof useSurface>
 
 function joined(under: TriedSurfaces, over: TriedSurfaces): TriedSurfaces {
   const all: Tried = new Map(under)
-  for (const [slot, { values, places, tint }] of over) {
+  for (const [slot, { values, places, tint, layer }] of over) {
     const before = all.get(slot) ?? nothing
     const inputs = new Set([...Object.keys(before.places), ...Object.keys(places)])
     all.set(slot, {
       values: { ...before.values, ...values },
       ...(before.tint || tint ? { tint: { ...before.tint, ...tint } } : {}),
+      ...(before.layer || layer ? { layer: { ...before.layer, ...layer } } : {}),
       places: Object.fromEntries([...inputs].map((i) => [i, { ...before.places[i], ...places[i] }])),
     })
   }
   return all
 }
+
+const withoutLayer = (all: TriedSurfaces, slot: string): TriedSurfaces =>
+  new Map([...all].map(([name, surface]) => [name, name === slot ? { ...surface, layer: {} } : surface]))

@@ -1,0 +1,163 @@
+<script setup lang="ts">
+import { computed, onBeforeUnmount, onMounted, ref, shallowRef, watch } from 'vue'
+import type { StepData } from '@stern-gate/contract'
+import type { PickReach } from '@stern-gate/core/picker'
+import { formatCount } from '@stern-gate/core/numbers'
+import { troubleWords } from '../words/troubleWords'
+import { beginPicking, type PickSession } from './pickSession'
+import type { StageMark } from './stageMarks'
+import type { LentStage } from './stageRoom'
+import { useStageKeys } from './useStageKeys'
+
+// Triangles are picked on the model, and become a part with a slot of its own
+const props = defineProps<{
+  stage: LentStage
+  /** Address of the model that stands on the stage. */
+  drawn: string
+  slotName: string
+  names: readonly string[]
+  keeping: boolean
+}>()
+const emit = defineEmits<{ keep: [name: string, data: StepData]; end: []; marks: [StageMark[]] }>()
+const session = shallowRef<PickSession | null>(null)
+const trouble = ref(''),
+  count = ref(0),
+  name = ref(''),
+  kind = ref<PickReach['kind']>('bend'),
+  degrees = ref(20)
+const kinds: readonly [PickReach['kind'], string, string][] = [
+  ['face', 'Face', 'One triangle'],
+  ['bend', 'Up to a bend', 'All that goes on without bending by more, from face to face'],
+  ['island', 'UV island', 'Up to the seams of the first UV channel'],
+  ['shell', 'One piece', 'All that hangs together'],
+]
+const joins = computed(() => props.names.includes(name.value.trim()))
+const reach = computed<PickReach>(() =>
+  kind.value === 'bend' ? { kind: 'bend', degrees: degrees.value } : { kind: kind.value },
+)
+function tell(): void {
+  count.value = session.value?.count() ?? 0
+  emit('marks', session.value?.marks() ?? [])
+}
+let began: { x: number; y: number } | null = null
+const down = (event: PointerEvent): void => {
+  began = event.button === 0 && !event.altKey ? { x: event.clientX, y: event.clientY } : null
+}
+/** A press without a drag picks; a drag turns the model, as ever. */
+async function up(event: PointerEvent): Promise<void> {
+  const from = began
+  began = null
+  if (!from || !session.value || Math.hypot(event.clientX - from.x, event.clientY - from.y) > 4) return
+  try {
+    const line = props.stage.lineAt(event.offsetX, event.offsetY)
+    await session.value.pick(line, reach.value, event.shiftKey)
+    tell()
+  } catch (error) {
+    trouble.value = troubleWords(error)
+  }
+}
+function undo(): void {
+  session.value?.undo()
+  tell()
+}
+function keep(): void {
+  if (session.value && name.value.trim() && count.value > 0)
+    emit('keep', name.value.trim(), { kind: 'picked', parts: session.value.parts() })
+}
+async function begin(): Promise<void> {
+  session.value?.end()
+  session.value = null
+  const model = props.stage.model()
+  try {
+    const begun = model ? await beginPicking(model, props.slotName) : null
+    if (isGone || model !== props.stage.model()) return begun?.end()
+    session.value = begun
+    trouble.value = begun ? '' : 'Nothing that is shown has this slot.'
+    tell()
+  } catch (error) {
+    trouble.value = troubleWords(error)
+  }
+}
+let isGone = false
+useStageKeys({ 'Ctrl z': undo, Escape: () => emit('end') })
+onMounted(() => {
+  props.stage.canvas.addEventListener('pointerdown', down)
+  props.stage.canvas.addEventListener('pointerup', up)
+  void begin()
+})
+// What is picked is of the model that stood there
+watch(() => props.drawn, begin)
+onBeforeUnmount(() => {
+  isGone = true
+  props.stage.canvas.removeEventListener('pointerdown', down)
+  props.stage.canvas.removeEventListener('pointerup', up)
+  session.value?.end()
+  emit('marks', [])
+})
+</script>
+
+<template>
+  <div class="bar" role="toolbar" aria-label="Pick a part" data-pick :data-ready="session ? 'yes' : 'no'">
+    <template v-if="session">
+      <button
+        v-for="[k, word, why] in kinds"
+        :key="k"
+        :class="{ on: k === kind }"
+        :aria-pressed="k === kind"
+        :title="why"
+        :data-reach="k"
+        @click="kind = k"
+      >
+        {{ word }}
+      </button>
+      <label v-if="kind === 'bend'">
+        <input
+          v-model.number="degrees"
+          type="range"
+          min="1"
+          max="120"
+          step="1"
+          aria-label="Degrees of the bend"
+        />
+        <span class="mono">{{ degrees }}°</span>
+      </label>
+      <span class="said">{{ formatCount(count) }} triangles · Shift takes out</span>
+      <button title="Ctrl Z" data-undo @click="undo">Undo</button>
+    </template>
+    <span v-else-if="!trouble">Getting ready …</span>
+    <span v-if="trouble" role="alert">{{ trouble }}</span>
+    <input
+      v-model="name"
+      class="mono first"
+      type="text"
+      placeholder="name of its slot"
+      aria-label="Name of the part’s slot"
+      list="slots-there"
+      :title="joins ? 'It joins this slot' : 'A new slot, which begins as a copy'"
+      @keydown.enter.stop="keep"
+    />
+    <datalist id="slots-there">
+      <option v-for="n in names" :key="n" :value="n" />
+    </datalist>
+    <button :disabled="!name.trim() || count === 0 || keeping" data-keep-part @click="keep">
+      {{ keeping ? 'Keeping …' : joins ? 'Give it that slot' : 'Make it a part' }}
+    </button>
+    <button data-end-pick @click="emit('end')">Leave</button>
+  </div>
+</template>
+
+<style scoped src="./bar.css" />
+<style scoped>
+.said {
+  opacity: 0.85;
+}
+input[type='text'] {
+  width: 150px;
+  padding: 2px 6px;
+  border: 1px solid #fff6;
+  border-radius: 3px;
+  background: #0003;
+  color: inherit;
+  font-size: 12px;
+}
+</style>
