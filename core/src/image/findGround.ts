@@ -201,11 +201,15 @@ const LENGTH_ERROR = 0.05
 /** A picture of a few flat colours has fewer different ones that are vectors by chance. */
 const MANY = 24
 
-/** A vector of unit length that faces out of the sheet: an even part of a normal map that leans. */
+/** Blue above this was given up: the vector is told by red and green alone. */
+const BLUE_GIVEN_UP = 0.96
+
+/** A vector that faces out of the sheet, of unit length or without its blue: an even part of a normal map that leans. */
 function isVector({ at, colours }: TexelReader, t: number): boolean {
   if (colours !== 3) return false
   const [x, y, z] = [0, 1, 2].map((c) => at(t, c) / 127.5 - 1) as [number, number, number]
-  return z > 0 && Math.abs(Math.hypot(x, y, z) - 1) <= LENGTH_ERROR
+  const isShort = z >= BLUE_GIVEN_UP && Math.hypot(x, y) <= 1
+  return isShort || (z > 0 && Math.abs(Math.hypot(x, y, z) - 1) <= LENGTH_ERROR)
 }
 
 /**

@@ -78,18 +78,21 @@ describe('figures of the content', () => {
 
 describe('labelled sets', () => {
   it('of 160 normal maps with grounds, steep, tilted, clipped or lossy ones none counts as none', () => {
-    const maps = [...madeNormalMaps(11, 80, SIDE), ...madeNormalMaps(12, 80, SIDE)]
+    const maps = [...madeNormalMaps(11, 80, 96), ...madeNormalMaps(12, 80, 96)]
     const low = maps.filter((m) => evidence(m).normal!.isNormalMap < 0.5)
-    // One in forty is so steep, tilted and lossy at once that hardly a vector is left whole
-    expect(low.map((m) => m.what).length).toBeLessThanOrEqual(4)
-    expect(low.filter((m) => !/lossy|tilted/.test(m.what))).toEqual([])
+    expect(low.map((m) => m.what)).toEqual([])
+    // Lossy blocks of 4 × 4 texels mix the ground into islands that are hardly wider
+    const small = [...madeNormalMaps(11, 80, SIDE), ...madeNormalMaps(12, 80, SIDE)]
+    const lost = small.filter((m) => evidence(m).normal!.isNormalMap < 0.5)
+    expect(lost.length).toBeLessThanOrEqual(1)
+    expect(lost.filter((m) => !/ground.*lossy/.test(m.what))).toEqual([])
     const told = maps.filter((m) => evidence(m).normal!.green.direction !== 'undecided')
     expect(told.length).toBeGreaterThan(maps.length * 0.75)
     expect(told.filter((m) => evidence(m).normal!.green.direction !== m.green)).toEqual([])
   }, 60_000)
-  it('even parts of maps that lean are no mask: with grounds around them they are known or in doubt', () => {
+  it('even parts of maps that lean are no mask: with grounds around them they are known', () => {
     const maps = [...madeNormalMaps(103, 160, 96), ...madeNormalMaps(104, 160, 96)]
-    expect(maps.filter((m) => evidence(m).normal!.isNormalMap < 0.3).map((m) => m.what)).toEqual([])
+    expect(maps.filter((m) => evidence(m).normal!.isNormalMap < 0.5).map((m) => m.what)).toEqual([])
   }, 60_000)
   it('a picture of a few flat bluish colours on white is none', () => {
     const colours = [
@@ -102,6 +105,25 @@ describe('labelled sets', () => {
     )
     expect(evidence({ pixels: picture }).ground).toBeNull()
     expect(evidence({ pixels: picture }).normal!.isNormalMap).toBeLessThan(0.5)
+  })
+  /** A relief of waves that leans to one side: by its vectors alone it is in doubt. */
+  const leaning = (q: (x: number, y: number) => number) =>
+    pixelsOf(96, 96, 3, (x, y) => {
+      const p = 0.36 + 0.08 * Math.sin(x / 5) * Math.cos(y / 7),
+        slopes = [p, q(x, y)] as const,
+        length = Math.hypot(...slopes, 1)
+      return [...slopes, 1].map((v, c) => Math.round(127.5 + ((c < 2 ? -v : v) / length) * 127.5))
+    })
+  it('what vectors leave in doubt is one where its slopes are those of a relief, and stays in doubt elsewhere', () => {
+    // The height is −0.4 cos(x / 5) cos(y / 7): its slopes along y are the second ones
+    const relief = leaning((x, y) => 0.25 + 0.4 * (1 / 7) * Math.cos(x / 5) * Math.sin(y / 7))
+    expect(evidence({ pixels: relief }).normal).toMatchObject({
+      isNormalMap: 0.7,
+      green: { direction: 'down' },
+    })
+    const others = leaning((x, y) => 0.25 + 0.08 * Math.sin(x / 11 + 1) * Math.cos(y / 3))
+    expect(evidence({ pixels: others }).normal!.isNormalMap).toBeLessThan(0.5)
+    expect(evidence({ pixels: others }).normal!.isNormalMap).toBeGreaterThan(0.3)
   })
   it('of 270 other pictures none is taken for a normal map', () => {
     const others = madeMaps(13, 300, SIDE).filter((m) => m.role !== 'normal' && m.pixels.channels >= 3)

@@ -52,9 +52,36 @@ export function normalMapEvidence(
       isNormalMap = likelihood(lengths, content)
     if (isNormalMap < LEAST_LIKELY) return { ...lengths, isNormalMap, green: undecided }
     // Black texels point away from the sheet, and have no slope
-    const at = holdTexels(room, ground ? withBlackGround(sample, ground) : sample)
-    return { ...lengths, isNormalMap, green: greenDirection(room, pixels, at, sample.windows) }
+    const at = holdTexels(room, ground ? withBlackGround(sample, ground) : sample),
+      green = greenDirection(room, pixels, at, sample.windows)
+    return {
+      ...lengths,
+      isNormalMap: Math.max(isNormalMap, slopesOfRelief(isNormalMap, lengths, green)),
+      green,
+    }
   })
+}
+
+/** What vectors alone leave in doubt from here on is asked for its slopes. */
+const IN_DOUBT = 0.3
+const SURE_BY_SLOPES = 0.7
+/** Under the right sign of y the curl has at most this share of its energy under the other. */
+const MOST_CURL = 0.3
+const LEAST_AGREEMENT = 0.7
+
+/**
+ * Steep, tilted and clipped maps whose vectors leave a doubt are normal maps where their slopes are those of a
+ * relief: hardly any curl under one sign of y and much under the other, alike all over the sheet. Only diagonal
+ * stripes of one colour do that as well, and there red goes along with green.
+ */
+function slopesOfRelief(
+  likely: number,
+  { correlation }: Lengths,
+  { direction, confidence, energyUp, energyDown }: NormalFacts['green'],
+): number {
+  if (likely < IN_DOUBT || direction === 'undecided' || Math.abs(correlation) > 0.5) return 0
+  const curl = Math.min(energyUp, energyDown) / Math.max(energyUp, energyDown)
+  return curl <= MOST_CURL && confidence >= LEAST_AGREEMENT ? SURE_BY_SLOPES : 0
 }
 
 /** The sampled texels that are not ground, one after the other. */
