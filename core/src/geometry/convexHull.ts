@@ -55,17 +55,43 @@ export interface HullFace {
   distance: number
 }
 
+/** Points nearer to each other than this share of their extent count as one: single precision tells no more. */
+const ONE_POINT = 2 ** -22
+
+/**
+ * Points by where they lie on a grid that is a little coarser than single precision, the first of each place: of
+ * two that nearly touch the library makes faces that look nowhere.
+ */
+function onGrid(points: readonly Vector3[]): Map<Vector3, Vector3> {
+  const min = new Vector3(Infinity, Infinity, Infinity),
+    max = min.clone().negate()
+  for (const point of points) {
+    min.min(point)
+    max.max(point)
+  }
+  const step = Math.max(max.x - min.x, max.y - min.y, max.z - min.z) * ONE_POINT
+  if (!(step > 0) || !Number.isFinite(step)) return new Map()
+  const places = new Map<string, { at: Vector3; point: Vector3 }>()
+  for (const point of points) {
+    const cell = point.clone().sub(min).divideScalar(step).round(),
+      key = `${cell.x},${cell.y},${cell.z}`
+    if (!places.has(key)) places.set(key, { at: cell.multiplyScalar(step).add(min), point })
+  }
+  return new Map([...places.values()].map(({ at, point }) => [at, point]))
+}
+
 /**
  * Faces of the hull of points, whose corners are the points themselves; none where the library gives up, as it does on
- * points that differ by less than its numbers can tell.
+ * points that differ by less than its numbers can tell. Planes are right to a millionth of the points' extent.
  */
-export function hullFaces(points: Vector3[]): HullFace[] {
+export function hullFaces(points: readonly Vector3[]): HullFace[] {
   try {
-    return new ConvexHull().setFromPoints(points).faces.map((face) => {
+    const places = onGrid(points)
+    return new ConvexHull().setFromPoints([...places.keys()]).faces.map((face) => {
       const around: Vector3[] = []
       let edge = face.edge
       do {
-        around.push(edge.head().point)
+        around.push(places.get(edge.head().point)!)
         edge = edge.next
       } while (edge !== face.edge)
       return { around, normal: face.normal, distance: face.constant }

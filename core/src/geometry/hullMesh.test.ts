@@ -35,6 +35,17 @@ describe('a hull as a mesh', () => {
     expect(hullMesh(specks, 32)).toBeNull()
     expect(convexHull(Float32Array.from(specks))).toBeNull()
   })
+  it('holds a point that nearly touches another, and what lies behind them', () => {
+    const points = [
+      ...[0, 0, 0, -0.00010000000111176632, 3.8550587892532353, 0],
+      ...[0, -6.1060078891797325e-15, 0, 0.3112792819738388, 0, 0, 0, 0, -4.999999761581421],
+    ]
+    const whole = convexHull(Float32Array.from(points))!
+    for (let k = 0; k < points.length; k += 3)
+      expect(outOfHull(whole, points[k]!, points[k + 1]!, points[k + 2]!)).toBeLessThan(1e-6)
+    expect(whole.volume).toBeCloseTo((0.31127928 * 3.85505879 * 5) / 6, 5)
+    expect(whole.corners).toBe(4)
+  })
   it('lies in the hull of all points, has no more corners than are asked for, and is closed', () => {
     const point = fc.tuple(...[0, 1, 2].map(() => fc.double({ min: -5, max: 5, noNaN: true })))
     fc.assert(
