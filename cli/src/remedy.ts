@@ -1,12 +1,13 @@
 import { mkdir, stat, writeFile } from 'node:fs/promises'
 import { basename, dirname, join, resolve } from 'node:path'
-import { bad, type Recipe, type RemedyOptions } from '@stern-gate/contract'
+import { bad, type Recipe, type RemedyOptions, formatWords } from '@stern-gate/contract'
 import {
   DATA,
   FILE_KIND_BYTES,
   fileKind,
   fileStem,
   isMeshName,
+  extensionOf,
   kindByExtension,
   resolveReference,
   type SourceFile,
@@ -101,8 +102,8 @@ function checkName(out: string, bytes: Uint8Array): void {
     throw new CannotRun(
       bad(
         'request/invalid',
-        `What is written is ${is.toUpperCase()}, and the name ${basename(out)} says something else.`,
-        `Write --out ${fileStem(out)}.${is === 'jpeg' ? 'jpg' : is}, for example.`,
+        `What is written is ${formatWords(is)}, and the name ${basename(out)} says something else.`,
+        `Write --out ${fileStem(out)}${extensionOf(is)}, for example.`,
         { part: '--out' },
       ).fault,
     )

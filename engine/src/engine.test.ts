@@ -95,7 +95,7 @@ describe('pictures by libvips', () => {
       }),
     )
     expect([...new Set(said)]).toEqual(
-      ['PNG', 'WEBP'].map((name) => `The ${name} has a sound header, but its picture cannot be decoded.`),
+      ['PNG', 'WebP'].map((name) => `The ${name} has a sound header, but its picture cannot be decoded.`),
     )
   })
 })

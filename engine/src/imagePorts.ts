@@ -1,6 +1,6 @@
 import { decodeTga } from '@lunapaint/tga-codec'
 import sharp from 'sharp'
-import { bad, good, type Outcome, type TextureHeader } from '@stern-gate/contract'
+import { bad, good, type Outcome, type TextureHeader, formatWords } from '@stern-gate/contract'
 import { MAX_TEXELS, type DecodeImage, type EncodePng, type Pixels } from '@stern-gate/core'
 import { decodeStored } from './storedTexels'
 
@@ -81,7 +81,7 @@ function greyAndAlpha({ width, height, channels, depth, data }: Pixels): Pixels 
 const undecodable = (header: TextureHeader, said = ''): Outcome<Pixels> =>
   bad(
     'image/undecodable',
-    `The ${header.format.toUpperCase()} has a sound header, but its picture cannot be decoded${said && `: ${said}`}.`,
+    `The ${formatWords(header.format)} has a sound header, but its picture cannot be decoded${said && `: ${said}`}.`,
     'The picture is damaged; save or copy it again.',
   )
 

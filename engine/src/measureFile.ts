@@ -1,9 +1,22 @@
-import { bad, faultAt, good, type Fault, type Outcome, type TextureFacts } from '@stern-gate/contract'
+import {
+  bad,
+  faultAt,
+  good,
+  type Fault,
+  type Outcome,
+  type TextureFacts,
+  formatWords,
+  isPartlyDecoded,
+  meshFormatWords,
+  textureFormatWords,
+  type FileKind,
+} from '@stern-gate/contract'
 import {
   FILE_KIND_BYTES,
   fileKind,
   isMeshKind,
   isTextureKind,
+  extensionOf,
   kindByExtension,
   measureHeaderOnly,
   measureMesh,
@@ -13,7 +26,6 @@ import {
   shrinkPicture,
   workingFileFault,
   type CountTopology,
-  type FileKind,
   type MeasuredFile,
   type MeasuredMesh,
   type Pixels,
@@ -84,8 +96,8 @@ function checkEntrance(path: string, bytes: Uint8Array, kind: FileKind): Outcome
   if (kind !== claimed && !pictures && kind !== 'unknown' && claimed !== 'unknown')
     return bad(
       'file/disguised',
-      `The name says ${extension}, the bytes are ${kind.toUpperCase()}.`,
-      `Rename it to .${kind === 'jpeg' ? 'jpg' : kind}, or export what the name says.`,
+      `The name says ${extension}, the bytes are ${formatWords(kind)}.`,
+      `Rename it to ${extensionOf(kind)}, or export what the name says.`,
     )
   if (kind === 'unknown' && (isMeshKind(claimed) || isTextureKind(claimed)))
     return bad(
@@ -99,7 +111,7 @@ function checkEntrance(path: string, bytes: Uint8Array, kind: FileKind): Outcome
     return bad(
       'file/unsupported',
       `${extension || 'A file without extension'} is not read yet.`,
-      'Deliver glTF, GLB, OBJ, STL, PLY, FBX, COLLADA; PNG, JPEG, WebP, AVIF, TGA, TIFF, KTX2, DDS, EXR or HDR.',
+      `Deliver ${meshFormatWords}; ${textureFormatWords}.`,
     )
   return good(true)
 }
@@ -201,9 +213,6 @@ async function measureTextureBytes(
   return { measured: { ...base, facts: facts.value.facts }, ...nothingBeside, thumbnail }
 }
 
-/** Formats with so many ways of packing that one which is not decoded need not be damaged. */
-const partlyRead: ReadonlySet<string> = new Set(['exr', 'hdr', 'ktx2'])
-
 /** A picture that does not decode is refused whole: a header alone is no basis for a verdict. */
 async function textureFacts(
   bytes: Uint8Array,
@@ -214,7 +223,7 @@ async function textureFacts(
   if (!header.value.decodes) return good({ facts: measureHeaderOnly(header.value), pixels: null })
   const pixels = await decodeImage(bytes, header.value)
   if (!pixels.ok)
-    return partlyRead.has(header.value.format) && pixels.fault.code !== 'image/truncated'
+    return isPartlyDecoded(header.value.format) && pixels.fault.code !== 'image/truncated'
       ? good({ facts: measureTexture(header.value, pixels), pixels: null })
       : pixels
   return good({ facts: measureTexture(header.value, pixels), pixels: pixels.value })
@@ -227,7 +236,7 @@ export async function pictureOf(bytes: Uint8Array, path: string): Promise<Outcom
   if (!header.value.decodes)
     return bad(
       'image/format-not-read',
-      `The texels of ${header.value.format.toUpperCase()} files are not decoded yet.`,
+      `The texels of ${formatWords(header.value.format)} files are not decoded yet.`,
       'Deliver the picture as PNG to see it here.',
     )
   const pixels = await decodeImage(bytes, header.value)

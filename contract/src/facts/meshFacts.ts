@@ -1,4 +1,5 @@
 import * as z from 'zod'
+import { meshFormats } from '../formats'
 import { decalFactsSchema, islandFactsSchema, slotFactsSchema, variantFactsSchema } from './slotFacts'
 import { faultSchema } from '../fault'
 import { chainFactsSchema } from './levelFacts'
@@ -24,9 +25,6 @@ export const meshImageSchema = z.strictObject({
 })
 export type MeshImage = z.infer<typeof meshImageSchema>
 
-/** Mesh formats that are read. */
-export const meshFormats = ['gltf', 'glb', 'obj', 'stl', 'ply', 'fbx', 'dae'] as const
-export type MeshFormat = (typeof meshFormats)[number]
 export const upAxes = ['x', 'y', 'z'] as const
 export type UpAxis = (typeof upAxes)[number]
 

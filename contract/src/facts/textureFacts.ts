@@ -1,12 +1,13 @@
 import * as z from 'zod'
 import { faultSchema } from '../fault'
+import { textureFormats } from '../formats'
 
 export const colourSpaceSchema = z.enum(['srgb', 'linear', 'unstated', 'other'])
 export type ColourSpace = z.infer<typeof colourSpaceSchema>
 
 /** What the header says; nothing is decoded for it. */
 export const textureHeaderSchema = z.strictObject({
-  format: z.enum(['png', 'jpeg', 'webp', 'tga', 'ktx2', 'dds', 'tiff', 'avif', 'exr', 'hdr']),
+  format: z.enum(textureFormats),
   width: z.int().min(1),
   height: z.int().min(1),
   channels: z.int().min(1).max(4).describe('after a palette is looked up'),

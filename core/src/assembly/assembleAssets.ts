@@ -1,7 +1,15 @@
-import type { AssetKind, Fault, FilePart, MeshFacts, StandardFacts, TextureFacts } from '@stern-gate/contract'
+import type {
+  AssetKind,
+  Fault,
+  FilePart,
+  MeshFacts,
+  StandardFacts,
+  TextureFacts,
+  FileKind,
+} from '@stern-gate/contract'
 import { fileStem, resolveReference } from '../read/deliveryPath'
 import { withoutTile } from '../scene/tileNames'
-import { isMeshKind, isTextureKind, type FileKind } from '../read/fileKind'
+import { isMeshKind, isTextureKind } from '../read/fileKind'
 import { baseName, meshPart } from '../scene/meshParts'
 import { nameWords } from '../rulebook/nameWords'
 import { roleOfName } from '../rulebook/textureRole'

@@ -1,5 +1,5 @@
-import type { MeshFacts, MeshFilePart } from '@stern-gate/contract'
-import { kindByExtension, type FileKind } from '../read/fileKind'
+import { meshFormats, type FileKind, type MeshFacts, type MeshFilePart } from '@stern-gate/contract'
+import { kindByExtension } from '../read/fileKind'
 import { fileName } from '../read/deliveryPath'
 
 export type MeshOverview = NonNullable<MeshFacts['overview']>
@@ -61,11 +61,9 @@ const carries: readonly [words: (f: ModelFile) => string, has: (f: ModelFile) =>
   [() => 'its unit', (f) => Number(f.unit !== null)],
 ]
 
-/** Formats by how much of a surface they can say. */
-const formats: readonly FileKind[] = ['glb', 'gltf', 'fbx', 'dae', 'obj', 'ply', 'stl']
 const formatRank = (f: ModelFile): number => {
-  const at = formats.indexOf(kindByExtension(f.path))
-  return at < 0 ? formats.length : at
+  const at = (meshFormats as readonly FileKind[]).indexOf(kindByExtension(f.path))
+  return at < 0 ? meshFormats.length : at
 }
 
 /**

@@ -1,4 +1,11 @@
-import { bad, faultAt, type Outcome, type TextureFacts, type TextureHeader } from '@stern-gate/contract'
+import {
+  bad,
+  faultAt,
+  type Outcome,
+  type TextureFacts,
+  type TextureHeader,
+  formatWords,
+} from '@stern-gate/contract'
 import { channelStatistics } from '../image/channelStatistics'
 import { colourRange } from '../image/colourRange'
 import { contentSurvey } from '../image/contentSurvey'
@@ -64,7 +71,7 @@ export const measureHeaderOnly = (header: TextureHeader): TextureFacts => ({
   notMeasured: [
     bad(
       'image/format-not-read',
-      `The texels of this kind of ${header.format.toUpperCase()} are not read here; only its header is.`,
+      `The texels of this kind of ${formatWords(header.format)} are not read here; only its header is.`,
       'Deliver the picture as PNG, or as a plain file of one part with a value for each texel.',
       { measure: 'pixels' },
     ).fault,

@@ -1,4 +1,5 @@
-import { isMeshKind, isTextureKind, type FileKind } from '../read/fileKind'
+import type { FileKind } from '@stern-gate/contract'
+import { isMeshKind, isTextureKind } from '../read/fileKind'
 
 /** Version of each measure: raise one and only what it measures is measured again. */
 export const measureVersions = { mesh: 20, texture: 17, thumbnail: 2 } as const

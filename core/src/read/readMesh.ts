@@ -1,5 +1,6 @@
+import { isTextureKind, kindByExtension } from './fileKind'
 import type { Document, GLTF, JSONDocument } from '@gltf-transform/core'
-import { bad, cutText, faultAt, good, type Outcome } from '@stern-gate/contract'
+import { bad, cutText, faultAt, good, type Outcome, formats, textureFormats } from '@stern-gate/contract'
 import { createGltfIo, DRACO, readExtensions, type LoadDraco } from './gltfIo'
 import { dataUriBytes, isDataUri, type GltfReference } from './gltfReferences'
 import { fileName } from './deliveryPath'
@@ -172,22 +173,19 @@ function externalBuffer(
   )
 }
 
-const extensionOf: Record<string, string> = {
-  'image/png': '.png',
-  'image/jpeg': '.jpg',
-  'image/webp': '.webp',
-  'image/ktx2': '.ktx2',
-  'image/avif': '.avif',
-  'image/tiff': '.tif',
-  'image/tga': '.tga',
+/** Media types of pictures and what their files end with; BMP is named as such and not read. */
+const pictureEndings: Readonly<Record<string, string>> = {
+  ...Object.fromEntries(
+    textureFormats.map((format) => [formats[format].mediaType, `.${formats[format].extensions[0]}`]),
+  ),
   'image/bmp': '.bmp',
 }
 
 /** MIME type that an extension stands for; application/octet-stream when unknown. */
 export function mimeTypeByName(name: string): string {
-  const lower = name.toLowerCase()
-  const found = Object.entries(extensionOf).find(([, extension]) => lower.endsWith(extension))
-  return found?.[0] ?? (lower.endsWith('.jpeg') ? 'image/jpeg' : 'application/octet-stream')
+  const kind = kindByExtension(name)
+  if (kind !== 'unknown' && isTextureKind(kind)) return formats[kind].mediaType!
+  return /\.bmp$/i.test(name) ? 'image/bmp' : 'application/octet-stream'
 }
 
 function meshImages(container: GltfContainer, references: GltfReference[]): Outcome<MeshImageSource[]> {
@@ -220,7 +218,7 @@ function meshImages(container: GltfContainer, references: GltfReference[]): Outc
 }
 
 function embeddedName(name: string | undefined, mimeType: string, index: number): string {
-  const extension = extensionOf[mimeType] ?? ''
+  const extension = pictureEndings[mimeType] ?? ''
   const base = name?.trim() ? fileName(name.trim().replaceAll('\\', '/')) : `image_${index}`
   return /\.(png|jpe?g|webp|ktx2|avif|tiff?|tga|bmp)$/i.test(base) ? base : base + extension
 }

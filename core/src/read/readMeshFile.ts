@@ -1,6 +1,6 @@
 import { plainText } from './plainText'
-import { bad, good, type Outcome } from '@stern-gate/contract'
-import { fileKind, FILE_KIND_BYTES, type FileKind } from './fileKind'
+import { bad, formats, formatWords, good, type FileKind, type Outcome } from '@stern-gate/contract'
+import { fileKind, FILE_KIND_BYTES } from './fileKind'
 import type { LoadDraco } from './gltfIo'
 import { gltfReferences, libraryPlace, type GltfReference } from './gltfReferences'
 import type { GltfContainer } from './gltfContainer'
@@ -56,9 +56,6 @@ export async function openMeshFile(
   return references.ok ? good({ container: container.value, references: references.value }) : references
 }
 
-/** Formats that are text, or may be. */
-const textFormats: ReadonlySet<FileKind> = new Set(['gltf', 'obj', 'stl', 'ply', 'dae', 'fbx'])
-
 async function translate(
   kind: FileKind,
   bytes: Uint8Array,
@@ -66,7 +63,7 @@ async function translate(
   resource: (written: string) => Uint8Array | null,
   more: MoreReaders,
 ): Promise<Outcome<GltfContainer>> {
-  const plain = textFormats.has(kind) ? plainText(bytes) : bytes
+  const plain = kind !== 'unknown' && formats[kind].isText ? plainText(bytes) : bytes
   const translator = ownTranslators[kind] ?? more.translators?.[kind]
   if (!translator) return readGltfContainer(plain)
   try {
@@ -75,7 +72,7 @@ async function translate(
     // What a library or the engine says is for programmers, and would not help who made the file
     return bad(
       'mesh/bad-structure',
-      `The ${kind.toUpperCase()} cannot be put together from what stands in it.`,
+      `The ${formatWords(kind)} cannot be put together from what stands in it.`,
       'The file is damaged or was written by a faulty exporter; export it again.',
     )
   }

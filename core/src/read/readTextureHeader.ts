@@ -1,5 +1,13 @@
-import { bad, good, type Outcome, type TextureHeader } from '@stern-gate/contract'
-import { fileKind, type FileKind } from './fileKind'
+import {
+  bad,
+  formatWords,
+  good,
+  textureFormatWords,
+  type Outcome,
+  type TextureFormat,
+  type TextureHeader,
+} from '@stern-gate/contract'
+import { fileKind } from './fileKind'
 import { readAvifHeader } from './readAvifHeader'
 import { readExrHeader, readHdrHeader } from './readFloatHeaders'
 import { readTiffHeader } from './readTiffHeader'
@@ -17,7 +25,7 @@ import { readWebpHeader } from './readWebpHeader'
 export const MAX_TEXELS = 16384 * 16384
 export const MAX_SIDE = 32768
 
-const readers: Partial<Record<FileKind, (bytes: Uint8Array) => Outcome<TextureHeader>>> = {
+const readers: Record<TextureFormat, (bytes: Uint8Array) => Outcome<TextureHeader>> = {
   png: readPngHeader,
   jpeg: readJpegHeader,
   webp: readWebpHeader,
@@ -38,14 +46,14 @@ const readers: Partial<Record<FileKind, (bytes: Uint8Array) => Outcome<TextureHe
 export function readTextureHeader(bytes: Uint8Array, path = ''): Outcome<TextureHeader> {
   if (bytes.length === 0) return bad('file/empty', 'The file has no bytes.', 'Export or copy it again.')
   const kind = fileKind(bytes, path)
-  const header = readers[kind]?.(bytes)
+  const header = kind in readers ? readers[kind as TextureFormat](bytes) : null
   if (!header)
     return bad(
       'image/format-not-read',
       kind === 'unknown'
         ? 'The bytes are no picture format that is read.'
-        : `${kind.toUpperCase()} pictures are not read.`,
-      'Deliver PNG, JPEG, WebP, AVIF, TGA or TIFF.',
+        : `${formatWords(kind)} pictures are not read.`,
+      `Deliver one of ${textureFormatWords}.`,
     )
   if (!header.ok) return header
   const { width, height } = header.value

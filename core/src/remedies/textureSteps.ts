@@ -1,4 +1,4 @@
-import { bad, faultAt, good, type Outcome, type TextureHeader } from '@stern-gate/contract'
+import { bad, faultAt, good, type Outcome, type TextureHeader, formatWords } from '@stern-gate/contract'
 import type { Pixels } from '../image/pixels'
 import { canRewrite } from '../read/canRewrite'
 import { readTextureHeader } from '../read/readTextureHeader'
@@ -34,7 +34,7 @@ export function openTexture(
 
 /** What a file stores its texels as, in words: a block format, or a format with its depth. */
 const storedAs = ({ blockFormat, format, depth }: TextureHeader): string =>
-  blockFormat ?? `${format.toUpperCase()} of ${depth} bit`
+  blockFormat ?? `${formatWords(format)} of ${depth} bit`
 
 /**
  * Decodes, changes and writes a texture as PNG, keeping what its file says about colour. The name follows

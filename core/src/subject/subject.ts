@@ -15,11 +15,11 @@ import type {
   TextureFacts,
   TextureRole,
   FilePart,
+  FileKind,
 } from '@stern-gate/contract'
 import type { PartsOfMesh } from '../scene/meshParts'
 import type { ResolvedHow } from '../read/deliveryPath'
 import type { NameWords } from '../rulebook/nameWords'
-import type { FileKind } from '../read/fileKind'
 import type { TileSet } from '../scene/tileNames'
 import type { DrawnPrimitives } from './drawnPrimitives'
 import type { RoleByContent } from '../rulebook/roleByContent'

@@ -1,6 +1,6 @@
 import type { Response, Router } from 'express'
 import { ZipArchive } from 'archiver'
-import { activeSteps, routes } from '@stern-gate/contract'
+import { activeSteps, routes, formats } from '@stern-gate/contract'
 import { FILE_KIND_BYTES, fileKind, fileName } from '@stern-gate/core'
 import { open } from 'node:fs/promises'
 import { pipeline } from 'node:stream/promises'
@@ -13,12 +13,6 @@ import { answering } from './answer'
 import { FaultReply, notFound } from './faults'
 import { uuid } from './projectRoutes'
 
-const types: Record<string, string> = {
-  png: 'image/png',
-  jpeg: 'image/jpeg',
-  webp: 'image/webp',
-  glb: 'model/gltf-binary',
-}
 const FOREVER = 'private, max-age=31536000, immutable'
 
 /** Bytes: blobs by hash, one GLB for the stage, the output to take away. */
@@ -131,9 +125,10 @@ export async function sendBlob({ store }: Services, response: Response, sha: str
   } finally {
     await file.close()
   }
+  const kind = fileKind(head, '')
   // Delivered bytes never run as a page, whatever they are
   response.set({
-    'Content-Type': types[fileKind(head, '')] ?? 'application/octet-stream',
+    'Content-Type': (kind === 'unknown' ? null : formats[kind].mediaType) ?? 'application/octet-stream',
     'Cache-Control': FOREVER,
     'Content-Security-Policy': "default-src 'none'; sandbox",
     'X-Content-Type-Options': 'nosniff',

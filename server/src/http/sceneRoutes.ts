@@ -7,6 +7,7 @@ import {
   type SceneDetail,
   type ScenePart,
   type SceneSummary,
+  type FileKind,
 } from '@stern-gate/contract'
 import {
   assembleAssets,
@@ -15,7 +16,6 @@ import {
   partsByPlan,
   takesApart,
   writePlacements,
-  type FileKind,
 } from '@stern-gate/core'
 import { forApart } from '@stern-gate/engine'
 import { localPerson } from '../auth/localPerson'

@@ -1,4 +1,11 @@
-import { faultAt, scenePlanSchema, type KeptPart, type Rulebook, type ScenePlan } from '@stern-gate/contract'
+import {
+  faultAt,
+  scenePlanSchema,
+  type KeptPart,
+  type Rulebook,
+  type ScenePlan,
+  type FileKind,
+} from '@stern-gate/contract'
 import {
   compareParts,
   fileStem,
@@ -8,7 +15,6 @@ import {
   planOfRulebook,
   planOfWay,
   takesApart,
-  type FileKind,
   type SceneNodeFacts,
 } from '@stern-gate/core'
 import { forApart, type FindBeside } from '@stern-gate/engine'

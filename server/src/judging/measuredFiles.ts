@@ -1,5 +1,5 @@
-import { faultSchema } from '@stern-gate/contract'
-import type { AssemblyFile, FileKind, MeasuredFile } from '@stern-gate/core'
+import { faultSchema, type FileKind } from '@stern-gate/contract'
+import type { AssemblyFile, MeasuredFile } from '@stern-gate/core'
 import type { Queryable } from '../store/database'
 import { findAssemblyFacts, findFacts, type FactsRow } from '../store/factsStore'
 

@@ -6,8 +6,9 @@ import {
   standardFactsSchema,
   textureFactsSchema,
   type StandardFacts,
+  type FileKind,
 } from '@stern-gate/contract'
-import { fileMeasures, JUDGE_VERSION, measureOfKind, type FileKind } from '@stern-gate/core'
+import { fileMeasures, JUDGE_VERSION, measureOfKind } from '@stern-gate/core'
 import type { Queryable } from './database'
 import { assets, facts, versionFiles, versions } from './schema'
 

@@ -33,6 +33,8 @@ import {
   type StepData,
   type TakeApart,
   type WholeDetail,
+  isShownByBrowsers,
+  type TextureFormat,
 } from '@stern-gate/contract'
 import { uploadFiles } from './uploadFiles'
 
@@ -270,12 +272,12 @@ export const blobAddress = (sha: string): string => `/api/blobs/${sha}`
 export const pictureAddress = (texture: {
   sha256: string | null
   name: string
-  facts: { header: { format: string; decodes: boolean } } | null
+  facts: { header: { format: TextureFormat; decodes: boolean } } | null
   fault: unknown
 }): string | null => {
   if (texture.sha256 === null || texture.fault !== null || !texture.facts || !texture.facts.header.decodes)
     return null
-  return ['png', 'jpeg', 'webp'].includes(texture.facts.header.format)
+  return isShownByBrowsers(texture.facts.header.format)
     ? blobAddress(texture.sha256)
     : `/api/blobs/${texture.sha256}/picture?name=${encodeURIComponent(texture.name)}`
 }

@@ -1,11 +1,11 @@
-import type {
-  MeshFilePart,
-  AssetState,
-  BenchTexture,
-  MeshFacts,
-  MeshFormat,
-  StandardFacts,
-  Station,
+import {
+  formatWords,
+  type MeshFilePart,
+  type AssetState,
+  type BenchTexture,
+  type MeshFacts,
+  type StandardFacts,
+  type Station,
 } from '@stern-gate/contract'
 import { formatCount, formatLength, formatNumber, formatShare } from '@stern-gate/core/numbers'
 import { fileName } from '@stern-gate/core/paths'
@@ -16,15 +16,6 @@ import { colourRows, drawRows, levelNodes, skinRows, topologyRows } from './mesh
 import { levelFacts } from './levelFactRows'
 import { normalRows, resolutionRows, textureRows } from './textureFactRows'
 
-const formatWords: Record<MeshFormat, string> = {
-  gltf: 'glTF',
-  glb: 'GLB',
-  obj: 'OBJ',
-  stl: 'STL',
-  ply: 'PLY',
-  fbx: 'FBX',
-  dae: 'COLLADA',
-}
 const unitWords = ({ format, declared: { unitMetres } }: MeshFacts['file']): string =>
   unitMetres === null
     ? format === 'fbx'
@@ -63,7 +54,7 @@ const writers: Record<Station, (state: AssetState, texture: BenchTexture | null)
       title: 'Mesh file',
       rows: s.mesh
         ? [
-            row('Format', formatWords[s.mesh.file.format]),
+            row('Format', formatWords(s.mesh.file.format)),
             row('Size', bytesText(s.mesh.file.sizeBytes)),
             row('Textures inside', s.mesh.file.images.filter((i) => i.embedded).length),
             row('Textures beside', s.mesh.file.images.filter((i) => !i.embedded).length),

@@ -1,4 +1,4 @@
-import type { BenchTexture } from '@stern-gate/contract'
+import { formatWords, type BenchTexture } from '@stern-gate/contract'
 import { formatNumber, formatShare } from '@stern-gate/core/numbers'
 import { bytesText } from '../words/formats'
 import { row, type Rows } from './factRows'
@@ -39,7 +39,7 @@ export const textureRows = (t: BenchTexture | null): Rows => {
   return [
     row('Size', `${h.width} × ${h.height}`),
     row('Channels', `${['grey', 'grey + A', 'RGB', 'RGBA'][h.channels - 1]} · ${h.depth} bit`),
-    row('Format', `${h.format.toUpperCase()}${h.palette ? ', palette' : ''}`),
+    row('Format', `${formatWords(h.format)}${h.palette ? ', palette' : ''}`),
     row('On disk', bytesText(h.sizeBytes)),
     row(
       'Colour tag',

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { troubleWords } from '../words/troubleWords'
 import { computed, onBeforeUnmount, onMounted, ref, shallowRef, watch } from 'vue'
-import type { BenchTexture } from '@stern-gate/contract'
+import { formatWords, type BenchTexture } from '@stern-gate/contract'
 import { pictureAddress } from '../api/client'
 import { useNight } from '../theme/useNight'
 import StageTrouble from './StageTrouble.vue'
@@ -196,7 +196,7 @@ const vector = computed(() =>
           trouble ||
           texture?.fault?.why ||
           (texture
-            ? `The texels of ${texture.facts?.header.format.toUpperCase()} files are not shown yet.`
+            ? `The texels of ${texture.facts ? formatWords(texture.facts.header.format) : ''} files are not shown yet.`
             : 'There is no texture.')
         "
         :retry="trouble !== ''"

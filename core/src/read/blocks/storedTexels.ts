@@ -1,4 +1,4 @@
-import { bad, good, type Outcome, type TextureHeader } from '@stern-gate/contract'
+import { bad, good, type Outcome, type TextureHeader, formatWords } from '@stern-gate/contract'
 import { cutFloats, halfValues } from '../../image/cutFloats'
 import type { Pixels } from '../../image/pixels'
 import { bc6hFormat } from './decodeBc6h'
@@ -49,7 +49,7 @@ export function unpackTexels(
   if (data.length < wanted)
     return bad(
       'image/truncated',
-      `The ${format.toUpperCase()} ends inside its largest level.`,
+      `The ${formatWords(format)} ends inside its largest level.`,
       'The picture is damaged; save or copy it again.',
       { offset: data.length },
     )

@@ -1,3 +1,4 @@
+import { formatWords } from '@stern-gate/contract'
 import * as z from 'zod'
 import { kindByExtension } from '../../read/fileKind'
 import { defineRule } from '../defineRule'
@@ -25,7 +26,7 @@ export const kindMatchesExtension = defineRule({
         return null
       return {
         message: 'other' as const,
-        data: { claimed: claimed.toUpperCase(), kind: file.kind.toUpperCase() },
+        data: { claimed: formatWords(claimed), kind: formatWords(file.kind) },
         place: { kind: 'file' as const, file: file.path },
       }
     }),

@@ -1,5 +1,5 @@
 import * as z from 'zod'
-import type { Fault } from '@stern-gate/contract'
+import { formatWords, type Fault } from '@stern-gate/contract'
 import { defineRule, type RawFinding } from '../defineRule'
 
 export const readable = defineRule({
@@ -31,7 +31,7 @@ export const readable = defineRule({
       if (texture.facts && !texture.facts.header.decodes)
         findings.push({
           message: 'headerOnly',
-          data: { format: texture.facts.header.format.toUpperCase() },
+          data: { format: formatWords(texture.facts.header.format) },
           place: { kind: 'file', file: texture.name },
         })
       for (const fault of texture.facts?.notMeasured ?? [])
