@@ -159,7 +159,7 @@ async function multiply(pool: pg.Pool): Promise<void> {
     select copies.asset, copies.name, now() - copies.n * interval '1 minute', ${list(a, 'one.')} from copies, (select * from assets limit 1) as one`)
   const v = await columnsOf('versions', ['id', 'asset_id', 'shown_name', 'verdict'])
   await pool.query(`insert into versions (id, asset_id, shown_name, verdict, ${list(v)})
-    select copies.version, copies.asset, copies.name, case when copies.n % 3 = 0 then 'clear' else 'held' end,
+    select copies.version, copies.asset, copies.name, (case when copies.n % 3 = 0 then 'clear' else 'held' end)::verdict,
       ${list(v, 'one.')} from copies, (select * from versions limit 1) as one`)
   const f = await columnsOf('version_files', ['version_id', 'path'])
   await pool.query(`insert into version_files (version_id, path, ${list(f)})

@@ -19,6 +19,7 @@ import { nothingAround, type FindBeside } from './findAmong'
 import type { MendedAsset } from './mendAsset'
 import { openPool, type Pool, type PoolOptions } from './openPool'
 import type { ApartTask, AssetFiles, DrawPartsTask, MendTask, PlacedFile, Task } from './tasks'
+import { timeLimit, tooSlow } from './timeLimits'
 import { BEGUN, type ThreadWord } from './threadWords'
 
 export interface EngineOptions extends PoolOptions {
@@ -91,8 +92,12 @@ export interface Engine {
 export function createEngine(options: EngineOptions, open: Pool | null = null): Engine {
   let made = open
   const pool = (): Pool => (made ??= openPool(options))
-  const run = <T>(task: Task, o: RunOptions = {}, { share = 1, beside = nothingAround } = {}) =>
-    runTask<T>(pool(), task, { ...o, seconds: options.secondsPerFile * share, beside })
+  const run = <T>(task: Task, o: RunOptions = {}, about: { sizeBytes?: number; beside?: FindBeside } = {}) =>
+    runTask<T>(pool(), task, {
+      ...o,
+      seconds: timeLimit(task, options.secondsPerFile, about.sizeBytes),
+      beside: about.beside ?? nothingAround,
+    })
   return {
     async measure(file, beside, o) {
       const done = await run<FileMeasurement>(
@@ -104,7 +109,7 @@ export function createEngine(options: EngineOptions, open: Pool | null = null): 
           thumbnail: o?.thumbnail ?? true,
         },
         o,
-        { share: shareOfTime(file.sizeBytes), beside },
+        { sizeBytes: file.sizeBytes, beside },
       )
       return done.ok ? done.value : { measured: stopped(file, done.fault), ...nothingBeside }
     },
@@ -112,7 +117,7 @@ export function createEngine(options: EngineOptions, open: Pool | null = null): 
       const done = await run<Outcome<StandardFacts>>(
         { kind: 'validate', path: file.path, file: file.file },
         o,
-        { share: shareOfTime(file.sizeBytes), beside },
+        { sizeBytes: file.sizeBytes, beside },
       )
       return done.ok ? done.value : done
     },
@@ -139,15 +144,11 @@ export function createEngine(options: EngineOptions, open: Pool | null = null): 
       return done.ok ? done.value : done
     },
     async encode(file, path, plan, o) {
-      const done = await run<Outcome<EncodedTexture>>({ kind: 'encode', path, file, plan }, o, {
-        share: ENCODING_SHARE,
-      })
+      const done = await run<Outcome<EncodedTexture>>({ kind: 'encode', path, file, plan }, o)
       return done.ok ? done.value : done
     },
     async search(file, path, wish, o) {
-      const done = await run<Outcome<FormatSearch>>({ kind: 'search', path, file, wish }, o, {
-        share: ENCODING_SHARE,
-      })
+      const done = await run<Outcome<FormatSearch>>({ kind: 'search', path, file, wish }, o)
       return done.ok ? done.value : done
     },
     async takeApart(task, beside, o) {
@@ -163,15 +164,6 @@ export function createEngine(options: EngineOptions, open: Pool | null = null): 
     },
   }
 }
-
-/**
- * A file of 25 MB and more may take all of its time, a small one three eighths: a decoder that runs wild in
- * it holds a thread the less long.
- */
-const shareOfTime = (sizeBytes: number): number => Math.min(1, 0.375 + sizeBytes / 40e6)
-
-/** Encoding takes longer than anything else: small blocks are searched for, texel by texel. */
-const ENCODING_SHARE = 5
 
 const stopped = (file: PlacedFile & { sha256: string; sizeBytes: number }, fault: Fault): MeasuredFile => ({
   path: file.path,
@@ -210,19 +202,12 @@ async function runTask<T>(
     )
   } catch (error) {
     if (signal?.aborted) throw error
-    return limit.signal.aborted ? tooSlow(seconds) : broken(error)
+    return limit.signal.aborted ? tooSlow(task, seconds) : broken(error)
   } finally {
     if (timer !== null) clearTimeout(timer)
     port1.close()
   }
 }
-
-const tooSlow = (seconds: number) =>
-  bad(
-    'file/timeout',
-    `It was not done within ${Math.round(seconds)} s and was stopped.`,
-    'Split the file, or raise the time limit (STERN_FILE_SECONDS).',
-  )
 
 function broken(error: unknown): { ok: false; fault: Fault } {
   const { code, message } = error as { code?: string; message?: string }

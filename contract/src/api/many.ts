@@ -66,13 +66,15 @@ export const renamePlanSchema = z.strictObject({
 })
 export type RenamePlan = z.infer<typeof renamePlanSchema>
 export const renamePlanRequestSchema = z.strictObject({ assets: z.array(id).min(1).max(5000) })
+/** Of an act on many assets; `undoing` while it is taken back. */
+export const bulkStates = ['working', 'done', 'undoing'] as const
 /** One remedy applied to many assets, undone as one. */
 export const bulkChangeSchema = z.strictObject({
   id,
   rule: z.string(),
   remedy: z.string(),
   remedyTitle: z.string(),
-  state: z.enum(['working', 'done', 'undoing']),
+  state: z.enum(bulkStates),
   done: z.int().describe('assets looked at so far'),
   total: z.int().describe('assets to look at'),
   assets: z.int(),

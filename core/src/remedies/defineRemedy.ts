@@ -34,6 +34,8 @@ export interface Remedy<Options = unknown> {
    * texels that are used. Without it a person decides. A test holds safe ones to it.
    */
   safe?: true | ((options: Options) => boolean)
+  /** It tries many ways and may take a minute on a large mesh: it gets more time. */
+  isSlow?: true
   /** Changes the work in place. */
   apply: (work: Work, options: Options, ports: RemedyPorts) => Promise<Outcome<RemedyResult>>
 }

@@ -4,14 +4,12 @@ import {
   bad,
   counts,
   manifestSchema,
-  type AssetKind,
   type CarriedSetting,
   type Finding,
   type LeftBehind,
   type Manifest,
   type Origin,
   type PackagedAsset,
-  type PackagedFile,
   type PackagedScene,
 } from '@stern-gate/contract'
 import {
@@ -94,7 +92,7 @@ async function packAsset(
     void into.held.push({
       asset: asset.id,
       name: version.shownName,
-      kind: asset.kind as AssetKind,
+      kind: asset.kind,
       why,
       stops,
     })
@@ -152,7 +150,7 @@ function take(
   },
   into: Package,
 ): { asset: PackagedAsset; paths: string[] } {
-  const kind = of.kind as AssetKind,
+  const kind = of.kind,
     own = clear.output?.files ?? files.filter((f) => f.fault === null)
   const asset = packagedAsset(
     target,
@@ -170,7 +168,7 @@ function take(
       main: clear.output?.main ?? version.main,
       files: own.map(({ path, part, sha256, sizeBytes }) => ({
         path,
-        part: part as PackagedFile['part'],
+        part,
         sha256,
         sizeBytes,
       })),

@@ -61,7 +61,7 @@ export async function assetDetail(
   return {
     id: asset.id,
     name: asset.name,
-    kind: source.mesh ? 'mesh' : (asset.kind as AssetDetail['kind']),
+    kind: source.mesh ? 'mesh' : asset.kind,
     class: className,
     classFrom,
     target: asset.targetChoice ?? context.project.target,
@@ -113,7 +113,7 @@ async function sourceState(
     ),
     files: files.map(({ path, part, sha256, sizeBytes }) => ({
       path,
-      part: part as 'mesh',
+      part,
       sha256,
       sizeBytes,
     })),

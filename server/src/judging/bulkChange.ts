@@ -61,7 +61,7 @@ export async function bulkReply({ connection: { db } }: BulkServices, row: BulkR
     rule: bulkRule(row),
     remedy,
     remedyTitle: titleOf(remedy),
-    state: row.state as BulkChange['state'],
+    state: row.state,
     done: body.next,
     total:
       row.state === 'undoing' ? body.assets.length : body.request ? assetsOf(body.request).length : body.next,

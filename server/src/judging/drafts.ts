@@ -1,4 +1,3 @@
-import type { FilePart } from '@stern-gate/contract'
 import type { AssetDraft } from '@stern-gate/core'
 import type { AssetRecord, VersionFileRecord, VersionRecord } from '../store/assets'
 import type { OutputRecord } from '../store/outputs'
@@ -10,9 +9,9 @@ export const draftOf = (
   files: readonly VersionFileRecord[],
 ): AssetDraft => ({
   name: asset.name,
-  kind: asset.kind as AssetDraft['kind'],
+  kind: asset.kind,
   main: version.main,
-  files: files.map((f) => ({ path: f.path, part: f.part as FilePart })),
+  files: files.map((f) => ({ path: f.path, part: f.part })),
 })
 
 /** An output of a version as a draft. */
@@ -22,7 +21,7 @@ export const draftOfOutput = (
   output: OutputRecord,
 ): AssetDraft => ({
   name: output.renamed ?? asset.name,
-  kind: asset.kind as AssetDraft['kind'],
+  kind: asset.kind,
   main: output.main,
   cameAs: version.main,
   files: output.files.map((f) => ({ path: f.path, part: f.part })),

@@ -1,4 +1,4 @@
-import type { FilePart, Outcome } from '@stern-gate/contract'
+import type { Outcome } from '@stern-gate/contract'
 import { good } from '@stern-gate/contract'
 import { dataOfRecipe, outputIdentity, type ResolvedRecipe } from '@stern-gate/core'
 import { findAmong, sha256, type AssetFiles, type MendedAsset } from '@stern-gate/engine'
@@ -26,11 +26,11 @@ export const engineFiles = (
   files: readonly VersionFileRecord[],
 ): AssetFiles => ({
   name: asset.name,
-  assetKind: asset.kind as AssetFiles['assetKind'],
+  assetKind: asset.kind,
   main: version.main,
   files: files.map((f) => ({
     path: f.path,
-    part: f.part as FilePart,
+    part: f.part,
     file: services.store.localFile(f.sha256),
   })),
 })

@@ -4,7 +4,6 @@ import {
   tallySchema,
   verdictSchema,
   versionStateSchema,
-  type AssetKind,
   type AssetRow,
   type Recipe,
   type Rulebook,
@@ -147,7 +146,7 @@ export async function listAssets(
   return rows.map(({ asset, version, ...counts }) => ({
     id: asset.id,
     name: version.shownName,
-    kind: asset.kind as AssetKind,
+    kind: asset.kind,
     class: version.className,
     classTitle: rulebook.classes[version.className]?.title ?? version.className,
     version: version.number,

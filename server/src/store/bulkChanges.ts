@@ -2,6 +2,7 @@ import { and, desc, eq, inArray, sql, type SQL } from 'drizzle-orm'
 import * as z from 'zod'
 import {
   bulkRequestSchema,
+  filePartSchema,
   findingSchema,
   recipeSchema,
   renamedRemedies,
@@ -19,7 +20,7 @@ const bulkAssetSchema = z.strictObject({ asset: z.uuid(), revision: z.int(), ste
 /** A row of the files of a version, as it is put back. */
 const storedFileSchema = z.strictObject({
   path: z.string(),
-  part: z.string(),
+  part: filePartSchema,
   sha256: z.string(),
   sizeBytes: z.int(),
   kind: z.string(),

@@ -172,7 +172,7 @@ async function copyVersionFiles(
         sha256,
         sizeBytes,
         kind,
-        state: 'waiting',
+        state: 'waiting' as const,
       })),
     )
     .onConflictDoNothing()
@@ -197,7 +197,7 @@ export async function addDerivedFiles(
       .onConflictDoNothing()
     const rows = await db
       .insert(deliveryFiles)
-      .values(some.map((f) => ({ ...f, deliveryId, sceneId, state: 'waiting' })))
+      .values(some.map((f) => ({ ...f, deliveryId, sceneId, state: 'waiting' as const })))
       .onConflictDoUpdate({
         target: [deliveryFiles.deliveryId, deliveryFiles.path],
         set: { ...arrived, sceneId: sql`excluded.scene_id` },
@@ -336,6 +336,6 @@ export const fileReply = (row: DeliveryFileRow): DeliveryFile => ({
   id: row.id,
   path: row.path,
   sizeBytes: row.sizeBytes,
-  state: row.state as FileState,
+  state: row.state,
   fault: row.fault === null ? null : faultSchema.parse(row.fault),
 })

@@ -97,16 +97,10 @@ export async function getDispatchDetail(db: Queryable, id: string): Promise<Disp
 function replyOf({
   fault,
   created,
-  state,
   ...row
-}: Omit<Dispatch, 'fault' | 'created' | 'state'> & {
-  fault: unknown
-  created: string
-  state: string
-}): Dispatch {
+}: Omit<Dispatch, 'fault' | 'created'> & { fault: unknown; created: string }): Dispatch {
   return {
     ...row,
-    state: state as Dispatch['state'],
     fault: fault === null ? null : faultSchema.parse(fault),
     created: new Date(created).toISOString(),
   }
@@ -126,7 +120,7 @@ export const savePacked = (db: Queryable, id: string, packed: Packed): Promise<u
 /** Ids of a project's assets in the order of a package: by kind and name. */
 export async function listAssetsToPack(db: Database, projectId: string): Promise<string[]> {
   const { rows } = await db.execute<{ id: string }>(
-    sql`select id from assets where project_id = ${projectId} order by kind collate "C", name collate "C", id`,
+    sql`select id from assets where project_id = ${projectId} order by kind, name collate "C", id`,
   )
   return rows.map((r) => r.id)
 }

@@ -81,7 +81,7 @@ export async function findingsOfDelivery(
     .where(eq(versions.deliveryId, delivery))
   const byAsset = new Map<string, { id: string; kind: AssetKind; findings: Finding[] }>()
   for (const { id, kind, body } of rows) {
-    const known = byAsset.get(id) ?? { id, kind: kind as AssetKind, findings: [] }
+    const known = byAsset.get(id) ?? { id, kind, findings: [] }
     if (body !== null) known.findings.push(findingSchema.parse(body))
     byAsset.set(id, known)
   }
@@ -168,7 +168,7 @@ export async function saveJudgements(
     ...rest,
     ...countsOf(found),
     offered: offeredNames(found)[0] ?? null,
-    state: 'judged',
+    state: 'judged' as const,
     judgedWith: JUDGE_VERSION,
     fault: null,
   }))
@@ -246,8 +246,8 @@ async function saveNames(
     ),
   )
   const rows = kept.flatMap(({ of: { asset, files }, judged: { names } }) => [
-    ...names.map(({ what, name }) => ({ assetId: asset.id, what: what as string, name })),
-    ...files.map(({ path }) => ({ assetId: asset.id, what: 'file', name: path })),
+    ...names.map(({ what, name }) => ({ assetId: asset.id, what, name })),
+    ...files.map(({ path }) => ({ assetId: asset.id, what: 'file' as const, name: path })),
   ])
   for (let k = 0; k < rows.length; k += ROWS) await tx.insert(assetNames).values(rows.slice(k, k + ROWS))
 }

@@ -21,7 +21,7 @@ const FRESH = sql.raw(`interval '1 day'`)
 
 /** What a list says of an asset: its verdict where it has one, else what it waits for. */
 const shown = sql.raw(
-  `case v.state when 'judged' then v.verdict when 'failed' then 'failed' else 'unjudged' end`,
+  `case v.state when 'judged' then v.verdict::text when 'failed' then 'failed' else 'unjudged' end`,
 )
 const className = sql.raw(`case a.kind when '${TEXTURE_SET}' then '${TEXTURE_SET}' else v.class_name end`)
 const newest = sql.raw('assets a join versions v on v.asset_id = a.id and v.number = a.current_version')

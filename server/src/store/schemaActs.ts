@@ -10,6 +10,7 @@ import {
   doublePrecision,
 } from 'drizzle-orm/pg-core'
 import { assets, projects } from './schemaAssets'
+import { actState, dispatchState } from './schemaEnums'
 import { created, jsonb, text } from './schemaColumns'
 
 export const events = pgTable(
@@ -37,8 +38,7 @@ export const bulkChanges = pgTable(
     rule: text('rule').notNull(),
     remedy: text('remedy').notNull(),
     body: jsonb('body').notNull(),
-    /** working, done or undoing. */
-    state: text('state').notNull().default('done'),
+    state: actState('state').notNull().default('done'),
     undone: boolean('undone').notNull().default(false),
     created: created(),
   },
@@ -57,8 +57,7 @@ export const dispatches = pgTable(
     note: text('note').notNull().default(''),
     by: text('by').notNull(),
     target: text('target').notNull(),
-    /** waiting, packing, done or failed. */
-    state: text('state').notNull(),
+    state: dispatchState('state').notNull(),
     /** Ids of the assets that were chosen; null: all that are clear when it is packed. */
     chosen: jsonb('chosen'),
     /** Textures are encoded for the target, too. */

@@ -11,6 +11,17 @@ import {
   uniqueIndex,
   uuid,
 } from 'drizzle-orm/pg-core'
+import {
+  assetKind,
+  deliveryState,
+  filePart,
+  fileState,
+  findingLevel,
+  namedKind,
+  station,
+  verdict,
+  versionState,
+} from './schemaEnums'
 import { created, jsonb, text } from './schemaColumns'
 
 export const projects = pgTable('projects', {
@@ -69,7 +80,7 @@ export const deliveries = pgTable(
     number: integer('number').notNull(),
     note: text('note').notNull().default(''),
     by: text('by').notNull(),
-    state: text('state').notNull(),
+    state: deliveryState('state').notNull(),
     /** Name and options of the intake preset that its assets are taken in by. */
     intake: jsonb('intake'),
     /** A preset whose folder or generator fits it. */
@@ -118,8 +129,9 @@ export const deliveryFiles = pgTable(
     path: text('path').notNull(),
     sha256: text('sha256'),
     sizeBytes: bigint('size_bytes', { mode: 'number' }).notNull(),
+    /** Of the table of formats: a new one is no change of the schema. */
     kind: text('kind').notNull().default('unknown'),
-    state: text('state').notNull(),
+    state: fileState('state').notNull(),
     fault: jsonb('fault'),
     factsKey: text('facts_key'),
     /** The scene that it was taken out of. */
@@ -146,7 +158,7 @@ export const assets = pgTable(
       .notNull()
       .references(() => projects.id, { onDelete: 'cascade' }),
     name: text('name').notNull(),
-    kind: text('kind').notNull(),
+    kind: assetKind('kind').notNull(),
     classChoice: text('class_choice'),
     targetChoice: text('target_choice'),
     currentVersion: integer('current_version').notNull(),
@@ -181,13 +193,13 @@ export const versions = pgTable(
     shownName: text('shown_name').notNull(),
     className: text('class_name').notNull(),
     tally: jsonb('tally').notNull(),
-    /** waiting, judging, judged or failed: a verdict counts only while it is judged. */
-    state: text('state').notNull().default('waiting'),
+    /** A verdict counts only while it is judged. */
+    state: versionState('state').notNull().default('waiting'),
     /** Why judging failed. */
     fault: jsonb('fault'),
     /** Version of the rules that judged it; older judgements are made anew. */
     judgedWith: integer('judged_with').notNull().default(0),
-    verdict: text('verdict').notNull(),
+    verdict: verdict('verdict').notNull(),
     headline: text('headline').notNull().default(''),
     /** The new name that its findings offer for it: no other asset of the project is offered the same. */
     offered: text('offered'),
@@ -229,8 +241,7 @@ export const assetNames = pgTable(
     assetId: uuid('asset_id')
       .notNull()
       .references(() => assets.id, { onDelete: 'cascade' }),
-    /** asset, texture, slot, node, clip or file. */
-    what: text('what').notNull(),
+    what: namedKind('what').notNull(),
     name: text('name').notNull(),
   },
   (t) => [
@@ -248,7 +259,7 @@ export const versionFiles = pgTable(
       .references(() => versions.id, { onDelete: 'cascade' }),
     position: integer('position').notNull(),
     path: text('path').notNull(),
-    part: text('part').notNull(),
+    part: filePart('part').notNull(),
     sha256: text('sha256').notNull(),
     sizeBytes: bigint('size_bytes', { mode: 'number' }).notNull(),
     kind: text('kind').notNull(),
@@ -294,8 +305,8 @@ export const findings = pgTable(
       .notNull()
       .references(() => versions.id, { onDelete: 'cascade' }),
     rule: text('rule').notNull(),
-    station: text('station').notNull(),
-    level: text('level').notNull(),
+    station: station('station').notNull(),
+    level: findingLevel('level').notNull(),
     fingerprint: text('fingerprint').notNull(),
     /** A waiver accepts it. */
     waived: boolean('waived').notNull().default(false),

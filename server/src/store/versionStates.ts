@@ -1,5 +1,5 @@
 import { and, eq, sql, type SQL } from 'drizzle-orm'
-import type { Fault } from '@stern-gate/contract'
+import type { Fault, VersionState } from '@stern-gate/contract'
 import type { Queryable, Transaction } from './database'
 import { assets, recipes, versions } from './schema'
 
@@ -52,7 +52,7 @@ export async function markFailed(db: Queryable, id: string, fault: Fault): Promi
 async function changeState(
   db: Queryable,
   ids: readonly string[],
-  change: { state: string; fault: Fault | null },
+  change: { state: VersionState; fault: Fault | null },
   only?: SQL,
 ): Promise<void> {
   if (ids.length === 0) return

@@ -28,6 +28,7 @@ type Kind = (typeof kinds)[number]
 export const makeCollision = defineRemedy({
   id: 'collision/make',
   version: 1,
+  isSlow: true,
   station: 'collision',
   needs: 'mesh',
   title: 'Make collision',

@@ -16,6 +16,7 @@ import { movedNodes } from '../../scene/movedNodes'
 export const makeLevels = defineRemedy({
   id: 'lods/make',
   version: 1,
+  isSlow: true,
   station: 'lods',
   needs: 'mesh',
   title: 'Make levels',

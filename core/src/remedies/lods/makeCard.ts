@@ -18,6 +18,7 @@ import type { Work, WorkTexture } from '../work'
 export const makeCard = defineRemedy({
   id: 'lods/make-card',
   version: 1,
+  isSlow: true,
   station: 'lods',
   needs: 'texels',
   title: 'Make a card as the last level',

@@ -15,6 +15,7 @@ const ATTRIBUTE_WEIGHT = 0.5
 export const reduceTriangles = defineRemedy({
   id: 'mesh/reduce',
   version: 1,
+  isSlow: true,
   station: 'mesh',
   needs: 'mesh',
   title: 'Reduce the triangles',

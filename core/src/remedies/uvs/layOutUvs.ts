@@ -27,6 +27,7 @@ type LayOutOptions = z.infer<typeof options>
 export const layOutUvs = defineRemedy({
   id: 'uvs/lay-out',
   version: 1,
+  isSlow: true,
   station: 'uvs',
   needs: 'mesh',
   title: 'Lay out a UV channel',
