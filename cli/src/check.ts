@@ -1,7 +1,7 @@
 import { writeFile } from 'node:fs/promises'
 import { resolve } from 'node:path'
 import { bad, type Report, type Rulebook } from '@stern-gate/contract'
-import { report, wantedEncodings, type Engine, type FoundFile, type WantedEncoding } from '@stern-gate/engine'
+import { report, sendingPlans, type Engine, type FoundFile, type SendingPlan } from '@stern-gate/engine'
 import { askedWay, takeScenesApart, type ApartArguments } from './apart'
 import { junitReport } from './junitReport'
 import { measureAll, type MeasuredForRules, type MeasureArguments } from './measureForRules'
@@ -75,8 +75,8 @@ export interface Checked {
   report: Report
   rulebook: Rulebook
   files: FoundFile[]
-  /** How the textures of each asset are encoded for the target, by the path of its main file. */
-  encodings: () => Map<string, WantedEncoding[]>
+  /** How each asset goes out to the target, by the path of its main file. */
+  plans: () => Map<string, SendingPlan>
   close: () => Promise<void>
 }
 
@@ -94,8 +94,8 @@ export async function checkAll(
     report: judgeAll(all, options.class ?? null),
     rulebook: all.rules.rulebook,
     files: all.files,
-    encodings: () =>
-      wantedEncodings(all.measured.files, {
+    plans: () =>
+      sendingPlans(all.measured.files, {
         rulebook: all.rules.rulebook,
         target: all.target,
         classChoice: options.class ?? null,

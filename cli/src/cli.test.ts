@@ -5,7 +5,7 @@ import { dirname, join } from 'node:path'
 import { unzipSync } from 'fflate'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { manifestSchema, reportSchema } from '@stern-gate/contract'
-import { defaultRulebook, rules } from '@stern-gate/core'
+import { defaultRulebook, readTextureHeader, rules } from '@stern-gate/core'
 import { createEngine } from '@stern-gate/engine'
 import { crateFiles, type CrateOptions } from '@stern-gate/core/fixtures'
 import { zipOf } from '../../engine/src/zipFixture'
@@ -85,6 +85,38 @@ describe('dispatch', () => {
     }
     await stern(...args, '--out', 'f.zip')
     expect(await readFile(join(folder, 'f.zip'))).toEqual(await readFile(join(folder, 'e.zip')))
+  })
+  it('makes sizes and conventions of the target behind what came, and encodes what was made', async () => {
+    const crate = await lay('for-another', { embed: false, textureSize: [64, 64] })
+    const handheld = defaultRulebook.targets['handheld']!
+    const other = {
+      ...handheld,
+      largestSide: 48,
+      conventions: { ...handheld.conventions, green: 'down', packed: 'mro' },
+    }
+    const book = { ...defaultRulebook, targets: { ...defaultRulebook.targets, other } }
+    await writeFile(join(folder, 'other.json'), JSON.stringify(book))
+    const args = [...['dispatch', crate, '--rulebook', 'other.json'], ...['--target', 'other', '--encode']]
+    const { exit, out } = await stern(...args, '--out', 'other.zip')
+    expect([exit, out]).toEqual([0, expect.stringContaining('3 textures encoded for other.')])
+    const zip = unzipSync(new Uint8Array(await readFile(join(folder, 'other.zip'))))
+    const manifest = manifestSchema.parse(JSON.parse(new TextDecoder().decode(zip['manifest.json'])))
+    const [asset] = manifest.assets
+    expect(asset!.made.map((s) => s.remedy).sort()).toEqual([
+      'colour/flip-green',
+      'colour/repack',
+      'compression/resize',
+      'compression/resize',
+      'compression/resize',
+    ])
+    expect(asset!.notEncoded).toEqual([])
+    for (const { path } of [...asset!.files.filter((f) => f.part === 'texture'), ...asset!.encoded])
+      expect(readTextureHeader(zip[path]!, path)).toMatchObject({ value: { width: 32, height: 32 } })
+    // What is there stays as it is
+    const came = await readFile(join(folder, crate, 'props/harbour_crate_a_normal.png'))
+    expect(readTextureHeader(came)).toMatchObject({ value: { width: 64 } })
+    await stern(...args, '--out', 'again.zip')
+    expect(await readFile(join(folder, 'again.zip'))).toEqual(await readFile(join(folder, 'other.zip')))
   })
   it('says which textures it leaves as they are, since they stand inside the mesh', async () => {
     await lay('inside', { embed: true })

@@ -5,16 +5,19 @@ import { join, resolve } from 'node:path'
 import { pipeline } from 'node:stream/promises'
 import {
   bad,
+  good,
   type AssetReport,
+  type Fault,
   type Manifest,
   type PackagedAsset,
   type Report,
   type Rulebook,
 } from '@stern-gate/contract'
-import { isMeshKind, isTextureKind, kindByExtension, originOf, packagedAsset } from '@stern-gate/core'
-import { hashFile, writePackage, type Engine, type FoundFile, type PackageEntry } from '@stern-gate/engine'
+import { findRemedy, originOf, packagedAsset, type PassStep } from '@stern-gate/core'
+import { writePackage, type Engine, type PackageEntry } from '@stern-gate/engine'
 import { checkAll, type CheckArguments, type Checked } from './check'
 import { encodeForDispatch } from './encodeForDispatch'
+import { asTheyCame, madeForTarget, type SentFile } from './sendOut'
 import { showProgress } from './showProgress'
 import { CannotRun, type ExitCode, type Surroundings } from './surroundings'
 import { version } from './version'
@@ -35,7 +38,9 @@ export async function dispatch(
     { rulebook } = checked
   try {
     const { report } = checked,
-      clear = report.assets.filter((a) => a.verdict === 'clear')
+      clear = report.assets.filter((a) => a.verdict === 'clear'),
+      held: NotSent[] = [],
+      packed: PackagedAsset[] = []
     if (clear.length === 0)
       throw new CannotRun(
         bad(
@@ -44,46 +49,56 @@ export async function dispatch(
           'See what holds them by stern-gate check.',
         ).fault,
       )
-    const { entries, assets, sources } = await packed(clear, report.target, checked.files, rulebook)
     const out = resolve(around.cwd, options.out)
     const folder = await mkdtemp(join(tmpdir(), 'stern-gate-'))
     try {
-      if (options.encode) entries.push(...(await encoded(engine, around, folder, checked, sources)))
-      await writeOut(out, entries, manifestOf(report, assets, rulebook))
+      const sent = await sendOut(engine, around, folder, checked, clear)
+      held.push(...sent.held)
+      if (sent.assets.size === 0) throw new CannotRun(sent.held[0]!.fault)
+      const entries: PackageEntry[] = [...sent.assets].flatMap(([asset, { files }]) =>
+        asset.files.map(({ path }, i) => ({ path, file: files[i]!.file })),
+      )
+      if (options.encode) entries.push(...(await encoded(engine, around, folder, checked, sent.assets)))
+      await writeOut(out, entries, manifestOf(report, [...sent.assets.keys()], rulebook))
+      packed.push(...sent.assets.keys())
     } finally {
       await rm(folder, { recursive: true, force: true })
     }
-    around.out(words(report, assets, options.out))
-    return report.verdict === 'clear' ? 0 : 1
+    around.out(words(report, packed, held, options.out))
+    return report.verdict === 'clear' && held.length === 0 ? 0 : 1
   } finally {
     await checked.close()
   }
 }
 
-/** Paths that the files of each asset came by, in their order in the package. */
-type Sources = ReadonlyMap<PackagedAsset, readonly string[]>
+/** An asset that could not be made for its target. */
+interface NotSent {
+  name: string
+  fault: Fault
+}
+
+/** The files of each asset of a package, in their order there, and the path that its main file came by. */
+type Sent = ReadonlyMap<PackagedAsset, { cameAs: string; files: readonly SentFile[] }>
 
 /** Textures as the target stores them. */
 async function encoded(
   engine: Engine,
   around: Surroundings,
   folder: string,
-  { files, encodings }: Checked,
-  sources: Sources,
+  { plans }: Checked,
+  sent: Sent,
 ): Promise<PackageEntry[]> {
-  const wanted = encodings(),
-    byPath = new Map(files.map((f) => [f.path, f.file]))
+  const wanted = plans()
   const progress = showProgress(around)
   const entries = await encodeForDispatch(
     engine,
     folder,
-    [...sources].map(([asset, own]) => ({
+    [...sent].map(([asset, { cameAs, files }]) => ({
       asset,
-      wanted: wanted.get(own[0]!) ?? [],
+      wanted: wanted.get(cameAs)?.encodings ?? [],
       placeOf: (path) => {
-        const packed = asset.files[own.indexOf(path)]?.path,
-          file = byPath.get(path)
-        return packed !== undefined && file !== undefined ? { file, packed } : undefined
+        const at = files.findIndex((f) => f.cameAs === path)
+        return at < 0 ? undefined : { file: files[at]!.file, packed: asset.files[at]!.path }
       },
     })),
     progress.show,
@@ -92,53 +107,65 @@ async function encoded(
   return entries
 }
 
-async function packed(
+/** Clear assets with their files as they go out; what the target has otherwise is made, into `folder`. */
+async function sendOut(
+  engine: Engine,
+  around: Surroundings,
+  folder: string,
+  { files, plans, report: { target }, rulebook }: Checked,
   clear: readonly AssetReport[],
-  target: string,
-  files: readonly FoundFile[],
-  rulebook: Rulebook,
-): Promise<{ entries: PackageEntry[]; assets: PackagedAsset[]; sources: Sources }> {
+): Promise<{ assets: Sent; held: NotSent[] }> {
   const byPath = new Map(files.map((f) => [f.path, f])),
     taken = new Set<string>(),
-    entries: PackageEntry[] = [],
-    assets: PackagedAsset[] = [],
-    sources = new Map<PackagedAsset, readonly string[]>()
+    assets = new Map<PackagedAsset, { cameAs: string; files: readonly SentFile[] }>(),
+    held: NotSent[] = [],
+    known = plans()
+  const progress = showProgress(around)
   const sorted = [...clear].sort((a, b) => (`${a.kind} ${a.name}` < `${b.kind} ${b.name}` ? -1 : 1))
-  for (const { name, kind, class: className, findings, carryOver, files: own } of sorted) {
-    const came = await Promise.all(
-      own.map(async (path) => {
-        const { file, sizeBytes } = byPath.get(path)!
-        return { path, part: partOf(path), sha256: await hashFile(file, sizeBytes), sizeBytes }
-      }),
-    )
-    const asset = packagedAsset(
-      target,
-      {
-        id: null,
-        name,
-        kind,
-        class: className,
-        version: null,
-        recipe: [],
-        main: (came.find((f) => f.part === 'mesh') ?? came[0]!).path,
-        files: came,
-        origin: originOf(rulebook, came[0]!.path, null).given,
-        carryOver: carryOver.filter((l) => l.fate !== 'kept'),
-        findings,
-      },
-      taken,
-    )
-    for (const [i, { path }] of asset.files.entries()) entries.push({ path, file: byPath.get(own[i]!)!.file })
-    assets.push(asset)
-    sources.set(asset, own)
+  for (const [i, own] of sorted.entries()) {
+    const came = await asTheyCame(own, byPath),
+      plan = known.get(own.files[0]!)
+    const pass = plan?.pass ?? []
+    if (pass.length > 0) progress.show(i, sorted.length, own.name)
+    const sent = pass.length > 0 ? await madeForTarget(engine, folder, came, plan!) : good(came)
+    if (!sent.ok) {
+      held.push({ name: own.name, fault: sent.fault })
+      continue
+    }
+    const asset = packagedOf(own, sent.value, { pass, target, rulebook, taken })
+    assets.set(asset, { cameAs: own.files[0]!, files: sent.value })
   }
-  return { entries, assets, sources }
+  progress.end()
+  return { assets, held }
 }
 
-const partOf = (path: string): PackagedAsset['files'][number]['part'] => {
-  const kind = kindByExtension(path)
-  return isMeshKind(kind) ? 'mesh' : isTextureKind(kind) ? 'texture' : 'buffer'
-}
+const packagedOf = (
+  { name, kind, class: className, findings, carryOver, files }: AssetReport,
+  sent: readonly SentFile[],
+  about: { pass: readonly PassStep[]; target: string; rulebook: Rulebook; taken: Set<string> },
+): PackagedAsset =>
+  packagedAsset(
+    about.target,
+    {
+      id: null,
+      name,
+      kind,
+      class: className,
+      version: null,
+      recipe: [],
+      made: about.pass.map(({ remedy, options }) => ({
+        remedy,
+        version: findRemedy(remedy)?.version ?? 0,
+        options,
+      })),
+      main: (sent.find((f) => f.part === 'mesh') ?? sent[0]!).path,
+      files: sent.map(({ path, part, sha256, sizeBytes }) => ({ path, part, sha256, sizeBytes })),
+      origin: originOf(about.rulebook, files[0]!, null).given,
+      carryOver: carryOver.filter((l) => l.fate !== 'kept'),
+      findings,
+    },
+    about.taken,
+  )
 
 const manifestOf = (report: Report, assets: PackagedAsset[], { terms }: Rulebook): Manifest => ({
   format: 'stern-gate-manifest/1',
@@ -170,18 +197,24 @@ async function writeOut(out: string, entries: readonly PackageEntry[], manifest:
   }
 }
 
-function words(report: Report, assets: readonly PackagedAsset[], out: string): string {
+function words(
+  report: Report,
+  assets: readonly PackagedAsset[],
+  notSent: readonly NotSent[],
+  out: string,
+): string {
   const held = report.assets.filter((a) => a.verdict === 'held')
   const files = assets.reduce((sum, a) => sum + a.files.length, 0)
   const stays = held.map((a) => {
     const stops = a.findings.filter((f) => f.level === 'stop')
     return `  stays  ${a.name}: ${stops[0]?.text ?? 'held'}${stops.length > 1 ? ` (and ${stops.length - 1} more)` : ''}\n`
   })
+  const unmade = notSent.map((n) => `  stays  ${n.name}: ${n.fault.why}\n`)
   const refused = report.refused.map((f) => `  refused  ${f.where.file ?? ''}: ${f.why}\n`)
   const packed = `Packed ${assets.length} of ${report.assets.length} assets (${files} files) into ${out}.\n`
   const left = assets.flatMap((a) => a.notEncoded.map((n) => `  not encoded  ${n.of}: ${n.why}\n`)),
     made = assets.reduce((sum, a) => sum + a.encoded.length, 0)
   const encoded =
     made > 0 ? `${made} ${made === 1 ? 'texture' : 'textures'} encoded for ${report.target}.\n` : ''
-  return [...stays, ...refused, ...left, packed, encoded].join('')
+  return [...stays, ...unmade, ...refused, ...left, packed, encoded].join('')
 }

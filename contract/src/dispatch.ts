@@ -44,6 +44,10 @@ export const packagedAssetSchema = z.strictObject({
   recipe: z
     .array(z.strictObject({ remedy: z.string(), version: z.int(), options: remedyOptionsSchema }))
     .describe('steps that made these files of what was delivered; none: they are as they came'),
+  made: z
+    .array(z.strictObject({ remedy: z.string(), version: z.int(), options: remedyOptionsSchema }))
+    .default([])
+    .describe('steps behind the recipe that made these files for the target: its sizes and conventions'),
   files: z.array(packagedFileSchema).min(1),
   origin: originSchema.nullable().default(null).describe('where it came from; null: nobody said'),
   carryOver: z

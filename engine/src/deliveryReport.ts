@@ -19,8 +19,10 @@ import {
   refusedFiles,
   rules,
   sharedFindings,
+  targetPass,
   type AssetDraft,
   type MeasuredFile,
+  type PassStep,
   type Subject,
   workingFilesBeside,
 } from '@stern-gate/core'
@@ -75,22 +77,31 @@ export interface WantedEncoding {
   plan: EncodingPlan
 }
 
-/** How the textures of each asset are encoded for the target, by the path of the asset's main file. */
-export function wantedEncodings(
+/** How an asset goes out to its target. */
+export interface SendingPlan {
+  draft: AssetDraft
+  /** Steps that make its sizes and conventions; none where the target takes what there is. */
+  pass: PassStep[]
+  encodings: WantedEncoding[]
+}
+
+/** What is done with each asset as it goes out to the target, by the path of the asset's main file. */
+export function sendingPlans(
   measured: readonly MeasuredFile[],
   options: Pick<ReportOptions, 'rulebook' | 'target' | 'classChoice'>,
-): Map<string, WantedEncoding[]> {
-  const wanted = new Map<string, WantedEncoding[]>()
+): Map<string, SendingPlan> {
+  const plans = new Map<string, SendingPlan>()
   const drafts = assembleAssets(measured, options.rulebook)
   for (const { draft, subject } of subjectsOf(measured, drafts, options, new Set()))
-    wanted.set(
-      draft.files[0]!.path,
-      subject.textures.flatMap((texture) => {
+    plans.set(draft.files[0]!.path, {
+      draft,
+      pass: targetPass(subject),
+      encodings: subject.textures.flatMap((texture) => {
         const plan = encodingPlanFor(subject, texture)
         return plan ? [{ path: texture.path, name: texture.name, plan }] : []
       }),
-    )
-  return wanted
+    })
+  return plans
 }
 
 /** Judges measured files as one delivery; no two assets are offered one name. */

@@ -10,6 +10,7 @@ import {
   type DispatchDetail,
   type DispatchPlan,
   type Fault,
+  type Rulebook,
 } from '@stern-gate/contract'
 import { readTextureHeader } from '@stern-gate/core'
 import { crateFiles } from '@stern-gate/core/fixtures'
@@ -73,7 +74,7 @@ const finished = (id: string): Promise<DispatchDetail> =>
   )
 const packageOf = async (id: string): Promise<Uint8Array> => {
   const response = await fetch(`${server.running.url}/api/dispatches/${id}/package`)
-  expect(response.headers.get('content-disposition')).toMatch(/dispatch-\d+-desk\.zip/)
+  expect(response.headers.get('content-disposition')).toMatch(/dispatch-\d+-(desk|other)\.zip/)
   return new Uint8Array(await response.arrayBuffer())
 }
 
@@ -200,5 +201,45 @@ describe('a dispatch with its textures encoded', () => {
     expect(normal!.degrees!).toBeLessThan(3)
     // The mesh and what it asks for are as without
     expect(crate!.files.map((f) => f.part)).toEqual(['mesh', 'texture', 'texture', 'texture'])
+  }, 60_000)
+})
+
+describe('a dispatch to a target with sizes and conventions of its own', () => {
+  it('holds what is made for it behind the recipe; the asset stays as it is, and nothing is made twice', async () => {
+    const { body: now } = await api.call<{ rulebook: Rulebook; revision: number }>(
+      'GET',
+      `/projects/${project}/rulebook`,
+    )
+    const desk = now.rulebook.targets['desk']!
+    const other = { ...desk, makesSizes: true, conventions: { ...desk.conventions, green: 'down' } }
+    const targets = { ...now.rulebook.targets, other: { ...other, largestSide: 128 } }
+    const saved = await api.call('PUT', `/projects/${project}/rulebook`, {
+      ...{ rulebook: { ...now.rulebook, targets }, revision: now.revision, note: '' },
+    })
+    expect(saved.status).toBe(200)
+    await api.waitFor(
+      () => api.assets(project),
+      (rows) => rows.find((r) => r.name === 'harbour_keg_a')?.state === 'judged',
+    )
+    const outputs = async (): Promise<number> =>
+      (await pool.query<{ n: number }>('select count(*)::int as n from outputs')).rows[0]!.n
+    const before = await outputs()
+    const done = await pack({ target: 'other', assets: null, note: '' })
+    expect([done.fault, done.state]).toEqual([null, 'done'])
+    const keg = done.contents.find((a) => a.name === 'harbour_keg_a')!
+    expect(keg.recipe.map((s) => s.remedy)).toEqual(['colour/flip-green'])
+    expect(keg.made.map((s) => [s.remedy, s.options['texture']])).toEqual([
+      ['compression/resize', 'harbour_keg_a_basecolor.png'],
+      ['colour/flip-green', 'harbour_keg_a_normal.png'],
+    ])
+    const files = unzipSync(await packageOf(done.id))
+    const base = keg.files.find((f) => f.path.endsWith('_basecolor.png'))!.path
+    expect(readTextureHeader(files[base]!, base)).toMatchObject({ value: { width: 128, height: 128 } })
+    const detail = await api.asset((await api.assets(project)).find((a) => a.name === 'harbour_keg_a')!.id)
+    expect(Math.max(...detail.output!.textures.map((t) => t.facts!.header.width))).toBe(512)
+    const after = await outputs()
+    expect(after).toBe(before + done.contents.length)
+    await pack({ target: 'other', assets: null, note: '' })
+    expect(await outputs()).toBe(after)
   }, 60_000)
 })

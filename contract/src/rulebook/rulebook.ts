@@ -73,6 +73,33 @@ export const blockFormatNameSchema = z.enum(
 )
 export type BlockFormatName = z.infer<typeof blockFormatNameSchema>
 
+/** How whoever receives a target's files reads them, where that is another way than the project's. */
+export const conventionsSchema = z.strictObject({
+  green: z
+    .enum(['up', 'down'])
+    .nullable()
+    .default(null)
+    .describe('the way that green of normal maps points there; null: as in the project'),
+  packed: z
+    .string()
+    .regex(/^[oarmgshx]{3,4}$/)
+    .nullable()
+    .default(null)
+    .describe(
+      'order of the channels of packed maps there, such as mro; null: occlusion, roughness, metallic',
+    ),
+  up: z.enum(['+Y', '+Z']).nullable().default(null).describe('the axis that is up there; null: +Y'),
+  unitMetres: z
+    .number()
+    .positive()
+    .min(1e-4)
+    .max(1e4)
+    .nullable()
+    .default(null)
+    .describe('metres that one unit stands for there; null: one'),
+})
+export type Conventions = z.infer<typeof conventionsSchema>
+
 export const targetSchema = z.strictObject({
   title: z.string(),
   screen: z.strictObject({ width: z.int(), height: z.int(), fovDegrees: z.number() }),
@@ -89,6 +116,15 @@ export const targetSchema = z.strictObject({
     .array(surfaceSettingSchema)
     .default([...surfaceSettings])
     .describe('settings of a surface that it draws; what is not here is lost there'),
+  makesSizes: z
+    .boolean()
+    .default(false)
+    .describe(
+      'textures are brought to its sizes as they go out to it; else what does not fit holds the asset',
+    ),
+  conventions: conventionsSchema
+    .default(() => conventionsSchema.parse({}))
+    .describe('made as an asset goes out to it, and never in the asset itself'),
 })
 export type Target = z.infer<typeof targetSchema>
 

@@ -4,7 +4,7 @@ import { packagePaths } from './packagePaths'
 /** An asset that is clear for the target, with its files where they stood. */
 export interface ClearAsset extends Pick<
   PackagedAsset,
-  'id' | 'name' | 'class' | 'version' | 'recipe' | 'origin' | 'carryOver'
+  'id' | 'name' | 'class' | 'version' | 'recipe' | 'made' | 'origin' | 'carryOver'
 > {
   kind: AssetKind
   /** Path of its mesh, or of the first texture of a set. */

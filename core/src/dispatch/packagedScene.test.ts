@@ -29,6 +29,7 @@ const asset = (name: string, recipe: PackagedAsset['recipe'] = []): PackagedAsse
   notes: 0,
   main: `desk/meshes/${name}/${name}.glb`,
   recipe,
+  made: [],
   files: [{ path: `desk/meshes/${name}/${name}.glb`, part: 'mesh', sha256: '0'.repeat(64), sizeBytes: 1 }],
   origin: null,
 })

@@ -12,8 +12,8 @@ const MOVES: ReadonlySet<string> = new Set([
 ])
 
 /** Whether a recipe leaves the origin and the size of an asset as they were; an intake does unless it says a unit or axes. */
-function keepsPlace({ recipe }: PackagedAsset): boolean {
-  return recipe
+function keepsPlace({ recipe, made }: PackagedAsset): boolean {
+  return [...recipe, ...made]
     .filter(({ remedy }) => MOVES.has(remedy))
     .every(
       ({ remedy, options }) =>

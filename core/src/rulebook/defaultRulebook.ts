@@ -1,4 +1,5 @@
 import {
+  conventionsSchema,
   defaultFigures,
   defaultTerms,
   rulebookSchema,
@@ -195,6 +196,8 @@ const formatsOf = (
 /** What a browser cannot be given: the open formats have no place for it. */
 const inNoOpenFormat: ReadonlySet<SurfaceSetting> = new Set(['height', 'mask', 'second layer'])
 
+/** Receivers that read files as the project has them. */
+const asInProject = conventionsSchema.parse({})
 const targets: Record<string, Target> = {
   desk: {
     title: 'Desk',
@@ -207,6 +210,8 @@ const targets: Record<string, Target> = {
     tileSets: true,
     formats: formatsOf('BC7', 'BC5', 'BC7', 'BC4'),
     takes: [...surfaceSettings],
+    makesSizes: false,
+    conventions: asInProject,
   },
   handheld: {
     title: 'Handheld',
@@ -219,6 +224,8 @@ const targets: Record<string, Target> = {
     tileSets: false,
     formats: formatsOf('ASTC 6×6', 'ASTC 5×5', 'ASTC 5×5', 'ASTC 8×8'),
     takes: ['emissive strength', 'texture placement', 'mask', 'blending', 'both sides'],
+    makesSizes: true,
+    conventions: asInProject,
   },
   browser: {
     title: 'Browser',
@@ -231,6 +238,8 @@ const targets: Record<string, Target> = {
     tileSets: false,
     formats: formatsOf('ETC1S', 'UASTC', 'ETC1S', 'ETC1S'),
     takes: surfaceSettings.filter((s) => !inNoOpenFormat.has(s)),
+    makesSizes: true,
+    conventions: asInProject,
   },
 }
 

@@ -1,19 +1,18 @@
 import {
   counts,
   optionsOfOffer,
-  type BlockFormatName,
   type Finding,
   type MemorySaving,
   type ProjectMemory,
   type Target,
   type TextureRole,
 } from '@stern-gate/contract'
-import { textureMemory } from '../image/textureMemory'
 import { flat } from '../rules/colour/flat'
 import { emptyResolution } from '../rules/compression/emptyResolution'
 import { largestSide } from '../rules/compression/largestSide'
 import type { Rule } from '../rules/defineRule'
 import type { Subject, SubjectTexture } from '../subject/subject'
+import { memoryAtTarget } from '../subject/targetSizes'
 
 /** Assets that are named, and savings that are offered. */
 const NAMED = 200,
@@ -33,14 +32,15 @@ export function memoryAt(targetName: string, target: Target) {
     /** `findings` are those of savingRules on the subject at this target. */
     add(
       id: string,
-      subject: Pick<Subject, 'name' | 'className' | 'textures'>,
+      subject: Pick<Subject, 'name' | 'className' | 'textures' | 'rulebook'>,
       findings: readonly Finding[],
     ): void {
+      const at = { target, rulebook: subject.rulebook }
       let own = 0
       const counted = new Map<string, { texture: SubjectTexture; size: number }>()
       for (const texture of subject.textures) {
         if (!texture.facts || texture.sha256 === null) continue
-        const size = textureMemory(texture.facts.header, formatOf(texture, target))
+        const size = memoryAtTarget(at, texture)
         if (seen.has(texture.sha256)) {
           shared += size
           continue
@@ -50,7 +50,7 @@ export function memoryAt(targetName: string, target: Target) {
         roles.set(texture.role, (roles.get(texture.role) ?? 0) + size)
         counted.set(texture.name, { texture, size })
       }
-      for (const saving of savingsOf(findings, counted, target).values())
+      for (const saving of savingsOf(findings, counted, at).values())
         savings.push({ asset: id, name: subject.name, ...saving })
       bytes += own
       if (own > 0) assets.push({ asset: id, name: subject.name, class: subject.className, bytes: own })
@@ -74,9 +74,6 @@ export function memoryAt(targetName: string, target: Target) {
   }
 }
 
-const formatOf = ({ role }: SubjectTexture, { formats }: Target): BlockFormatName =>
-  formats[role ?? 'basecolor']
-
 /** Rules whose first offer makes a texture smaller, and why it can be. */
 const reasons: Readonly<Record<string, MemorySaving['why']>> = {
   [flat.id]: 'flat',
@@ -89,7 +86,7 @@ export const savingRules: readonly Rule[] = [flat, emptyResolution, largestSide]
 function savingsOf(
   findings: readonly Finding[],
   textures: ReadonlyMap<string, { texture: SubjectTexture; size: number }>,
-  target: Target,
+  at: Pick<Subject, 'target' | 'rulebook'>,
 ): Map<string, Saving> {
   const best = new Map<string, Saving>()
   for (const { rule, remedies } of findings.filter(counts))
@@ -99,7 +96,9 @@ function savingsOf(
       if (!known || !why) continue
       const width = Number(options['width'] ?? options['side']),
         height = Number(options['height'] ?? options['side'])
-      const saves = known.size - textureMemory({ width, height }, formatOf(known.texture, target))
+      const facts = known.texture.facts!,
+        after = { ...facts, header: { ...facts.header, width, height } }
+      const saves = known.size - memoryAtTarget(at, { ...known.texture, facts: after })
       if (saves > (best.get(known.texture.name)?.saves ?? 0))
         best.set(known.texture.name, {
           texture: known.texture.name,

@@ -19,6 +19,7 @@ import {
   packagedAsset,
   packagedScene,
   resolveSurfaces,
+  type PassStep,
 } from '@stern-gate/core'
 import { writePackage, type PackageEntry } from '@stern-gate/engine'
 import { assetContext, judgeIn, subjectOf, type AssetContext } from '../judging/assetContext'
@@ -33,6 +34,7 @@ import {
   type DispatchRow,
 } from '../store/dispatches'
 import { encodeTextures } from './encodeTextures'
+import { makeForTarget, subjectOfOutput } from './makeForTarget'
 import { addEvent } from '../store/eventLog'
 import { findJudgeables, type Judgeable } from '../store/judgements'
 import type { Queryable } from '../store/database'
@@ -110,12 +112,15 @@ async function packAsset(
     const stops = findings.filter((f) => f.level === 'stop' && counts(f))
     return stays(stops[0]!.text, stops.length)
   }
+  const sent = await makeForTarget(services, context, judgeable, subject, signal)
+  if (!sent.ok) return stays(sent.fault.why)
   const packed = take(
     services,
     target,
     judgeable,
     {
-      output,
+      output: sent.value.output ?? output,
+      made: sent.value.steps,
       name: subject.name,
       className: subject.className,
       origin: subject.origin.given,
@@ -126,7 +131,10 @@ async function packAsset(
   )
   if (!encode) return
   const placeOf = (path: string): string | undefined => packed.asset.files[packed.paths.indexOf(path)]?.path
-  into.entries.push(...(await encodeTextures(services, subject, packed.asset, placeOf, signal)))
+  const goesOut = sent.value.output
+    ? await subjectOfOutput(services, context, judgeable, target, sent.value.output)
+    : subject
+  into.entries.push(...(await encodeTextures(services, goesOut, packed.asset, placeOf, signal)))
 }
 
 const notJudged: Record<string, string> = {
@@ -142,6 +150,7 @@ function take(
   { asset: of, version, files, recipe }: Judgeable,
   clear: {
     output: OutputRecord | null
+    made: readonly PassStep[]
     name: string
     className: string
     origin: Origin | null
@@ -160,11 +169,8 @@ function take(
       kind,
       class: clear.className,
       version: version.number,
-      recipe: activeSteps(recipe).map(({ remedy, options }) => ({
-        remedy,
-        version: findRemedy(remedy)?.version ?? 0,
-        options,
-      })),
+      recipe: activeSteps(recipe).map(stepOfManifest),
+      made: clear.made.map(stepOfManifest),
       main: clear.output?.main ?? version.main,
       files: own.map(({ path, part, sha256, sizeBytes }) => ({
         path,
@@ -183,6 +189,12 @@ function take(
   into.assets.push(asset)
   return { asset, paths: own.map((f) => f.path) }
 }
+
+const stepOfManifest = ({ remedy, options }: PassStep): PackagedAsset['recipe'][number] => ({
+  remedy,
+  version: findRemedy(remedy)?.version ?? 0,
+  options,
+})
 
 /** Placements of the scenes of which parts are packed. */
 async function scenesOf(

@@ -5,7 +5,7 @@ import {
   matchName,
   partSpans,
   nameProposals,
-  textureMemory,
+  memoryAtTarget,
   trianglesOf,
   type Judgement,
   type MeasuredFile,
@@ -57,8 +57,7 @@ export function describeState(
       target: id,
       title: target.title,
       bytes: subject.textures.reduce(
-        (sum, t) =>
-          sum + (t.facts ? textureMemory(t.facts.header, target.formats[t.role ?? 'basecolor']) : 0),
+        (sum, t) => sum + memoryAtTarget({ target, rulebook: subject.rulebook }, t),
         0,
       ),
       limit: target.textureMemoryMiB.asset * 1024 * 1024,

@@ -1,5 +1,5 @@
 import * as z from 'zod'
-import { textureMemory } from '../../image/textureMemory'
+import { memoryAtTarget } from '../../subject/targetSizes'
 import { defineRule } from '../defineRule'
 
 export const assetMemory = defineRule({
@@ -30,11 +30,7 @@ export const assetMemory = defineRule({
   labels: {},
   judge(subject, { caution }) {
     const limit = subject.target.textureMemoryMiB.asset * 1024 * 1024
-    const bytes = subject.textures.reduce(
-      (sum, t) =>
-        sum + (t.facts ? textureMemory(t.facts.header, subject.target.formats[t.role ?? 'basecolor']) : 0),
-      0,
-    )
+    const bytes = subject.textures.reduce((sum, t) => sum + memoryAtTarget(subject, t), 0)
     if (bytes <= limit * caution) return []
     return [
       {

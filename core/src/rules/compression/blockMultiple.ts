@@ -1,8 +1,10 @@
 import * as z from 'zod'
 import { blockFormats } from '@stern-gate/contract'
 import { isPowerOfTwo } from '../../image/powerOfTwo'
+import { sideLimit } from '../../subject/targetSizes'
 import { defineRule } from '../defineRule'
 import { findingsOf } from '../findingsOf'
+import { madeForTarget } from '../madeForTarget'
 
 export const blockMultiple = defineRule({
   id: 'compression/block-multiple',
@@ -17,6 +19,10 @@ export const blockMultiple = defineRule({
   options: z.strictObject({}),
   messages: {
     block: '{width} × {height} texels; {format} wants multiples of {side}.',
+    made: {
+      level: 'note',
+      text: '{width} × {height} texels; as it goes out to the {target} target it becomes {toWidth} × {toHeight}.',
+    },
   },
   labels: { resize: 'Resize to {toWidth} × {toHeight}' },
   judge: (subject) =>
@@ -28,6 +34,9 @@ export const blockMultiple = defineRule({
       // Blocks of other sizes cut off what they need not; powers of two are the business of compression/size
       const alone = subject.target.size === 'power-of-two' && !(isPowerOfTwo(width) && isPowerOfTwo(height))
       if (side !== 4 || alone || (width % 4 === 0 && height % 4 === 0)) return null
+      const made = madeForTarget(subject, texture)
+      // What is too large as well is told by compression/largest-side
+      if (made) return Math.max(width, height) > sideLimit(subject) ? null : made
       const [toWidth, toHeight] = [width, height].map((v) => Math.max(4, Math.round(v / 4) * 4)) as [
         number,
         number,

@@ -1,6 +1,7 @@
 import * as z from 'zod'
 import { defineRule } from '../defineRule'
 import { findingsOf } from '../findingsOf'
+import { madeForTarget } from '../madeForTarget'
 
 export const largestSide = defineRule({
   id: 'compression/largest-side',
@@ -17,6 +18,10 @@ export const largestSide = defineRule({
   }),
   messages: {
     large: '{width} × {height} texels; the {target} target takes {limit} a side.',
+    made: {
+      level: 'note',
+      text: '{width} × {height} texels; as it goes out to the {target} target it becomes {toWidth} × {toHeight}.',
+    },
   },
   labels: { resize: 'Resize to {toWidth} × {toHeight}' },
   judge: (subject, { factor }) =>
@@ -26,6 +31,8 @@ export const largestSide = defineRule({
       const limit = Math.floor(subject.target.largestSide * factor),
         largest = Math.max(width, height)
       if (largest <= limit) return null
+      const made = madeForTarget(subject, texture)
+      if (made) return made
       const [toWidth, toHeight] = [width, height].map((v) =>
         Math.max(1, Math.round((v * limit) / largest)),
       ) as [number, number]

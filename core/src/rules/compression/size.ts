@@ -1,7 +1,9 @@
 import * as z from 'zod'
 import { isPowerOfTwo } from '../../image/powerOfTwo'
+import { sideLimit } from '../../subject/targetSizes'
 import { defineRule } from '../defineRule'
 import { findingsOf } from '../findingsOf'
+import { madeForTarget } from '../madeForTarget'
 
 export const size = defineRule({
   id: 'compression/size',
@@ -16,6 +18,10 @@ export const size = defineRule({
   options: z.strictObject({}),
   messages: {
     power: '{width} × {height} texels: the {target} target wants powers of two.',
+    made: {
+      level: 'note',
+      text: '{width} × {height} texels; as it goes out to the {target} target it becomes {toWidth} × {toHeight}.',
+    },
   },
   labels: { resize: 'Resize to {toWidth} × {toHeight}' },
   judge: (subject) =>
@@ -23,6 +29,9 @@ export const size = defineRule({
       if (!texture.facts || subject.target.size !== 'power-of-two') return null
       const { width, height } = texture.facts.header
       if (isPowerOfTwo(width) && isPowerOfTwo(height)) return null
+      const made = madeForTarget(subject, texture)
+      // What is too large as well is told by compression/largest-side
+      if (made) return Math.max(width, height) > sideLimit(subject) ? null : made
       const [toWidth, toHeight] = [width, height].map((v) => 2 ** Math.max(2, Math.round(Math.log2(v)))) as [
         number,
         number,

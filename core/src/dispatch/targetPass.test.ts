@@ -1,0 +1,92 @@
+import { describe, expect, it } from 'vitest'
+import type { Conventions } from '@stern-gate/contract'
+import { crateFiles } from '../fixtures/crateFixture'
+import type { CrateOptions } from '../fixtures/crateOptions'
+import { measureFixture, subjectsOf } from '../fixtures/measureFixture'
+import { mend } from '../fixtures/mendFixture'
+import { fixturePorts } from '../fixtures/pngFixture'
+import { openedCrate } from '../fixtures/workFixture'
+import { readTextureHeader } from '../read/readTextureHeader'
+import { writeWork } from '../recipe/writeWork'
+import { targetPass } from './targetPass'
+
+const as = (conventions: Partial<Conventions>) => ({
+  conventions: { green: null, packed: null, up: null, unitMetres: null, ...conventions },
+})
+async function passOf(crate: CrateOptions, limits: object) {
+  const [subject] = await subjectsOf(await crateFiles(crate), { limits })
+  return targetPass(subject!)
+}
+const name = (role: string): string => `harbour_crate_a_${role}.png`
+
+/** The crate as it goes out. */
+async function sentOut(crate: CrateOptions, limits: object) {
+  const work = await openedCrate(crate)
+  for (const { remedy, options } of await passOf(crate, limits)) await mend(work, remedy, options)
+  const files = await writeWork(work)
+  return Object.fromEntries(files.map((f) => [f.path, f.bytes]))
+}
+async function texel(files: Record<string, Uint8Array>, role: string, at: number): Promise<number[]> {
+  const bytes = Object.entries(files).find(([path]) => path.endsWith(name(role)))![1]
+  const header = readTextureHeader(bytes, name(role))
+  if (!header.ok) throw new Error(header.fault.why)
+  const read = await fixturePorts.decode(bytes, header.value)
+  if (!read.ok) throw new Error(read.fault.why)
+  const { data, channels } = read.value
+  return [...data.subarray(at * channels, at * channels + 3)]
+}
+
+describe('what is made of an asset as it goes out to a target', () => {
+  const crate: CrateOptions = { hull: false, textureSize: [64, 64] }
+  it('is nothing where the target takes what there is', async () => {
+    expect(await passOf(crate, {})).toEqual([])
+    expect(await passOf(crate, as({ green: 'up', packed: 'orm', up: '+Y', unitMetres: 1 }))).toEqual([])
+    expect(await passOf(crate, { largestSide: 32 })).toEqual([])
+  })
+  it('brings textures to its sizes where it has them made', async () => {
+    const limits = { largestSide: 48, size: 'power-of-two', makesSizes: true }
+    expect(await passOf(crate, limits)).toEqual(
+      ['basecolor', 'normal', 'orm'].map((role) => ({
+        remedy: 'compression/resize',
+        options: { texture: name(role), width: 32, height: 32 },
+      })),
+    )
+    const measured = await measureFixture(await sentOut(crate, limits))
+    const widths = measured.flatMap((f) => (f.facts?.kind === 'texture' ? [f.facts.header.width] : []))
+    expect(widths).toEqual([32, 32, 32])
+  })
+  it('turns green and the order of channels for two receivers, each in its own way', async () => {
+    const came = await crateFiles(crate),
+      down = await sentOut(crate, as({ green: 'down' })),
+      mro = await sentOut(crate, as({ packed: 'mro' }))
+    for (const at of [5, 700, 3000]) {
+      const [x, y, z] = await texel(came, 'normal', at)
+      expect(await texel(down, 'normal', at)).toEqual([x, 255 - y!, z])
+      expect(await texel(mro, 'normal', at)).toEqual([x, y, z])
+      const [o, r, m] = await texel(came, 'orm', at)
+      expect(await texel(mro, 'orm', at)).toEqual([m, r, o])
+      expect(await texel(down, 'orm', at)).toEqual([o, r, m])
+    }
+  })
+  it('gives units and the axis that is up there, about the origin', async () => {
+    const measured = await measureFixture(await sentOut(crate, as({ unitMetres: 0.01, up: '+Z' }))),
+      before = await measureFixture(await crateFiles(crate))
+    const boxOf = (files: typeof measured) => {
+      const facts = files.find((f) => f.facts?.kind === 'mesh')!.facts
+      if (facts?.kind !== 'mesh') throw new Error('no mesh')
+      const boxes = facts.nodes!.flatMap((n) => (n.bounds ? [n.bounds] : []))
+      return [0, 1, 2].map((axis) => [
+        Math.min(...boxes.map((b) => b.min[axis]!)),
+        Math.max(...boxes.map((b) => b.max[axis]!)),
+      ])
+    }
+    const [x, y, z] = boxOf(before)
+    const [toX, toY, toZ] = boxOf(measured)
+    // Up, Y, becomes Z; what looked along Z looks along −Y
+    ;[
+      [toX, [x![0]!, x![1]!]],
+      [toZ, [y![0]!, y![1]!]],
+      [toY, [-z![1]!, -z![0]!]],
+    ].forEach(([is, was]) => was!.forEach((v, k) => expect(is![k]).toBeCloseTo(v * 100, 2)))
+  })
+})

@@ -1,0 +1,48 @@
+import type { RecipeStep } from '@stern-gate/contract'
+import { canRewrite } from '../read/canRewrite'
+import type { Subject, SubjectTexture } from '../subject/subject'
+import { isResizedForTarget, sizeAtTarget } from '../subject/targetSizes'
+
+/** The order that glTF has for packed maps, and the project with it. */
+const OWN_ORDER = 'orm'
+
+/** A step of a target's pass: as in a recipe, by nobody. */
+export type PassStep = Pick<RecipeStep, 'remedy' | 'options'>
+
+/**
+ * The target pass: what is done behind the recipe of an asset as it goes out to its target, and never in the asset
+ * itself, so that one asset serves several receivers. Sizes of textures where the target has them made, and the
+ * receiver's conventions: green, order of packed channels, unit and axis. Unit and axis come last, so that no step
+ * before them works in another unit. Empty where the target takes what there is.
+ */
+export function targetPass(subject: Subject): PassStep[] {
+  return [...subject.textures.flatMap((t) => textureSteps(subject, t)), ...placeSteps(subject)]
+}
+
+function textureSteps(subject: Subject, texture: SubjectTexture): PassStep[] {
+  const { facts, role, name } = texture,
+    { rulebook, target } = subject
+  if (!facts || !canRewrite(facts.header)) return []
+  const steps: PassStep[] = [],
+    { green, packed } = target.conventions
+  if (isResizedForTarget(subject, texture)) {
+    const { width, height } = sizeAtTarget(subject, texture)!
+    steps.push({ remedy: 'compression/resize', options: { texture: name, width, height } })
+  }
+  if (role === 'normal' && green !== null && green !== rulebook.green && facts.header.channels >= 3)
+    steps.push({ remedy: 'colour/flip-green', options: { texture: name } })
+  if (role === 'orm' && packed !== null && packed !== OWN_ORDER && facts.header.channels >= 3)
+    steps.push({ remedy: 'colour/repack', options: { texture: name, from: OWN_ORDER, to: packed } })
+  return steps
+}
+
+function placeSteps({ kind, target }: Subject): PassStep[] {
+  if (kind !== 'mesh') return []
+  const steps: PassStep[] = [],
+    { unitMetres, up } = target.conventions
+  if (unitMetres !== null && unitMetres !== 1)
+    steps.push({ remedy: 'scale/rescale', options: { factor: 1 / unitMetres } })
+  // What looks down along −Z comes up where Y was, and Y comes where Z was
+  if (up === '+Z') steps.push({ remedy: 'scale/turn-axes', options: { up: '-Z', front: '+Z', base: false } })
+  return steps
+}
