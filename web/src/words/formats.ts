@@ -45,3 +45,6 @@ const gaugeWriters: Record<GaugeUnit, (v: number) => string> = {
 
 /** A value on a gauge, with its unit. */
 export const gaugeText = (value: number, unit: GaugeUnit): string => gaugeWriters[unit](value)
+
+/** "1 asset", "2 assets". */
+export const plural = (n: number, word: string): string => `${n} ${word}${n === 1 ? '' : 's'}`

@@ -2,7 +2,7 @@
 import { computed } from 'vue'
 import { NVirtualList } from 'naive-ui'
 import type { DispatchDetail, EncodedFile } from '@stern-gate/contract'
-import { bytesText } from '../../words/formats'
+import { bytesText, plural } from '../../words/formats'
 import LongName from '../../marks/LongName.vue'
 import LeftBehindList from './LeftBehindList.vue'
 
@@ -24,6 +24,19 @@ const files = computed(() =>
     })),
   ]),
 )
+/** What the steps of a target pass did, by how often. */
+const passWords: readonly (readonly [remedy: string, words: (times: number) => string])[] = [
+  ['compression/resize', (n) => `${plural(n, 'texture')} brought to its sizes`],
+  ['colour/flip-green', (n) => `green turned in ${plural(n, 'normal map')}`],
+  ['colour/repack', (n) => `channels of ${plural(n, 'packed map')} put in its order`],
+  ['scale/rescale', (n) => `${plural(n, 'asset')} in its unit`],
+  ['scale/turn-axes', (n) => `${plural(n, 'asset')} with its axis up`],
+]
+const made = computed(() => {
+  const steps = props.detail.contents.flatMap((a) => a.made)
+  const times = (remedy: string): number => steps.filter((s) => s.remedy === remedy).length
+  return passWords.flatMap(([remedy, words]) => (times(remedy) > 0 ? [words(times(remedy))] : [])).join(', ')
+})
 const notEncoded = computed(() => props.detail.contents.flatMap((a) => a.notEncoded))
 </script>
 
@@ -36,6 +49,7 @@ const notEncoded = computed(() => props.detail.contents.flatMap((a) => a.notEnco
     <p v-if="detail.sha256" class="soft hash" :title="detail.sha256">
       SHA-256 <span class="mono">{{ detail.sha256 }}</span>
     </p>
+    <p v-if="made" class="soft" data-made>Made for {{ detail.target }} behind the recipes: {{ made }}.</p>
     <p v-if="detail.fault" class="failed">{{ detail.fault.why }} {{ detail.fault.hint }}</p>
     <NVirtualList v-if="files.length > 0" class="list" :items="files" :item-size="24" key-field="path">
       <template #default="{ item }"

@@ -6,6 +6,7 @@ import { useBulk } from '../../stores/bulk'
 import { useDispatch } from '../../stores/dispatch'
 import { useProject } from '../../stores/project'
 import { useWaivers } from '../../stores/waivers'
+import { plural } from '../../words/formats'
 
 // What can be done to all chosen assets, and the undo of what was done last
 const bulk = useBulk()
@@ -29,7 +30,6 @@ function toDispatch(): void {
 const toFit = (): void =>
   void router.push({ name: 'rulebook', params: { project: project.openId }, query: { fit: '1' } })
 const SHOWN = 2
-const plural = (n: number, word: string): string => `${n} ${word}${n === 1 ? '' : 's'}`
 const word = (offer: (typeof bulk.offers)[number]): string =>
   `${offer.remedyTitle} on ${plural(offer.assets, 'asset')}${offer.findings > offer.assets ? `, ${offer.findings} times` : ''}`
 const more = computed(() =>

@@ -6,9 +6,11 @@ import { useRulebook } from '../../stores/rulebook'
 export interface ValueRow {
   title: string
   path: readonly string[]
-  kind: 'text' | 'number' | 'whole' | 'switch' | 'words' | 'choice' | 'wholeOrNone'
+  kind: 'text' | 'number' | 'whole' | 'switch' | 'words' | 'choice'
   choices?: readonly string[]
   unit?: string
+  /** It may be left empty, which says this. */
+  none?: string
 }
 
 // Things of the rulebook side by side, a column each: classes, targets
@@ -36,8 +38,9 @@ function take(id: string, row: ValueRow, event: Event): void {
         .map((w) => w.trim())
         .filter((w) => w !== ''),
     )
+  if (row.none !== undefined && input.value.trim() === '') return set(null)
   if (row.kind === 'text' || row.kind === 'choice') return set(input.value)
-  if (input.value.trim() === '') return row.kind === 'wholeOrNone' ? set(null) : undefined
+  if (input.value.trim() === '') return
   const value = Number(input.value)
   if (Number.isFinite(value)) set(row.kind === 'number' ? value : Math.round(value))
 }
@@ -101,10 +104,11 @@ const isDefault = (id: string): boolean =>
             <select
               v-else-if="row.kind === 'choice'"
               class="field"
-              :value="valueOf(id, row)"
+              :value="valueOf(id, row) ?? ''"
               :data-value="[root, id, ...row.path].join('.')"
               @change="take(id, row, $event)"
             >
+              <option v-if="row.none !== undefined" value="">{{ row.none }}</option>
               <option v-for="c in row.choices" :key="c" :value="c">{{ c }}</option>
             </select>
             <input
@@ -113,7 +117,7 @@ const isDefault = (id: string): boolean =>
               :class="{ wide: row.kind === 'words' }"
               :type="row.kind === 'text' || row.kind === 'words' ? 'text' : 'number'"
               step="any"
-              :placeholder="row.kind === 'wholeOrNone' ? 'never' : ''"
+              :placeholder="row.none ?? ''"
               :value="textOf(id, row)"
               :data-value="[root, id, ...row.path].join('.')"
               @change="take(id, row, $event)"
