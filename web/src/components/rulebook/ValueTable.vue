@@ -63,7 +63,7 @@ const isDefault = (id: string): boolean =>
 </script>
 
 <template>
-  <div class="scroll">
+  <div class="scroll" :class="root">
     <table>
       <thead>
         <tr>
@@ -119,6 +119,7 @@ const isDefault = (id: string): boolean =>
               step="any"
               :placeholder="row.none ?? ''"
               :value="textOf(id, row)"
+              :title="row.kind === 'words' ? textOf(id, row) : undefined"
               :data-value="[root, id, ...row.path].join('.')"
               @change="take(id, row, $event)"
             />
@@ -141,10 +142,15 @@ const isDefault = (id: string): boolean =>
 
 <style scoped>
 .scroll {
+  --column: 104px;
   overflow: auto;
   padding: 14px 18px 24px;
   flex: 1;
   min-height: 0;
+}
+/* Fewer of them, with longer words in them */
+.scroll.targets {
+  --column: 168px;
 }
 table {
   border-collapse: collapse;
@@ -169,7 +175,7 @@ tbody th {
   font: 600 13px var(--text);
   border: 0;
   background: none;
-  width: 104px;
+  width: var(--column);
   border-bottom: 1px dashed transparent;
 }
 .title:hover,
@@ -177,7 +183,7 @@ tbody th {
   border-bottom-color: var(--line);
 }
 .field {
-  width: 104px;
+  width: var(--column);
   border: 1px solid var(--line);
   border-radius: 3px;
   background: var(--sheet);
