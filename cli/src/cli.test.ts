@@ -109,6 +109,7 @@ describe('dispatch', () => {
       'compression/resize',
       'compression/resize',
     ])
+    expect([asset!.class, asset!.lightmap]).toEqual(['prop', null])
     expect(asset!.notEncoded).toEqual([])
     for (const { path } of [...asset!.files.filter((f) => f.part === 'texture'), ...asset!.encoded])
       expect(readTextureHeader(zip[path]!, path)).toMatchObject({ value: { width: 32, height: 32 } })

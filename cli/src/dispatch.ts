@@ -13,7 +13,7 @@ import {
   type Report,
   type Rulebook,
 } from '@stern-gate/contract'
-import { findRemedy, originOf, packagedAsset, type PassStep } from '@stern-gate/core'
+import { findRemedy, originOf, packagedAsset, packagedLightmap, type PassStep } from '@stern-gate/core'
 import { writePackage, type Engine, type PackageEntry } from '@stern-gate/engine'
 import { checkAll, type CheckArguments, type Checked } from './check'
 import { encodeForDispatch } from './encodeForDispatch'
@@ -158,6 +158,7 @@ const packagedOf = (
         version: findRemedy(remedy)?.version ?? 0,
         options,
       })),
+      lightmap: kind === 'mesh' ? packagedLightmap(about.rulebook.classes[className]) : null,
       main: (sent.find((f) => f.part === 'mesh') ?? sent[0]!).path,
       files: sent.map(({ path, part, sha256, sizeBytes }) => ({ path, part, sha256, sizeBytes })),
       origin: originOf(about.rulebook, files[0]!, null).given,

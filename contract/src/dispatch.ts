@@ -49,6 +49,13 @@ export const packagedAssetSchema = z.strictObject({
     .default([])
     .describe('steps behind the recipe that made these files for the target: its sizes and conventions'),
   files: z.array(packagedFileSchema).min(1),
+  lightmap: z
+    .strictObject({ channel: z.int().min(0), texels: z.int().min(1) })
+    .nullable()
+    .default(null)
+    .describe(
+      'UV channel for baked light, counted from 0, and the side of its lightmap; null: it needs none',
+    ),
   origin: originSchema.nullable().default(null).describe('where it came from; null: nobody said'),
   carryOver: z
     .array(carriedSettingSchema)

@@ -46,6 +46,13 @@ export const classSchema = z.strictObject({
     .describe('it is scattered by the thousand: from some distance on it must not be drawn'),
   collision: z.boolean(),
   lightmap: z.boolean(),
+  lightmapChannel: z.int().min(0).max(7).default(1).describe('UV channel for baked light, counted from 0'),
+  lightmapTexels: z
+    .int()
+    .min(16)
+    .max(8192)
+    .default(256)
+    .describe('texels that a side of its lightmap has: UVs are laid out for them'),
   repeat: z.boolean().describe('the texture channel may leave 0 … 1'),
   mirroredUvs: z.enum(['allowed', 'note', 'stop']).describe('what a mirrored texture channel is'),
 })

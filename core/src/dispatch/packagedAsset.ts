@@ -1,10 +1,10 @@
-import type { AssetKind, Finding, PackagedAsset, PackagedFile } from '@stern-gate/contract'
+import type { AssetClass, AssetKind, Finding, PackagedAsset, PackagedFile } from '@stern-gate/contract'
 import { packagePaths } from './packagePaths'
 
 /** An asset that is clear for the target, with its files where they stood. */
 export interface ClearAsset extends Pick<
   PackagedAsset,
-  'id' | 'name' | 'class' | 'version' | 'recipe' | 'made' | 'origin' | 'carryOver'
+  'id' | 'name' | 'class' | 'version' | 'recipe' | 'made' | 'lightmap' | 'origin' | 'carryOver'
 > {
   kind: AssetKind
   /** Path of its mesh, or of the first texture of a set. */
@@ -40,3 +40,7 @@ export function packagedAsset(
     notEncoded: [],
   }
 }
+
+/** What the manifest says of an asset's lightmap, by its class. */
+export const packagedLightmap = (of: AssetClass | undefined): PackagedAsset['lightmap'] =>
+  of?.lightmap ? { channel: of.lightmapChannel, texels: of.lightmapTexels } : null

@@ -30,6 +30,7 @@ const asset = (name: string, recipe: PackagedAsset['recipe'] = []): PackagedAsse
   main: `desk/meshes/${name}/${name}.glb`,
   recipe,
   made: [],
+  lightmap: null,
   files: [{ path: `desk/meshes/${name}/${name}.glb`, part: 'mesh', sha256: '0'.repeat(64), sizeBytes: 1 }],
   origin: null,
 })

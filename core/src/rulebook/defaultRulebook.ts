@@ -52,6 +52,8 @@ const roleSynonyms: Record<TextureRole, { space: 'srgb' | 'linear'; synonyms: st
 
 const surface: TextureRole[] = ['basecolor', 'normal']
 
+/** The second UV channel, and a small sheet. */
+const lightmapOf = { lightmapChannel: 1, lightmapTexels: 256 }
 const classes: Record<string, AssetClass> = {
   'hand prop': {
     title: 'Hand prop',
@@ -67,6 +69,7 @@ const classes: Record<string, AssetClass> = {
     cull: false,
     collision: false,
     lightmap: false,
+    ...lightmapOf,
     repeat: false,
     mirroredUvs: 'note',
   },
@@ -84,6 +87,7 @@ const classes: Record<string, AssetClass> = {
     cull: false,
     collision: true,
     lightmap: false,
+    ...lightmapOf,
     repeat: true,
     mirroredUvs: 'note',
   },
@@ -101,6 +105,7 @@ const classes: Record<string, AssetClass> = {
     cull: false,
     collision: true,
     lightmap: false,
+    ...lightmapOf,
     repeat: true,
     mirroredUvs: 'note',
   },
@@ -118,6 +123,7 @@ const classes: Record<string, AssetClass> = {
     cull: false,
     collision: true,
     lightmap: true,
+    ...lightmapOf,
     repeat: true,
     mirroredUvs: 'note',
   },
@@ -135,6 +141,7 @@ const classes: Record<string, AssetClass> = {
     cull: true,
     collision: false,
     lightmap: false,
+    ...lightmapOf,
     repeat: false,
     mirroredUvs: 'allowed',
   },
@@ -152,6 +159,7 @@ const classes: Record<string, AssetClass> = {
     cull: false,
     collision: false,
     lightmap: false,
+    ...lightmapOf,
     repeat: false,
     mirroredUvs: 'stop',
   },
@@ -169,6 +177,7 @@ const classes: Record<string, AssetClass> = {
     cull: false,
     collision: false,
     lightmap: false,
+    ...lightmapOf,
     repeat: false,
     mirroredUvs: 'note',
   },

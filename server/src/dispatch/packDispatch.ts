@@ -17,6 +17,7 @@ import {
   fileStem,
   findRemedy,
   packagedAsset,
+  packagedLightmap,
   packagedScene,
   resolveSurfaces,
   type PassStep,
@@ -123,6 +124,7 @@ async function packAsset(
       made: sent.value.steps,
       name: subject.name,
       className: subject.className,
+      lightmap: asset.kind === 'mesh' ? packagedLightmap(subject.class) : null,
       origin: subject.origin.given,
       carryOver: carryOver(subject.mesh?.slots ?? [], subject.target).filter((l) => l.fate !== 'kept'),
       findings,
@@ -153,6 +155,7 @@ function take(
     made: readonly PassStep[]
     name: string
     className: string
+    lightmap: PackagedAsset['lightmap']
     origin: Origin | null
     carryOver: CarriedSetting[]
     findings: readonly Finding[]
@@ -178,6 +181,7 @@ function take(
         sha256,
         sizeBytes,
       })),
+      lightmap: clear.lightmap,
       origin: clear.origin,
       carryOver: clear.carryOver,
       findings: clear.findings,

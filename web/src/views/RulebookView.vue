@@ -95,7 +95,9 @@ const classRows: ValueRow[] = [
   { title: 'Inputs of each slot', path: ['inputs'], kind: 'words' },
   { title: 'LODs above, triangles', path: ['lodsAbove'], kind: 'whole', none: 'never' },
   { title: 'Collision is a must', path: ['collision'], kind: 'switch' },
-  { title: 'Lightmap channel', path: ['lightmap'], kind: 'switch' },
+  { title: 'Needs a lightmap', path: ['lightmap'], kind: 'switch' },
+  { title: 'Channel of its lightmap, from 0', path: ['lightmapChannel'], kind: 'whole' },
+  { title: 'Side of its lightmap', path: ['lightmapTexels'], kind: 'whole', unit: 'texels' },
   { title: 'Textures may repeat', path: ['repeat'], kind: 'switch' },
   { title: 'Mirrored UVs', path: ['mirroredUvs'], kind: 'choice', choices: ['allowed', 'note', 'stop'] },
 ]

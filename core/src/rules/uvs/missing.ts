@@ -11,22 +11,15 @@ export const missing = defineRule({
     kinds: ['mesh'],
     reads: ['UV channels of every primitive', 'lightmap wish of the class'],
   },
-  options: z.strictObject({
-    lightmapChannel: z.int().min(1).max(7).default(1).describe('UV channel for baked light, counted from 0'),
-    lightmapSize: z
-      .int()
-      .min(16)
-      .max(8192)
-      .default(256)
-      .describe('texels of the lightmap, for the layout that is offered'),
-  }),
+  options: z.strictObject({}),
   messages: {
     none: 'No UV channel at all on {triangles|triangles}.',
     collapsed: 'UV0 (1st) is there, but all its points lie in one place.',
     noLightmap: { byClass: true, text: 'No UV{channel} ({ordinal}) for the lightmap; a {class} needs one.' },
   },
   labels: { layOut: 'Lay out UV{channel} for {size} texels' },
-  judge(subject, { lightmapChannel, lightmapSize }) {
+  judge(subject) {
+    const { lightmapChannel, lightmapTexels } = subject.class
     const findings: RawFinding<'none' | 'collapsed' | 'noLightmap', 'layOut'>[] = []
     for (const { node, primitive, level } of subject.primitives.drawn) {
       if (primitive.triangles === 0) continue
@@ -56,7 +49,7 @@ export const missing = defineRule({
             ? [
                 {
                   remedy: 'uvs/lay-out',
-                  options: { node: null, channel: lightmapChannel, size: lightmapSize, gap: 2, keep: true },
+                  options: { node: null, channel: lightmapChannel, size: lightmapTexels, gap: 2, keep: true },
                   label: 'layOut',
                 },
               ]

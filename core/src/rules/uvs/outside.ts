@@ -15,9 +15,7 @@ export const outside = defineRule({
     kinds: ['mesh'],
     reads: ['corners of every triangle on the sheet', 'what the class says of repeating', 'numbered tiles'],
   },
-  options: z.strictObject({
-    lightmapChannel: z.int().min(0).max(7).default(1).describe('UV channel for baked light, counted from 0'),
-  }),
+  options: z.strictObject({}),
   messages: {
     texture: {
       byClass: true,
@@ -30,7 +28,8 @@ export const outside = defineRule({
     },
   },
   labels: {},
-  judge(subject, { lightmapChannel }) {
+  judge(subject) {
+    const { lightmapChannel } = subject.class
     const findings: RawFinding<'texture' | 'lightmap'>[] = []
     for (const { node, primitive, level } of subject.primitives.drawn)
       for (const { channel, outside } of primitive.uvChannels) {

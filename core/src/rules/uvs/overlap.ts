@@ -15,13 +15,6 @@ export const overlap = defineRule({
   },
   options: z.strictObject({
     share: z.number().min(0).max(1).default(0.001).describe('of the covered sheet, tolerated'),
-    lightmapChannel: z.int().min(0).max(7).default(1).describe('UV channel for baked light, counted from 0'),
-    lightmapSize: z
-      .int()
-      .min(16)
-      .max(8192)
-      .default(256)
-      .describe('texels of the lightmap, for the layout that is offered'),
   }),
   messages: {
     lightmap: {
@@ -35,7 +28,8 @@ export const overlap = defineRule({
     },
   },
   labels: { layOut: 'Lay out UV{channel} anew for {size} texels' },
-  judge(subject, { share: limit, lightmapChannel, lightmapSize }) {
+  judge(subject, { share: limit }) {
+    const { lightmapChannel, lightmapTexels } = subject.class
     const findings: RawFinding<'lightmap' | 'texture', 'layOut'>[] = []
     for (const [level, nodes] of subject.parts.levels)
       for (const node of nodes)
@@ -74,7 +68,7 @@ export const overlap = defineRule({
                     options: {
                       node: node.path,
                       channel: lightmapChannel,
-                      size: lightmapSize,
+                      size: lightmapTexels,
                       gap: 2,
                       keep: false,
                     },

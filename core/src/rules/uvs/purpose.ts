@@ -17,7 +17,6 @@ export const purpose = defineRule({
   },
   options: z.strictObject({
     texture: z.int().min(0).max(7).default(0).describe('UV channel for textures, counted from 0'),
-    lightmap: z.int().min(0).max(7).default(1).describe('UV channel for baked light, counted from 0'),
     overlap: z
       .number()
       .min(0)
@@ -32,19 +31,20 @@ export const purpose = defineRule({
     },
   },
   labels: { exchange: 'Exchange {texture} and {lightmap}' },
-  judge(subject, options) {
+  judge(subject, { texture, overlap }) {
     if (!subject.class.lightmap) return []
+    const lightmap = subject.class.lightmapChannel
     const findings: RawFinding<'swapped', 'exchange'>[] = []
     for (const node of subject.parts.finest) {
-      if (!areSwapped(node, options)) continue
+      if (!areSwapped(node, { texture, lightmap, overlap })) continue
       findings.push({
         message: 'swapped',
-        data: { texture: channelWords(options.texture), lightmap: channelWords(options.lightmap) },
-        place: { kind: 'channel', node: node.path, channel: options.lightmap },
+        data: { texture: channelWords(texture), lightmap: channelWords(lightmap) },
+        place: { kind: 'channel', node: node.path, channel: lightmap },
         remedies: [
           {
             remedy: 'uvs/exchange',
-            options: { node: null, a: options.texture, b: options.lightmap },
+            options: { node: null, a: texture, b: lightmap },
             label: 'exchange',
           },
         ],
