@@ -94,6 +94,15 @@ describe('the first hour', () => {
     await click('[data-first-look] .go')
     await page.waitForSelector('[data-proposal="patterns.mesh"]', { timeout: 60_000 })
     await page.waitForSelector('[data-proposal="classes.models"]')
+    // Each says what it would do by itself, and the footer what the chosen ones do together
+    const said = (selector: string): Promise<string> =>
+      page.$eval(selector, (e) => e.textContent.trim().replace(/\s+/g, ' '))
+    await expect
+      .poll(() => said('[data-proposal="patterns.mesh"] [data-alone]'), { timeout: 60_000 })
+      .toMatch(/^By itself: .*(become|with fewer findings)/)
+    await expect
+      .poll(() => said('[data-together]'), { timeout: 60_000 })
+      .toMatch(/^The chosen ones: .*(become|with fewer findings)/)
     await click('[data-take]')
     await page.waitForSelector('[data-band]')
 

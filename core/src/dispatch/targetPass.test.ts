@@ -68,6 +68,16 @@ describe('what is made of an asset as it goes out to a target', () => {
       expect(await texel(down, 'orm', at)).toEqual([o, r, m])
     }
   })
+  it('takes red of a pair of roughness and metallic for nothing', async () => {
+    const [subject] = await subjectsOf(await crateFiles(crate), { limits: as({ packed: 'mro' }) })
+    const textures = subject!.textures.map((t) => ({
+      ...t,
+      uses: t.uses.map((u) => (u.input === 'orm' ? { ...u, input: 'metallic-roughness' as const } : u)),
+    }))
+    expect(targetPass({ ...subject!, textures })).toEqual([
+      { remedy: 'colour/repack', options: { texture: name('orm'), from: 'xrm', to: 'mro' } },
+    ])
+  })
   it('gives units and the axis that is up there, about the origin', async () => {
     const measured = await measureFixture(await sentOut(crate, as({ unitMetres: 0.01, up: '+Z' }))),
       before = await measureFixture(await crateFiles(crate))

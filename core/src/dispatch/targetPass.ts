@@ -3,8 +3,11 @@ import { canRewrite } from '../read/canRewrite'
 import type { Subject, SubjectTexture } from '../subject/subject'
 import { isResizedForTarget, sizeAtTarget } from '../subject/targetSizes'
 
-/** The order that glTF has for packed maps, and the project with it. */
-const OWN_ORDER = 'orm'
+/** The order in which glTF reads a packed map; of a pair of roughness and metallic red says nothing. */
+function orderRead({ uses, role }: SubjectTexture): string | null {
+  const inputs = new Set(uses.map((u) => u.input))
+  return inputs.has('orm') ? 'orm' : inputs.has('metallic-roughness') ? 'xrm' : role === 'orm' ? 'orm' : null
+}
 
 /** A step of a target's pass: as in a recipe, by nobody. */
 export type PassStep = Pick<RecipeStep, 'remedy' | 'options'>
@@ -31,8 +34,9 @@ function textureSteps(subject: Subject, texture: SubjectTexture): PassStep[] {
   }
   if (role === 'normal' && green !== null && green !== rulebook.green && facts.header.channels >= 3)
     steps.push({ remedy: 'colour/flip-green', options: { texture: name } })
-  if (role === 'orm' && packed !== null && packed !== OWN_ORDER && facts.header.channels >= 3)
-    steps.push({ remedy: 'colour/repack', options: { texture: name, from: OWN_ORDER, to: packed } })
+  const from = orderRead(texture)
+  if (from !== null && packed !== null && packed !== from && facts.header.channels >= 3)
+    steps.push({ remedy: 'colour/repack', options: { texture: name, from, to: packed } })
   return steps
 }
 

@@ -184,12 +184,23 @@ export const useRulebook = defineStore('rulebook', () => {
       fitting.value = false
     }
   }
+  const withProposals = (of: Rulebook, proposals: readonly Proposal[]): Record<string, unknown> => {
+    const next = copyOf(of) as unknown as Record<string, unknown>
+    for (const { path, value } of proposals.flatMap((p) => p.change)) put(next, path, value)
+    return next
+  }
   /** Takes proposals into the draft. */
   const accept = (proposals: readonly Proposal[]): void => {
-    if (!draft.value) return
-    const next = copyOf(draft.value) as unknown as Record<string, unknown>
-    for (const { path, value } of proposals.flatMap((p) => p.change)) put(next, path, value)
-    draft.value = next as unknown as Rulebook
+    if (draft.value) draft.value = withProposals(draft.value, proposals) as unknown as Rulebook
+  }
+  /** What the draft would do with these proposals in it; null where it was stopped or could not be told. */
+  const effectOf = async (proposals: readonly Proposal[], signal: AbortSignal): Promise<Effect | null> => {
+    if (!draft.value || project.openId === null) return null
+    try {
+      return await getEffect(project.openId, withProposals(draft.value, proposals), signal)
+    } catch {
+      return null
+    }
   }
   const hear = (event: LiveEvent): void => {
     if (event.kind === 'rulebook' && event.revision !== reply.value?.revision) void read()
@@ -217,6 +228,7 @@ export const useRulebook = defineStore('rulebook', () => {
     takeFile,
     askFit,
     accept,
+    effectOf,
     hear,
   }
 })

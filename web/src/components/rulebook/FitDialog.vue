@@ -2,6 +2,7 @@
 import { computed, onMounted, ref, watch } from 'vue'
 import { fitTopics, type Proposal } from '@stern-gate/contract'
 import { useRulebook } from '../../stores/rulebook'
+import { useProposalEffects } from './useProposalEffects'
 
 // What the library itself suggests: each proposal is taken or left, by itself or with all others
 const props = defineProps<{ assets: readonly string[] | null }>()
@@ -39,6 +40,7 @@ function take(): void {
   book.accept(proposed.value.filter((p) => chosen.value.has(p.id)))
   emit('close')
 }
+const { alone, together } = useProposalEffects(proposed, chosen)
 const share = (p: Proposal): string => (p.of === 0 ? '' : `fits ${p.fits} of ${p.of}`)
 </script>
 
@@ -80,6 +82,9 @@ const share = (p: Proposal): string => (p.of === 0 ? '' : `fits ${p.fits} of ${p
               <p v-if="p.change.length > 0" class="values mono">
                 <s>{{ p.now }}</s><br /><span>{{ p.then }}</span>
               </p>
+              <p v-if="p.change.length > 0" class="soft" data-alone>
+                By itself: {{ alone.get(p.id) ?? '…' }}
+              </p>
               <p v-if="p.note" class="soft">{{ p.note }}</p>
               <p v-if="p.change.length === 0" class="groups">
                 <span v-for="g in p.groups.slice(0, 5)" :key="g.words"
@@ -101,7 +106,8 @@ const share = (p: Proposal): string => (p.of === 0 ? '' : `fits ${p.fits} of ${p
         </template>
       </div>
       <footer>
-        <span class="soft">Nothing is saved yet: the band below says what it would do.</span
+        <span class="soft" data-together
+          >{{ together ? `The chosen ones: ${together}. ` : '' }}Nothing is saved yet.</span
         ><span class="gap" />
         <button class="btn" @click="emit('close')">Leave all</button>
         <button class="btn go" data-take :disabled="chosen.size === 0" @click="take">
