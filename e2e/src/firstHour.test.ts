@@ -99,10 +99,10 @@ describe('the first hour', () => {
       page.$eval(selector, (e) => e.textContent.trim().replace(/\s+/g, ' '))
     await expect
       .poll(() => said('[data-proposal="patterns.mesh"] [data-alone]'), { timeout: 60_000 })
-      .toMatch(/^By itself: .*(become|with fewer findings)/)
+      .toMatch(/^By itself: .*(becomes? (clear|held)|with fewer findings|with other findings)/)
     await expect
       .poll(() => said('[data-together]'), { timeout: 60_000 })
-      .toMatch(/^The chosen ones: .*(become|with fewer findings)/)
+      .toMatch(/^The chosen ones: .*(becomes? (clear|held)|with fewer findings)/)
     await click('[data-take]')
     await page.waitForSelector('[data-band]')
 

@@ -67,6 +67,7 @@ export const effectSchema = z.strictObject({
   clear: z.int().describe('that become clear'),
   more: z.int().describe('that keep their verdict and get more findings'),
   fewer: z.int(),
+  other: z.int().describe('that keep their verdict and have as many findings, but others'),
   changed: z.array(changedAssetSchema).max(60).describe('the first of them'),
   differences: z.array(z.string()).describe('what the draft changes, in words'),
 })

@@ -26,7 +26,7 @@ export async function effectOf(
   const now = await seenNow(library)
   const all: (Effect['changed'][number] & { weight: number })[] = []
   const changed: string[] = []
-  const sums = { held: 0, clear: 0, more: 0, fewer: 0 }
+  const sums = { held: 0, clear: 0, more: 0, fewer: 0, other: 0 }
   await eachSubject(library, draft, (subject, { asset }) => {
     const was = now.get(asset.id)!.seen,
       then = seenOf(subject.name, judgeIn(library.context, asset.id, subject))
@@ -37,6 +37,7 @@ export async function effectOf(
     if (was.verdict !== then.verdict) sums[then.verdict === 'held' ? 'held' : 'clear']++
     else if (then.findings.size > was.findings.size) sums.more++
     else if (then.findings.size < was.findings.size) sums.fewer++
+    else sums.other++
     all.push({
       id: asset.id,
       name: then.name,

@@ -7,17 +7,18 @@ import { plural } from '../../words/formats'
 const PAUSE_MS = 250
 
 /** What a draft would do to verdicts, in a few words. */
-export function verdictWords({ clear, held, more, fewer }: Effect): string {
+export function verdictWords({ clear, held, more, fewer, other }: Effect): string {
   const verdicts = [
     ...(clear > 0 ? [`${plural(clear, 'asset')} ${clear === 1 ? 'becomes' : 'become'} clear`] : []),
     ...(held > 0 ? [`${plural(held, 'asset')} ${held === 1 ? 'becomes' : 'become'} held`] : []),
   ]
   if (verdicts.length > 0) return verdicts.join(', ')
-  if (fewer + more === 0) return 'changes nothing that is judged'
+  if (fewer + more + other === 0) return 'changes nothing that is judged'
   return [
     'no verdict changes',
     ...(fewer > 0 ? [`${plural(fewer, 'asset')} with fewer findings`] : []),
     ...(more > 0 ? [`${plural(more, 'asset')} with more`] : []),
+    ...(other > 0 ? [`${plural(other, 'asset')} with other findings`] : []),
   ].join(', ')
 }
 
