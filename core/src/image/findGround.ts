@@ -18,6 +18,12 @@ const LEAST_SHARE = 0.04
 const LEAST_USED = 0.01
 /** Texels whose neighbours are equal: above this share of what is not ground, flat areas are what it is about. */
 const MOST_FLAT = 0.6
+/** A ground is one value: so many of its texels equal their neighbour. Plateaus of a soft picture are less even. */
+const LEAST_EVEN = 0.9
+/** And it ends at the islands: for each of its texels at most so many are nearly of its value and not quite. */
+const MOST_NEARLY = 0.28
+/** Nearly: within this of 255, and farther than GROUND_NEAR. */
+const NEARLY = 10
 /** About so many texels are asked for the commonest value. */
 const ASKED = 40_000
 
@@ -32,14 +38,20 @@ export function findGround(pixels: Pixels, sample: SampledTexels): Ground | null
   if (clear) return groundOf(clear, { kind: 'transparent', value: [] }, texels, sample)
   const value = commonestFlat(texels, sample)
   if (!value) return null
-  const mask = new Uint8Array(sample.texels)
+  const mask = new Uint8Array(sample.texels),
+    kind = kindOf(value)
+  let near = 0,
+    nearly = 0
   for (let t = 0; t < sample.texels; t++) {
-    let near = true
-    for (let c = 0; c < texels.colours && near; c++)
-      near = Math.abs(texels.at(t, c) - value[c]!) <= GROUND_NEAR
-    if (near) mask[t] = 1
+    let apart = 0
+    for (let c = 0; c < texels.colours; c++) apart = Math.max(apart, Math.abs(texels.at(t, c) - value[c]!))
+    if (apart <= GROUND_NEAR) near += mask[t] = 1
+    else if (apart <= NEARLY) nearly++
   }
-  return groundOf(mask, { kind: kindOf(value), value }, texels, sample)
+  // Level parts of a normal map go over into its slopes, and are left out all the same
+  if (kind !== 'flat-normal' && (nearly > near * MOST_NEARLY || evenShare(texels, sample, mask) < LEAST_EVEN))
+    return null
+  return groundOf(mask, { kind, value }, texels, sample)
 }
 
 /** Values of the sampled texels, brought to 0 … 255 whatever their depth. */
@@ -210,6 +222,18 @@ function isVector({ at, colours }: TexelReader, t: number): boolean {
   const [x, y, z] = [0, 1, 2].map((c) => at(t, c) / 127.5 - 1) as [number, number, number]
   const isShort = z >= BLUE_GIVEN_UP && Math.hypot(x, y) <= 1
   return isShort || (z > 0 && Math.abs(Math.hypot(x, y, z) - 1) <= LENGTH_ERROR)
+}
+
+/** Among masked texels whose left neighbour is masked: the share that equals it. */
+function evenShare(texels: TexelReader, sample: SampledTexels, mask: Uint8Array): number {
+  let even = 0,
+    all = 0
+  eachInside(sample, { step: stepOf(sample), reach: 1 }, (t, left) => {
+    if (!mask[t] || !mask[left]) return
+    all++
+    if (isSame(texels, t, left, 0)) even++
+  })
+  return all === 0 ? 1 : even / all
 }
 
 /**

@@ -47,6 +47,21 @@ describe('the ground of a texture', () => {
     })
     expect(ground!.facts).toMatchObject({ kind: 'transparent', share: 0.5 })
   })
+  it('is none where a soft picture stays near one value: its plateaus go over into what is beside them', () => {
+    // Hills of 12 steps of 8 bits over all of the sheet, most of it within three of their middle
+    const soft = pixelsOf(96, 96, 3, (x, y) => {
+      const hill = 6 * Math.sin(x / 9) * Math.cos(y / 11) + 4 * Math.sin((x + y) / 7)
+      return [Math.round(120 + hill), Math.round(110 + hill), Math.round(100 + hill)]
+    })
+    expect(evidence({ pixels: soft }).ground).toBeNull()
+    // Uneven, as no ground is, though nothing lies between it and the islands
+    const uneven = pixelsOf(96, 96, 3, (x, y) =>
+      x < 24
+        ? [200, 40 + ((x * 7 + y * 13) % 90), 30]
+        : [120 + (((x >> 2) + (y >> 2)) % 2), 110 + (y % 2), 100],
+    )
+    expect(evidence({ pixels: uneven }).ground).toBeNull()
+  })
   it('is none in a gradient, in a mask of two values, and in one value alone', () => {
     expect(evidence({ pixels: pixelsOf(64, 64, 3, (x, y) => [x * 3, y * 3, 90]) }).ground).toBeNull()
     expect(

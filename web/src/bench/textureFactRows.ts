@@ -18,7 +18,7 @@ const contentText = ({ content }: BenchTexture): string =>
 
 /** What figures are taken over: what no island uses is left out only where it is a flat ground. */
 const measuredText = (used: number): string =>
-  used === 1 ? 'the whole sheet' : `${formatShare(used)}, without its ground`
+  used === 1 ? 'the whole sheet' : `${formatShare(used)} of the sheet`
 
 /** The size that carries as much, where that is less than it has. */
 const effectiveText = (
