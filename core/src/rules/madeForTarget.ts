@@ -1,6 +1,12 @@
 import { isResizedForTarget, sizeAtTarget } from '../subject/targetSizes'
 import type { Subject, SubjectTexture } from '../subject/subject'
 
+/** What rules of sizes say of a texture that the target's pass brings to another one. */
+export const madeMessage = {
+  level: 'note',
+  text: '{width} × {height} texels; as it goes out to the {target} target it becomes {toWidth} × {toHeight}.',
+} as const
+
 /**
  * What a rule of sizes says where the target's pass brings a texture to another size: that it does, and nothing is held
  * for it. Null where the pass leaves the texture as it is.

@@ -30,6 +30,8 @@ describe('the size that a target takes', () => {
   it('is of whole blocks where they are of 4 × 4, and as it is where not', () => {
     expect(fits(301, 2)).toEqual([300, 4])
     expect(fits(301, 2, { block: 6 })).toEqual([301, 2])
+    expect(fits(2, 1, { block: 6, size: 'power-of-two' })).toEqual([2, 1])
+    expect(fits(2, 64, { size: 'power-of-two' })).toEqual([4, 64])
   })
   it('fits, whatever it is; and fits again as it is', () => {
     const side = fc.integer({ min: 1, max: 20_000 })

@@ -20,15 +20,16 @@ export function sizeThatFits(
   { width, height }: TextureSize,
   { size, limit, block }: { size: Target['size']; limit: number; block: number },
 ): TextureSize {
-  const scale = Math.min(1, limit / Math.max(width, height))
+  const scale = Math.min(1, limit / Math.max(width, height)),
+    whole = block === 4 ? 4 : 1
   const fit = (side: number): number => {
     const scaled = side * scale
     if (size === 'power-of-two') {
       const most = 2 ** Math.floor(Math.log2(limit))
-      return Math.min(most, 2 ** Math.max(Math.min(2, Math.log2(most)), Math.round(Math.log2(scaled))))
+      return Math.min(most, Math.max(whole, 2 ** Math.round(Math.log2(scaled))))
     }
-    if (block !== 4) return Math.max(1, Math.round(scaled))
-    return Math.max(4, Math.min(Math.floor(limit / 4), Math.round(scaled / 4)) * 4)
+    const most = Math.max(1, Math.floor(limit / whole))
+    return whole * Math.max(1, Math.min(most, Math.round(scaled / whole)))
   }
   return { width: fit(width), height: fit(height) }
 }

@@ -4,7 +4,7 @@ import { isPowerOfTwo } from '../../image/powerOfTwo'
 import { sideLimit } from '../../subject/targetSizes'
 import { defineRule } from '../defineRule'
 import { findingsOf } from '../findingsOf'
-import { madeForTarget } from '../madeForTarget'
+import { madeForTarget, madeMessage } from '../madeForTarget'
 
 export const blockMultiple = defineRule({
   id: 'compression/block-multiple',
@@ -19,10 +19,7 @@ export const blockMultiple = defineRule({
   options: z.strictObject({}),
   messages: {
     block: '{width} × {height} texels; {format} wants multiples of {side}.',
-    made: {
-      level: 'note',
-      text: '{width} × {height} texels; as it goes out to the {target} target it becomes {toWidth} × {toHeight}.',
-    },
+    made: madeMessage,
   },
   labels: { resize: 'Resize to {toWidth} × {toHeight}' },
   judge: (subject) =>

@@ -1,7 +1,7 @@
 import * as z from 'zod'
 import { defineRule } from '../defineRule'
 import { findingsOf } from '../findingsOf'
-import { madeForTarget } from '../madeForTarget'
+import { madeForTarget, madeMessage } from '../madeForTarget'
 
 export const largestSide = defineRule({
   id: 'compression/largest-side',
@@ -18,10 +18,7 @@ export const largestSide = defineRule({
   }),
   messages: {
     large: '{width} × {height} texels; the {target} target takes {limit} a side.',
-    made: {
-      level: 'note',
-      text: '{width} × {height} texels; as it goes out to the {target} target it becomes {toWidth} × {toHeight}.',
-    },
+    made: madeMessage,
   },
   labels: { resize: 'Resize to {toWidth} × {toHeight}' },
   judge: (subject, { factor }) =>

@@ -3,7 +3,7 @@ import { isPowerOfTwo } from '../../image/powerOfTwo'
 import { sideLimit } from '../../subject/targetSizes'
 import { defineRule } from '../defineRule'
 import { findingsOf } from '../findingsOf'
-import { madeForTarget } from '../madeForTarget'
+import { madeForTarget, madeMessage } from '../madeForTarget'
 
 export const size = defineRule({
   id: 'compression/size',
@@ -18,10 +18,7 @@ export const size = defineRule({
   options: z.strictObject({}),
   messages: {
     power: '{width} × {height} texels: the {target} target wants powers of two.',
-    made: {
-      level: 'note',
-      text: '{width} × {height} texels; as it goes out to the {target} target it becomes {toWidth} × {toHeight}.',
-    },
+    made: madeMessage,
   },
   labels: { resize: 'Resize to {toWidth} × {toHeight}' },
   judge: (subject) =>
