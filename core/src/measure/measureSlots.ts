@@ -1,6 +1,7 @@
 import type { Document, Material, Texture, TextureInfo } from '@gltf-transform/core'
 import type { SlotFacts, SlotInput } from '@stern-gate/contract'
 import { fileStem } from '../read/deliveryPath'
+import { inputTextures, type CoreInput } from '../scene/slotInputs'
 import { slotNames } from '../scene/slotNames'
 import { slotNotes } from '../scene/slotNotes'
 import { channelOf, placementOf } from '../scene/texturePlacement'
@@ -71,26 +72,31 @@ function sameSlots(materials: readonly Material[], images: Texture[]): (number |
 
 type SlotTexture = SlotFacts['textures'][number]
 
+/** glTF's names of its inputs. */
+const fields: Record<CoreInput, string> = {
+  basecolor: 'baseColorTexture',
+  normal: 'normalTexture',
+  roughness: 'metallicRoughnessTexture',
+  occlusion: 'occlusionTexture',
+  emissive: 'emissiveTexture',
+}
+
 function coreTextures(material: Material, images: Texture[]): SlotTexture[] {
-  const occlusion = material.getOcclusionTexture(),
-    rough = material.getMetallicRoughnessTexture()
+  const occlusion = material.getOcclusionTexture()
   // One picture behind both inputs is a packed map: occlusion in R, roughness in G, metallic in B
-  const packed = occlusion !== null && occlusion === rough
-  const found: [SlotInput, string, Texture | null, TextureInfo | null][] = [
-    ['basecolor', 'baseColorTexture', material.getBaseColorTexture(), material.getBaseColorTextureInfo()],
-    ['normal', 'normalTexture', material.getNormalTexture(), material.getNormalTextureInfo()],
-    [
-      packed ? 'orm' : 'metallic-roughness',
-      'metallicRoughnessTexture',
-      rough,
-      material.getMetallicRoughnessTextureInfo(),
-    ],
-    [packed ? 'orm' : 'occlusion', 'occlusionTexture', occlusion, material.getOcclusionTextureInfo()],
-    ['emissive', 'emissiveTexture', material.getEmissiveTexture(), material.getEmissiveTextureInfo()],
-  ]
-  return found.flatMap(([input, field, texture, info]) =>
-    texture ? [{ input, field, image: images.indexOf(texture), ...lieOf(info) }] : [],
-  )
+  const packed = occlusion !== null && occlusion === material.getMetallicRoughnessTexture()
+  const inputOf = (input: CoreInput): SlotInput =>
+    packed && (input === 'roughness' || input === 'occlusion')
+      ? 'orm'
+      : input === 'roughness'
+        ? 'metallic-roughness'
+        : input
+  return inputTextures(material).map(({ input, texture, info }) => ({
+    input: inputOf(input),
+    field: fields[input],
+    image: images.indexOf(texture),
+    ...lieOf(info),
+  }))
 }
 
 /** Inputs that glTF has none for and an output of ours notes with the slot, by path or name. */

@@ -4,6 +4,7 @@ import { visitTexels } from '../../geometry/sheetTexels'
 import { growIslands as grow } from '../../image/growIslands'
 import { formatCount } from '../../numbers/formatNumber'
 import { primitiveView } from '../../scene/primitiveView'
+import { inputTextures } from '../../scene/slotInputs'
 import { channelOf, placementOf } from '../../scene/texturePlacement'
 import { defineRemedy } from '../defineRemedy'
 import { openTexture, rewritePixels } from '../textureSteps'
@@ -65,15 +66,8 @@ function usedTexels(
     for (const primitive of mesh.listPrimitives()) {
       const slot = primitive.getMaterial()
       if (!slot) continue
-      const inputs = [
-        [slot.getBaseColorTexture(), slot.getBaseColorTextureInfo()],
-        [slot.getNormalTexture(), slot.getNormalTextureInfo()],
-        [slot.getMetallicRoughnessTexture(), slot.getMetallicRoughnessTextureInfo()],
-        [slot.getOcclusionTexture(), slot.getOcclusionTextureInfo()],
-        [slot.getEmissiveTexture(), slot.getEmissiveTextureInfo()],
-      ] as const
-      for (const [picture, info] of inputs) {
-        if (!picture || !info || !pictures.includes(picture)) continue
+      for (const { texture, info } of inputTextures(slot)) {
+        if (!pictures.includes(texture)) continue
         const { uvs, indices } = primitiveView(primitive),
           uv = uvs[channelOf(info)]
         if (placementOf(info) !== null) return 'none'

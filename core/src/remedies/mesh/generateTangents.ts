@@ -5,12 +5,13 @@ import { mergeVertices } from '../../geometry/mergeVertices'
 import { pointIds } from '../../geometry/pointIds'
 import { vertexAttributes } from '../../measure/measurePrimitive'
 import { floatsOf } from '../../scene/primitiveView'
+import { channelOf } from '../../scene/texturePlacement'
 import { defineRemedy } from '../defineRemedy'
 import { joinVertices, meshesAt, setFloats, trianglePrimitives, unweldPrimitive } from '../meshWork'
 
 export const generateTangents = defineRemedy({
   id: 'mesh/generate-tangents',
-  version: 1,
+  version: 2,
   station: 'mesh',
   needs: 'mesh',
   title: 'Generate tangents',
@@ -31,7 +32,8 @@ export const generateTangents = defineRemedy({
     let done = 0
     for (const { mesh } of meshesAt(work, path))
       for (const primitive of trianglePrimitives(mesh)) {
-        const channel = primitive.getMaterial()?.getNormalTextureInfo()?.getTexCoord() ?? 0
+        const info = primitive.getMaterial()?.getNormalTextureInfo(),
+          channel = info ? channelOf(info) : 0
         if (!primitive.getAttribute('NORMAL') || !primitive.getAttribute(`TEXCOORD_${channel}`)) continue
         primitive.setAttribute('TANGENT', null)
         unweldPrimitive(work.document, primitive)

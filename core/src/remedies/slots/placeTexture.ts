@@ -1,11 +1,11 @@
-import { Primitive, type Material, type TextureInfo } from '@gltf-transform/core'
+import { Primitive, type Material } from '@gltf-transform/core'
 import * as z from 'zod'
 import { bad, good } from '@stern-gate/contract'
+import { coreInputs, inputTextures } from '../../scene/slotInputs'
 import { lieOf, placeTexture as place } from '../../scene/texturePlacement'
 import { defineRemedy } from '../defineRemedy'
 import { slotCalled } from './slotCalled'
 
-const inputs = ['basecolor', 'normal', 'roughness', 'occlusion', 'emissive'] as const
 const value = (about: string) => z.number().min(-1000).max(1000).nullable().default(null).describe(about)
 
 export const placeTexture = defineRemedy({
@@ -22,7 +22,7 @@ export const placeTexture = defineRemedy({
   options: z.strictObject({
     slot: z.string().describe('name of the slot').meta({ names: 'slot' }),
     input: z
-      .enum(['all', ...inputs])
+      .enum(['all', ...coreInputs])
       .default('all')
       .describe('which input'),
     tilingU: value('how often it repeats along U; null: as it is'),
@@ -41,9 +41,9 @@ export const placeTexture = defineRemedy({
   async apply(work, options) {
     const found = slotCalled(work, options.slot)
     if (!found.ok) return found
-    const wanted = infosOf(found.value).filter(
-      ([input, , has]) => has && (options.input === 'all' || options.input === input),
-    )
+    const wanted = inputTextures(found.value)
+      .filter(({ input }) => options.input === 'all' || options.input === input)
+      .map(({ info }) => info)
     if (wanted.length === 0) return good({ changed: false, said: `${options.slot} has no texture there` })
     const { channel, tilingU, tilingV, offsetU, offsetV, turn } = options
     if (channel !== null && !hasChannel(found.value, channel))
@@ -53,8 +53,8 @@ export const placeTexture = defineRemedy({
         'Choose a channel that every part of the slot has.',
         { slot: options.slot },
       )
-    const state = JSON.stringify(wanted.map(([, info]) => lieOf(info)))
-    for (const [, info] of wanted) {
+    const state = JSON.stringify(wanted.map(lieOf))
+    for (const info of wanted) {
       const now = lieOf(info)
       place(work.document!, info, {
         tiling: [tilingU ?? now.tiling[0], tilingV ?? now.tiling[1]],
@@ -63,24 +63,11 @@ export const placeTexture = defineRemedy({
         ...(channel === null ? {} : { channel }),
       })
     }
-    const changed = JSON.stringify(wanted.map(([, info]) => lieOf(info))) !== state
+    const changed = JSON.stringify(wanted.map(lieOf)) !== state
     const which = options.input === 'all' ? 'textures' : options.input
     return good({ changed, said: `${which} of ${options.slot} ${changed ? 'are placed' : 'lie so already'}` })
   },
 })
-
-type Placed = [input: (typeof inputs)[number], info: TextureInfo, has: boolean]
-
-function infosOf(slot: Material): Placed[] {
-  const rows: [(typeof inputs)[number], TextureInfo | null, unknown][] = [
-    ['basecolor', slot.getBaseColorTextureInfo(), slot.getBaseColorTexture()],
-    ['normal', slot.getNormalTextureInfo(), slot.getNormalTexture()],
-    ['roughness', slot.getMetallicRoughnessTextureInfo(), slot.getMetallicRoughnessTexture()],
-    ['occlusion', slot.getOcclusionTextureInfo(), slot.getOcclusionTexture()],
-    ['emissive', slot.getEmissiveTextureInfo(), slot.getEmissiveTexture()],
-  ]
-  return rows.flatMap(([input, info, texture]): Placed[] => (info ? [[input, info, texture !== null]] : []))
-}
 
 const hasChannel = (slot: Material, channel: number): boolean =>
   slot

@@ -6,6 +6,8 @@ import { unwrapSurface, type UnwrappedPart } from '../../geometry/unwrapSurface'
 import { formatCount } from '../../numbers/formatNumber'
 import { partsOfDocument } from '../../measure/partsOfDocument'
 import { floatsOf, primitiveView } from '../../scene/primitiveView'
+import { inputTextures } from '../../scene/slotInputs'
+import { channelOf } from '../../scene/texturePlacement'
 import { worldPositions } from '../../scene/worldPositions'
 import { defineRemedy } from '../defineRemedy'
 import { gatherVertices, setFloats, setTriangles, trianglePrimitives } from '../meshWork'
@@ -26,7 +28,7 @@ type LayOutOptions = z.infer<typeof options>
 
 export const layOutUvs = defineRemedy({
   id: 'uvs/lay-out',
-  version: 1,
+  version: 2,
   isSlow: true,
   station: 'uvs',
   needs: 'mesh',
@@ -81,14 +83,7 @@ function staysAsItIs(primitives: readonly Primitive[], { channel, keep }: LayOut
 export function mappedChannels(primitive: Primitive): Set<number> {
   const slot = primitive.getMaterial()
   if (!slot) return new Set()
-  const pairs = [
-    [slot.getBaseColorTexture(), slot.getBaseColorTextureInfo()],
-    [slot.getNormalTexture(), slot.getNormalTextureInfo()],
-    [slot.getMetallicRoughnessTexture(), slot.getMetallicRoughnessTextureInfo()],
-    [slot.getOcclusionTexture(), slot.getOcclusionTextureInfo()],
-    [slot.getEmissiveTexture(), slot.getEmissiveTextureInfo()],
-  ] as const
-  return new Set(pairs.flatMap(([texture, info]) => (texture && info ? [info.getTexCoord()] : [])))
+  return new Set(inputTextures(slot).map(({ info }) => channelOf(info)))
 }
 
 async function layOut(

@@ -1,6 +1,8 @@
 import type { Primitive } from '@gltf-transform/core'
 import * as z from 'zod'
 import { good } from '@stern-gate/contract'
+import { inputTextures } from '../../scene/slotInputs'
+import { channelOf, placeTexture } from '../../scene/texturePlacement'
 import { defineRemedy } from '../defineRemedy'
 import { meshesAt } from '../meshWork'
 import type { Work } from '../work'
@@ -9,7 +11,7 @@ const channel = z.int().min(0).max(7)
 
 export const removeUvs = defineRemedy({
   id: 'uvs/remove',
-  version: 1,
+  version: 2,
   station: 'uvs',
   needs: 'mesh',
   title: 'Remove a UV channel',
@@ -57,13 +59,7 @@ function followDown(work: Work, gone: number, changed: ReadonlySet<Primitive>): 
   )
   for (const slot of root.listMaterials()) {
     if (others.has(slot)) continue
-    for (const info of [
-      slot.getBaseColorTextureInfo(),
-      slot.getNormalTextureInfo(),
-      slot.getMetallicRoughnessTextureInfo(),
-      slot.getOcclusionTextureInfo(),
-      slot.getEmissiveTextureInfo(),
-    ])
-      if (info && info.getTexCoord() > gone) info.setTexCoord(info.getTexCoord() - 1)
+    for (const { info } of inputTextures(slot))
+      if (channelOf(info) > gone) placeTexture(work.document!, info, { channel: channelOf(info) - 1 })
   }
 }
