@@ -13,7 +13,7 @@ import {
   type Report,
   type Rulebook,
 } from '@stern-gate/contract'
-import { findRemedy, originOf, packagedAsset, packagedLightmap, type PassStep } from '@stern-gate/core'
+import { originOf, packagedAsset, packagedLightmap, packagedStep, type PassStep } from '@stern-gate/core'
 import { writePackage, type Engine, type PackageEntry } from '@stern-gate/engine'
 import { checkAll, type CheckArguments, type Checked } from './check'
 import { encodeForDispatch } from './encodeForDispatch'
@@ -127,7 +127,7 @@ async function sendOut(
       plan = known.get(own.files[0]!)
     const pass = plan?.pass ?? []
     if (pass.length > 0) progress.show(i, sorted.length, own.name)
-    const sent = pass.length > 0 ? await madeForTarget(engine, folder, came, plan!) : good(came)
+    const sent = pass.length > 0 ? await madeForTarget(engine, folder, came, plan!, target) : good(came)
     if (!sent.ok) {
       held.push({ name: own.name, fault: sent.fault })
       continue
@@ -153,11 +153,7 @@ const packagedOf = (
       class: className,
       version: null,
       recipe: [],
-      made: about.pass.map(({ remedy, options }) => ({
-        remedy,
-        version: findRemedy(remedy)?.version ?? 0,
-        options,
-      })),
+      made: about.pass.map(packagedStep),
       lightmap: kind === 'mesh' ? packagedLightmap(about.rulebook.classes[className]) : null,
       main: (sent.find((f) => f.part === 'mesh') ?? sent[0]!).path,
       files: sent.map(({ path, part, sha256, sizeBytes }) => ({ path, part, sha256, sizeBytes })),

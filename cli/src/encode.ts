@@ -12,7 +12,7 @@ import {
   type Rulebook,
   type TextureRole,
 } from '@stern-gate/contract'
-import { isTextureKind, kindByExtension, roleOfName } from '@stern-gate/core'
+import { formatAt, isTextureKind, kindByExtension, roleOfName } from '@stern-gate/core'
 import { findFiles, type Engine, type FoundFile } from '@stern-gate/engine'
 import { findRulebook } from './readRulebook'
 import { showProgress } from './showProgress'
@@ -100,7 +100,7 @@ function formatOf(rulebook: Rulebook, name: string | undefined, role: TextureRol
       `The rulebook has no target ${name}.`,
       `Choose one of: ${Object.keys(rulebook.targets).join(', ')}.`,
     )
-  const format = target.formats[role ?? 'basecolor']
+  const format = formatAt(target, role)
   return encodedFormats.find((f) => f === format) ?? 'BC7'
 }
 

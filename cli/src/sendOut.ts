@@ -1,7 +1,7 @@
 import { mkdtemp, writeFile } from 'node:fs/promises'
 import { join } from 'node:path'
-import { bad, good, type AssetReport, type FilePart, type Outcome } from '@stern-gate/contract'
-import { fileStem, isMeshKind, isTextureKind, kindByExtension } from '@stern-gate/core'
+import { good, type AssetReport, type FilePart, type Outcome } from '@stern-gate/contract'
+import { faultOfPass, fileStem, isMeshKind, isTextureKind, kindByExtension, withPass } from '@stern-gate/core'
 import { hashFile, sha256, type Engine, type FoundFile, type SendingPlan } from '@stern-gate/engine'
 
 /** A file as it goes out. */
@@ -49,6 +49,7 @@ export async function madeForTarget(
   folder: string,
   came: readonly SentFile[],
   { draft, pass }: SendingPlan,
+  target: string,
 ): Promise<Outcome<SentFile[]>> {
   const done = await engine.mend(
     {
@@ -57,18 +58,12 @@ export async function madeForTarget(
       main: draft.main,
       files: came.map(({ path, part, file }) => ({ path, part, file })),
     },
-    { steps: pass.map((step, i) => ({ ...step, id: `target-${i}`, on: true, why: 'target' })) },
+    withPass({ steps: [] }, pass, target),
     { known: came.map((f) => f.sha256), thumbnail: false },
   )
   if (!done.ok) return done
-  const left = done.value.results.find((r) => !r.changed)
-  if (left)
-    return bad(
-      'remedy/not-applicable',
-      `It could not be made for the target: ${left.said}.`,
-      'Put it right in the file.',
-      { file: draft.main },
-    )
+  const undone = faultOfPass(done.value.results)
+  if (undone) return undone
   const own = await mkdtemp(join(folder, 'made-')),
     made: SentFile[] = []
   for (const [i, { path, part, bytes }] of done.value.files.entries()) {

@@ -23,8 +23,7 @@ export interface DemoProject {
 export async function openDemoProject(title: string, names: readonly string[]): Promise<DemoProject> {
   const app = await openApplication(),
     page = await app.page()
-  await beginProject(page, app.url, title)
-  const project = /\/p\/([^/]+)/.exec(page.url())![1]!,
+  const project = await beginProject(page, app.url, title),
     folder = join(app.folder, 'brought')
   for (const name of names)
     await layFiles(folder, await makeAsset(demoAssets.find((a) => a.name.includes(name))!))

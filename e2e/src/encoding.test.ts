@@ -19,8 +19,7 @@ const json = <T>(path: string): Promise<T> => jsonAt<T>(app, path)
 beforeAll(async () => {
   app = await openApplication()
   page = await app.page()
-  await beginProject(page, app.url, 'Encoding')
-  const project = /\/p\/([^/]+)/.exec(page.url())![1]!
+  const project = await beginProject(page, app.url, 'Encoding')
   const files = await crateFiles({ textureSize: [128, 128] })
   await layFiles(
     join(app.folder, 'crate'),

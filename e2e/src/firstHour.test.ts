@@ -46,8 +46,7 @@ let app: Application,
 beforeAll(async () => {
   app = await openApplication()
   page = await app.page()
-  await beginProject(page, app.url, 'Another custom')
-  project = /\/p\/([^/]+)/.exec(page.url())![1]!
+  project = await beginProject(page, app.url, 'Another custom')
 })
 afterAll(() => app.stop())
 

@@ -22,8 +22,7 @@ let app: Application,
 beforeAll(async () => {
   app = await openApplication()
   page = await app.page()
-  await beginProject(page, app.url, 'From ashore')
-  project = /\/p\/([^/]+)/.exec(page.url())![1]!
+  project = await beginProject(page, app.url, 'From ashore')
 }, 120_000)
 afterAll(() => app.stop())
 

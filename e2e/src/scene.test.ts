@@ -19,8 +19,7 @@ let app: Application,
 beforeAll(async () => {
   app = await openApplication()
   page = await app.page()
-  await beginProject(page, app.url, 'A shed')
-  project = /\/p\/([^/]+)/.exec(page.url())![1]!
+  project = await beginProject(page, app.url, 'A shed')
   files = await makeAsset(demoAssets.find((a) => a.name === 'harbour_shed_set')!)
 }, 120_000)
 afterAll(() => app.stop())

@@ -105,13 +105,14 @@ export async function dropOnto(page: Page, paths: string[], at = { x: 640, y: 42
 export const press = (page: Page, selector: string, options: { count?: number } = {}): Promise<void> =>
   page.locator(selector).setTimeout(60_000).click(options)
 
-/** Makes a project by the first page. */
-export async function beginProject(page: Page, url: string, name: string): Promise<void> {
+/** Makes a project by the first page and gives its id. */
+export async function beginProject(page: Page, url: string, name: string): Promise<string> {
   await page.goto(`${url}/?new=1`)
   await page.waitForSelector('#project-name')
   await page.type('#project-name', name)
   await press(page, 'form .btn.go')
   await page.waitForSelector('.empty')
+  return /\/p\/([^/]+)/.exec(page.url())![1]!
 }
 
 export const waitForText = (page: Page, selector: string, text: string): Promise<unknown> =>

@@ -80,6 +80,9 @@ export const blockFormatNameSchema = z.enum(
 )
 export type BlockFormatName = z.infer<typeof blockFormatNameSchema>
 
+/** An order of packed channels: a letter for each, see core/rulebook/layoutLetters; x for one that carries nothing. */
+export const CHANNEL_ORDER = /^[oarmgshx]{3,4}$/
+
 /** How whoever receives a target's files reads them, where that is another way than the project's. */
 export const conventionsSchema = z.strictObject({
   green: z
@@ -89,7 +92,7 @@ export const conventionsSchema = z.strictObject({
     .describe('the way that green of normal maps points there; null: as in the project'),
   packed: z
     .string()
-    .regex(/^[oarmgshx]{3,4}$/)
+    .regex(CHANNEL_ORDER)
     .nullable()
     .default(null)
     .describe(

@@ -1,6 +1,7 @@
 import { encodedFormats, type EncodedFormat, type EncodingPlan } from '@stern-gate/contract'
 import { cutoffOf } from '../surfaces/cutoffOf'
 import type { Subject, SubjectTexture } from '../subject/subject'
+import { formatAt } from '../subject/targetSizes'
 
 /**
  * How a texture is encoded for the target of its asset: in the format of its role, all mips, the coverage of cutouts
@@ -12,7 +13,7 @@ export function encodingPlanFor(
   { facts, role, uses }: SubjectTexture,
 ): EncodingPlan | null {
   if (!facts?.header.decodes || facts.header.blockFormat !== null) return null
-  const format = target.formats[role ?? 'basecolor']
+  const format = formatAt(target, role)
   if (!isEncoded(format)) return null
   return {
     format,

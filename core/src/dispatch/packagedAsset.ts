@@ -1,5 +1,7 @@
 import type { AssetClass, AssetKind, Finding, PackagedAsset, PackagedFile } from '@stern-gate/contract'
+import { findRemedy } from '../remedies/index'
 import { packagePaths } from './packagePaths'
+import type { PassStep } from './targetPass'
 
 /** An asset that is clear for the target, with its files where they stood. */
 export interface ClearAsset extends Pick<
@@ -44,3 +46,10 @@ export function packagedAsset(
 /** What the manifest says of an asset's lightmap, by its class. */
 export const packagedLightmap = (of: AssetClass | undefined): PackagedAsset['lightmap'] =>
   of?.lightmap ? { channel: of.lightmapChannel, texels: of.lightmapTexels } : null
+
+/** A step of a recipe or of a target pass as the manifest says it. */
+export const packagedStep = ({ remedy, options }: PassStep): PackagedAsset['recipe'][number] => ({
+  remedy,
+  version: findRemedy(remedy)?.version ?? 0,
+  options,
+})

@@ -8,7 +8,7 @@ import { fixturePorts } from '../fixtures/pngFixture'
 import { openedCrate } from '../fixtures/workFixture'
 import { readTextureHeader } from '../read/readTextureHeader'
 import { writeWork } from '../recipe/writeWork'
-import { targetPass } from './targetPass'
+import { faultOfPass, targetPass, withPass } from './targetPass'
 
 const as = (conventions: Partial<Conventions>) => ({
   conventions: { green: null, packed: null, up: null, unitMetres: null, ...conventions },
@@ -77,6 +77,19 @@ describe('what is made of an asset as it goes out to a target', () => {
     expect(targetPass({ ...subject!, textures })).toEqual([
       { remedy: 'colour/repack', options: { texture: name('orm'), from: 'xrm', to: 'mro' } },
     ])
+  })
+  it('stands behind the recipe, and is no pass where one of its steps does nothing', () => {
+    const own = { id: 'a', remedy: 'mesh/weld', options: {}, on: true, why: 'x' }
+    const pass = [{ remedy: 'colour/flip-green', options: { texture: 'n.png' } }]
+    const { steps } = withPass({ steps: [own] }, pass, 'handheld')
+    expect(steps[0]).toBe(own)
+    expect(steps[1]).toMatchObject({ ...pass[0], on: true, why: 'handheld' })
+    const did = (id: string, changed: boolean) => ({ id, remedy: '', changed, said: 'n.png is grey' })
+    // A step of the recipe may have nothing to do
+    expect(faultOfPass([did('a', false), did(steps[1]!.id, true)])).toBeNull()
+    expect(faultOfPass([did('a', true), did(steps[1]!.id, false)])?.fault.why).toBe(
+      'It could not be made for the target: n.png is grey.',
+    )
   })
   it('gives units and the axis that is up there, about the origin', async () => {
     const measured = await measureFixture(await sentOut(crate, as({ unitMetres: 0.01, up: '+Z' }))),

@@ -1,4 +1,4 @@
-import type { RecipeStep } from '@stern-gate/contract'
+import { bad, type Outcome, type Recipe, type RecipeStep, type StepResult } from '@stern-gate/contract'
 import { canRewrite } from '../read/canRewrite'
 import type { Subject, SubjectTexture } from '../subject/subject'
 import { isResizedForTarget, sizeAtTarget } from '../subject/targetSizes'
@@ -49,4 +49,25 @@ function placeSteps({ kind, target }: Subject): PassStep[] {
   // What looks down along −Z comes up where Y was, and Y comes where Z was
   if (up === '+Z') steps.push({ remedy: 'scale/turn-axes', options: { up: '-Z', front: '+Z', base: false } })
   return steps
+}
+
+/** Ids of the steps of a pass begin so. */
+const PASS = 'target-'
+
+/** A recipe with the steps of a pass behind its own; `why`: the target that they are for. */
+export const withPass = <R extends Recipe>(recipe: R, pass: readonly PassStep[], why: string): R => ({
+  ...recipe,
+  steps: [...recipe.steps, ...pass.map((step, i) => ({ ...step, id: `${PASS}${i}`, on: true, why }))],
+})
+
+/** The fault of a pass of which a step did nothing: what goes out would not be what the target asks. Null where all did. */
+export function faultOfPass(results: readonly StepResult[]): Extract<Outcome<never>, { ok: false }> | null {
+  const left = results.find(({ id, changed }) => id.startsWith(PASS) && !changed)
+  return left
+    ? bad(
+        'remedy/not-applicable',
+        `It could not be made for the target: ${left.said}.`,
+        'Put it right in the recipe of the asset, or in its files.',
+      )
+    : null
 }

@@ -11,6 +11,4 @@ export const layoutLetters: Readonly<Record<string, { role: TextureRole; inverte
   h: { role: 'height', inverted: false },
 }
 
-/** A layout as it is written: three or four letters, x for a channel that carries nothing. */
-export const LAYOUT = /^[oarmgshx]{3,4}$/
 export const layoutWords = 'o or a occlusion, r roughness, g or s gloss, m metallic, h height, x nothing'

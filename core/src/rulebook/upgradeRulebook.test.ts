@@ -42,6 +42,16 @@ describe('a rulebook of an older application', () => {
     const silent = rulebookSchema.parse(upgradeRulebook(older({})))
     expect(silent.classes['prop']!.lightmapChannel).toBe(1)
   })
+  it('takes them out of what is said for some paths, and uses that only where no rule says it for all', () => {
+    const overrides = [
+      { files: 'sets/**', rules: { 'uvs/missing': { options: { lightmapChannel: 3, lightmapSize: 64 } } } },
+    ]
+    const raw = { ...older({ 'uvs/overlap': { options: { lightmapChannel: 2 } } }), overrides }
+    const read = rulebookSchema.parse(upgradeRulebook(raw))
+    expect(read.overrides[0]!.rules).toEqual({ 'uvs/missing': { options: {} } })
+    const prop = read.classes['prop']!
+    expect([prop.lightmapChannel, prop.lightmapTexels]).toEqual([2, 64])
+  })
   it('is the same object where there is nothing to do, whatever it is', () => {
     for (const raw of [defaultRulebook, null, 3, {}, { rules: 'x' }, { rules: { 'uvs/missing': 1 } }])
       expect(upgradeRulebook(raw)).toBe(raw)

@@ -22,27 +22,45 @@ const moved: Readonly<Record<string, Readonly<Record<string, string>>>> = {
   'uvs/outside': { lightmapChannel: 'lightmapChannel' },
 }
 
-/** The later of two rules that say something else wins; what a class says itself stays. */
+/**
+ * What a class says itself stays; of rules that say something else the later one wins, and what is said for some paths
+ * alone counts only where no rule says it for all: a class knows no paths.
+ */
 function lightmapsInClasses(raw: Record<string, unknown>): unknown {
-  const found: Record<string, unknown> = {},
-    rules = { ...(raw['rules'] as Record<string, unknown>) }
-  let changed = false
+  const found: Record<string, unknown> = {}
+  const rules = withoutMoved(raw['rules'], found)
+  const overrides = Array.isArray(raw['overrides'])
+    ? raw['overrides'].map((o: unknown) =>
+        isRecord(o) ? { ...o, rules: withoutMoved(o['rules'], found, true) } : o,
+      )
+    : raw['overrides']
+  const { classes } = raw
+  if (Object.keys(found).length === 0 || !isRecord(classes)) return raw
+  const after = Object.entries(classes).map(([id, c]) => [id, isRecord(c) ? { ...found, ...c } : c])
+  return {
+    ...raw,
+    rules,
+    ...(overrides === undefined ? {} : { overrides }),
+    classes: Object.fromEntries(after) as unknown,
+  }
+}
+
+/** Settings of rules without the options that moved; these go into `found`, over what is there or (`last`) behind it. */
+function withoutMoved(rules: unknown, found: Record<string, unknown>, last = false): unknown {
+  if (!isRecord(rules)) return rules
+  const left = { ...rules }
   for (const [id, fields] of Object.entries(moved)) {
-    const setting = rules[id]
+    const setting = left[id]
     if (!isRecord(setting) || !isRecord(setting['options'])) continue
     const options = { ...setting['options'] }
     for (const [from, to] of Object.entries(fields)) {
       if (!(from in options)) continue
-      found[to] = options[from]
+      if (!last || !(to in found)) found[to] = options[from]
       delete options[from]
-      changed = true
     }
-    rules[id] = { ...setting, options }
+    left[id] = { ...setting, options }
   }
-  const { classes } = raw
-  if (!changed || !isRecord(classes)) return raw
-  const after = Object.entries(classes).map(([id, c]) => [id, isRecord(c) ? { ...found, ...c } : c])
-  return { ...raw, rules, classes: Object.fromEntries(after) as unknown }
+  return left
 }
 
 const isRecord = (value: unknown): value is Record<string, unknown> =>

@@ -1,4 +1,4 @@
-import { blockFormats, type Target, type TextureRole } from '@stern-gate/contract'
+import { blockFormats, type BlockFormatName, type Target, type TextureRole } from '@stern-gate/contract'
 import { textureMemory } from '../image/textureMemory'
 import { canRewrite } from '../read/canRewrite'
 import type { Subject, SubjectTexture } from './subject'
@@ -10,7 +10,8 @@ export interface TextureSize {
 }
 
 /** The block format in which a target stores a texture of this role. */
-export const formatAt = (target: Target, role: TextureRole | null) => target.formats[role ?? 'basecolor']
+export const formatAt = ({ formats }: Target, role: TextureRole | null): BlockFormatName =>
+  formats[role ?? 'basecolor']
 
 /**
  * The size that a target takes, nearest to a texture's own: no side above the limit, both scaled alike; powers of two

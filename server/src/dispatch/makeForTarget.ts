@@ -1,15 +1,18 @@
-import { bad, good, type Outcome } from '@stern-gate/contract'
-import { resolveSurfaces, targetPass, type PassStep, type Subject } from '@stern-gate/core'
+import { good, type Outcome } from '@stern-gate/contract'
+import {
+  faultOfPass,
+  resolveSurfaces,
+  targetPass,
+  withPass,
+  type PassStep,
+  type Subject,
+} from '@stern-gate/core'
 import { subjectOf, type AssetContext } from '../judging/assetContext'
 import { loadState } from '../judging/loadState'
 import { makeOutput } from '../judging/makeOutput'
 import type { JobServices } from '../services/services'
 import type { Judgeable } from '../store/judgements'
 import type { OutputRecord } from '../store/outputs'
-
-/** Ids of steps of a pass begin so. */
-const PASS = 'target-'
-const isPassStep = (id: string): boolean => id.startsWith(PASS)
 
 /** What goes out to a target. */
 export interface SentOut {
@@ -32,24 +35,10 @@ export async function makeForTarget(
 ): Promise<Outcome<SentOut>> {
   const steps = targetPass(subject)
   if (steps.length === 0) return good({ steps, output: null })
-  const own = resolveSurfaces(recipe, rulebook.surfaces)
-  const whole = {
-    ...own,
-    steps: [
-      ...own.steps,
-      ...steps.map((step, i) => ({ ...step, id: `${PASS}${i}`, on: true, why: subject.targetName })),
-    ],
-  }
+  const whole = withPass(resolveSurfaces(recipe, rulebook.surfaces), steps, subject.targetName)
   const made = await makeOutput(services, asset, version, files, whole, { signal })
   if (!made.ok) return made
-  const left = made.value.results.find(({ id, changed }) => isPassStep(id) && !changed)
-  return left
-    ? bad(
-        'remedy/not-applicable',
-        `It could not be made for ${subject.target.title.toLowerCase()}: ${left.said}.`,
-        'Put it right in the recipe of the asset.',
-      )
-    : good({ steps, output: made.value })
+  return faultOfPass(made.value.results) ?? good({ steps, output: made.value })
 }
 
 /** An output as rules and encoders see it at a target. */

@@ -15,10 +15,10 @@ import {
 import {
   carryOver,
   fileStem,
-  findRemedy,
   packagedAsset,
   packagedLightmap,
   packagedScene,
+  packagedStep,
   resolveSurfaces,
   type PassStep,
 } from '@stern-gate/core'
@@ -172,8 +172,8 @@ function take(
       kind,
       class: clear.className,
       version: version.number,
-      recipe: activeSteps(recipe).map(stepOfManifest),
-      made: clear.made.map(stepOfManifest),
+      recipe: activeSteps(recipe).map(packagedStep),
+      made: clear.made.map(packagedStep),
       main: clear.output?.main ?? version.main,
       files: own.map(({ path, part, sha256, sizeBytes }) => ({
         path,
@@ -193,12 +193,6 @@ function take(
   into.assets.push(asset)
   return { asset, paths: own.map((f) => f.path) }
 }
-
-const stepOfManifest = ({ remedy, options }: PassStep): PackagedAsset['recipe'][number] => ({
-  remedy,
-  version: findRemedy(remedy)?.version ?? 0,
-  options,
-})
 
 /** Placements of the scenes of which parts are packed. */
 async function scenesOf(

@@ -1,8 +1,8 @@
 import * as z from 'zod'
-import { bad, good, type TextureRole } from '@stern-gate/contract'
+import { bad, CHANNEL_ORDER, good, type TextureRole } from '@stern-gate/contract'
 import { packChannels, type ChannelName, type ChannelSource } from '../../image/packChannels'
 import type { Pixels } from '../../image/pixels'
-import { LAYOUT, layoutLetters, layoutWords } from '../../rulebook/layoutLetters'
+import { layoutLetters, layoutWords } from '../../rulebook/layoutLetters'
 import { defineRemedy } from '../defineRemedy'
 import { openTexture, rewritePixels } from '../textureSteps'
 
@@ -21,10 +21,10 @@ export const repack = defineRemedy({
     texture: z.string().describe('name of the texture').meta({ names: 'texture' }),
     from: z
       .string()
-      .regex(LAYOUT)
+      .regex(CHANNEL_ORDER)
       .default('mro')
       .describe(`order of the channels as they are: ${layoutWords}`),
-    to: z.string().regex(LAYOUT).default('orm').describe('order that is wanted'),
+    to: z.string().regex(CHANNEL_ORDER).default('orm').describe('order that is wanted'),
   }),
   async apply(work, { texture: name, from, to }, ports) {
     const opened = openTexture(work, name)

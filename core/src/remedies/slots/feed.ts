@@ -1,9 +1,9 @@
 import type { Material, Texture } from '@gltf-transform/core'
 import * as z from 'zod'
-import { good, textureRoles, type Outcome, type TextureRole } from '@stern-gate/contract'
+import { CHANNEL_ORDER, good, textureRoles, type Outcome, type TextureRole } from '@stern-gate/contract'
 import type { ChannelName } from '../../image/packChannels'
 import { inputWords } from '../../rulebook/inputWords'
-import { LAYOUT, layoutWords } from '../../rulebook/layoutLetters'
+import { layoutWords } from '../../rulebook/layoutLetters'
 import { noteOfSlot, slotNotes } from '../../scene/slotNotes'
 import { textureOf } from '../textureSteps'
 import { defineRemedy, type RemedyPorts } from '../defineRemedy'
@@ -20,7 +20,7 @@ const optionsSchema = z.strictObject({
   orm: textureOption('packed map: occlusion, roughness and metallic'),
   layout: z
     .string()
-    .regex(LAYOUT)
+    .regex(CHANNEL_ORDER)
     .default('orm')
     .describe(`order of the packed map’s channels: ${layoutWords}`),
   occlusion: textureOption('occlusion'),

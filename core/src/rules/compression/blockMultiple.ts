@@ -1,7 +1,7 @@
 import * as z from 'zod'
 import { blockFormats } from '@stern-gate/contract'
 import { isPowerOfTwo } from '../../image/powerOfTwo'
-import { sideLimit } from '../../subject/targetSizes'
+import { formatAt, sideLimit } from '../../subject/targetSizes'
 import { defineRule } from '../defineRule'
 import { findingsOf } from '../findingsOf'
 import { madeForTarget, madeMessage } from '../madeForTarget'
@@ -26,7 +26,7 @@ export const blockMultiple = defineRule({
     findingsOf(subject.textures, (texture) => {
       if (!texture.facts) return null
       const { width, height } = texture.facts.header
-      const format = subject.target.formats[texture.role ?? 'basecolor'],
+      const format = formatAt(subject.target, texture.role),
         side = blockFormats[format].width
       // Blocks of other sizes cut off what they need not; powers of two are the business of compression/size
       const alone = subject.target.size === 'power-of-two' && !(isPowerOfTwo(width) && isPowerOfTwo(height))
