@@ -22,14 +22,14 @@ afterAll(() => app.stop())
 describe('levels at the bench', () => {
   it('stand in a row, each with its triangles and its distances, smaller the later they come', async () => {
     await page.goto(`${app.url}/p/${project}/assets/${id}/lods`)
-    await page.waitForSelector('.levels canvas[data-ready]')
+    await page.waitForSelector('.pane canvas[data-ready]')
     const columns = await page.$$eval('[data-column]', (all) =>
       all.map((e) => e.textContent.replace(/\s+/g, ' ')),
     )
     expect(columns).toHaveLength(3)
     expect(columns[0]).toMatch(/LOD 0.*4 016/)
     // Something is drawn over each of them, and less of it the further it is
-    const drawn = await page.$eval('.levels canvas', (canvas) => {
+    const drawn = await page.$eval('.pane canvas', (canvas) => {
       const own = canvas as HTMLCanvasElement,
         copy = document.createElement('canvas')
       copy.width = own.width

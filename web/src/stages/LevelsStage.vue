@@ -100,8 +100,8 @@ const scaleWords = computed(() =>
 </script>
 
 <template>
-  <div ref="host" class="levels">
-    <canvas ref="canvas" tabindex="0" :aria-label="`Levels of ${state.name}`" />
+  <div ref="host" class="pane">
+    <canvas ref="canvas" class="whole" tabindex="0" :aria-label="`Levels of ${state.name}`" />
     <div class="tools" role="toolbar" aria-label="View">
       <button class="on" aria-pressed="true">Row</button>
       <button aria-pressed="false" data-one-level @click="emit('model')">One level</button>
@@ -142,21 +142,6 @@ const scaleWords = computed(() =>
 
 <style scoped src="./stage.css" />
 <style scoped>
-.levels {
-  position: relative;
-  min-height: 0;
-  min-width: 0;
-  overflow: hidden;
-  border: 1px solid var(--ink);
-  margin: 14px 8px 8px 12px;
-}
-canvas {
-  position: absolute;
-  inset: 0;
-  width: 100%;
-  height: 100%;
-  display: block;
-}
 .words {
   position: absolute;
   display: grid;

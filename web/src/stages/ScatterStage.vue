@@ -121,9 +121,10 @@ onBeforeUnmount(() => {
 </script>
 
 <template>
-  <div ref="host" class="scatter">
+  <div ref="host" class="pane">
     <canvas
       ref="canvas"
+      class="whole"
       tabindex="0"
       :aria-label="`Many copies of ${state.name}: W A S D walk, a drag turns`"
       @keydown="walk"
@@ -208,37 +209,6 @@ onBeforeUnmount(() => {
 
 <style scoped src="./stage.css" />
 <style scoped>
-.scatter {
-  position: relative;
-  min-height: 0;
-  min-width: 0;
-  overflow: hidden;
-  border: 1px solid var(--ink);
-  margin: 14px 8px 8px 12px;
-}
-canvas {
-  position: absolute;
-  inset: 0;
-  width: 100%;
-  height: 100%;
-  display: block;
-}
-.cost canvas {
-  position: static;
-}
-.tools label {
-  white-space: nowrap;
-  display: flex;
-  align-items: center;
-  gap: 5px;
-  padding: 0 7px;
-  color: var(--hud-ink);
-  font: 500 12px/1.5 var(--narrow);
-}
-.tools input {
-  width: 64px;
-  accent-color: #cfdfe2;
-}
 .cost {
   position: absolute;
   left: 8px;

@@ -152,7 +152,7 @@ const vector = computed(() =>
         >
           Islands
         </button>
-        <label v-if="lastMip > 0" class="mip" title="Mip levels, as the graphics card makes them">
+        <label v-if="lastMip > 0" title="Mip levels, as the graphics card makes them">
           Mip
           <input
             type="range"
@@ -210,18 +210,6 @@ const vector = computed(() =>
 <style scoped>
 canvas {
   cursor: crosshair;
-}
-.mip {
-  display: flex;
-  align-items: center;
-  gap: 5px;
-  padding: 0 8px;
-  color: var(--hud-ink);
-  font: 500 12px/1.5 var(--narrow);
-}
-.mip input {
-  width: 64px;
-  accent-color: #cfdfe2;
 }
 .tray {
   position: absolute;

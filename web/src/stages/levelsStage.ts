@@ -12,6 +12,7 @@ import {
   Vector3,
   WebGLRenderer,
 } from 'three'
+import { fillParent } from './fillParent'
 import { boundsOf, disposeModel, loadModel, type StageModel } from './loadModel'
 import type { LevelColumn } from './levelsLayout'
 
@@ -172,9 +173,7 @@ export function createLevelsStage(canvas: HTMLCanvasElement): LevelsStage {
       paint()
     },
     resize() {
-      const { clientWidth: w, clientHeight: h } = canvas.parentElement ?? canvas
-      if (w === 0 || h === 0) return
-      renderer.setSize(w, h, false)
+      if (fillParent(renderer) === null) return
       paint()
     },
     compare(finer, coarser, distance, pixels) {

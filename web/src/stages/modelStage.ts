@@ -9,6 +9,7 @@ import {
   Vector3,
   WebGLRenderer,
 } from 'three'
+import { fillParent } from './fillParent'
 import { createBalls, type ShownBalls } from './stageBalls'
 import { onPicture } from './stagePictures'
 import { OrbitControls } from 'three/examples/jsm/controls/OrbitControls.js'
@@ -267,10 +268,9 @@ export function createModelStage(canvas: HTMLCanvasElement): ModelStage {
     return [texel[0]!, texel[1]!, texel[2]!]
   }
   const resize = (): void => {
-    const { clientWidth: w, clientHeight: h } = canvas.parentElement ?? canvas
-    if (w === 0 || h === 0) return
-    renderer.setSize(w, h, false)
-    camera.aspect = w / h
+    const aspect = fillParent(renderer)
+    if (aspect === null) return
+    camera.aspect = aspect
     camera.updateProjectionMatrix()
     paintSoon()
   }

@@ -17,6 +17,7 @@ import {
   Fog,
 } from 'three'
 import { distanceTo, levelAt, type ScatteredCopies } from '@stern-gate/core/lods'
+import { fillParent } from './fillParent'
 import { boundsOf, disposeModel, loadModel, type StageModel } from './loadModel'
 import type { Switches } from './levelsLayout'
 
@@ -204,10 +205,9 @@ export function createScatterStage(
       paintSoon()
     },
     resize() {
-      const { clientWidth: w, clientHeight: h } = canvas.parentElement ?? canvas
-      if (w === 0 || h === 0) return
-      renderer.setSize(w, h, false)
-      camera.aspect = w / h
+      const aspect = fillParent(renderer)
+      if (aspect === null) return
+      camera.aspect = aspect
       camera.updateProjectionMatrix()
       paintSoon()
     },

@@ -14,6 +14,7 @@ import {
   Texture,
   WebGLRenderer,
 } from 'three'
+import { fillParent } from './fillParent'
 import { listenToHand } from './listenToHand'
 
 /** Triangles of one mesh part on the sheet: u v of each corner, v downward. */
@@ -133,9 +134,7 @@ export function createUvSheetStage(
       paintSoon()
     },
     resize() {
-      const { clientWidth: w, clientHeight: h } = canvas.parentElement ?? canvas
-      if (w === 0 || h === 0) return
-      renderer.setSize(w, h, false)
+      if (fillParent(renderer) === null) return
       fit()
     },
     pick(x, y) {
