@@ -39,20 +39,29 @@ export const layerSource = defineRule({
 })
 
 function aboutLayer(subject: Subject, slot: SlotFacts, layer: SecondLayer): Found[] {
-  const place = { kind: 'slot' as const, slot: slot.name }
   const parts = (subject.mesh?.nodes ?? []).flatMap((n) => n.primitives.filter((p) => p.slot === slot.name))
   if (parts.length === 0) return []
   const { by } = layer
-  if (by.kind === 'vertex') return aboutColours(slot.name, by, parts)
-  if (by.kind === 'mask') return aboutMask(subject, slot.name, by.channel)
-  const without = parts.filter((p) => !p.uvChannels.some((c) => c.channel === layer.uv))
+  if (by.kind === 'ramp') return aboutUvs(slot.name, layer.uv, parts)
+  const hasTexture = slot.textures.some((t) => t.field === 'layer')
+  return [
+    ...(by.kind === 'vertex'
+      ? aboutColours(slot.name, by, parts)
+      : aboutMask(subject, slot.name, by.channel)),
+    ...(hasTexture ? aboutUvs(slot.name, layer.uv, parts) : []),
+  ]
+}
+
+function aboutUvs(slot: string, uv: number, parts: Parts): Found[] {
+  const without = parts.filter((p) => !p.uvChannels.some((c) => c.channel === uv))
   return without.length === 0
     ? []
     : [
         {
           message: 'noUvs',
-          data: { slot: slot.name, uv: layer.uv, parts: without.length, of: parts.length },
-          place,
+          data: { slot, uv, parts: without.length, of: parts.length },
+          place: { kind: 'slot', slot },
+          part: 'uv',
         },
       ]
 }
