@@ -52,11 +52,17 @@ export const gaugeSchema = z.strictObject({
 })
 export type Gauge = z.infer<typeof gaugeSchema>
 
-/** Options of a remedy: plain named values. */
-export const remedyOptionsSchema = z.record(
+/** A plain value of an option; numbers of one kind may stand in a list, as one for each level. */
+export const optionValueSchema = z.union([
   z.string(),
-  z.union([z.string(), z.number(), z.boolean(), z.null()]),
-)
+  z.number(),
+  z.boolean(),
+  z.null(),
+  z.array(z.number()).max(64),
+])
+export type OptionValue = z.infer<typeof optionValueSchema>
+/** Options of a remedy, by name. */
+export const remedyOptionsSchema = z.record(z.string(), optionValueSchema)
 export type RemedyOptions = z.infer<typeof remedyOptionsSchema>
 
 /** A remedy that a finding offers, with the options that would mend it. */

@@ -5,7 +5,7 @@ import { standardFactsSchema } from '../facts/standardFacts'
 import { textureFactsSchema } from '../facts/textureFacts'
 import { faultSchema } from '../fault'
 import { filePartSchema } from '../filePart'
-import { findingSchema, placeSchema, remedyOptionsSchema } from '../finding'
+import { findingSchema, optionValueSchema, placeSchema, remedyOptionsSchema } from '../finding'
 import { knownOriginSchema } from '../origin'
 import { intakeSchema, recipeSchema, stepResultSchema } from '../recipe'
 import { assetKindSchema, classFromSchema } from '../report'
@@ -266,18 +266,18 @@ export const remedyFieldSchema = z.strictObject({
   about: z.string(),
   kind: z
     .enum([
-      ...(['text', 'number', 'whole', 'switch', 'choice', 'colour'] as const),
+      ...(['text', 'number', 'numbers', 'whole', 'switch', 'choice', 'colour'] as const),
       ...(['node', 'slot', 'texture', 'clip', 'missing'] as const),
     ])
-    .describe('the last five name a thing of the asset; missing: a path that is asked for; colour: #rrggbb'),
+    .describe(
+      'the last five name a thing of the asset; missing: a path that is asked for; colour: #rrggbb; numbers: a list',
+    ),
   choices: z.array(z.string()).optional(),
-  default: z
-    .union([z.string(), z.number(), z.boolean(), z.null()])
-    .optional()
-    .describe('without it a person must say'),
+  default: optionValueSchema.optional().describe('without it a person must say'),
   optional: z.boolean().describe('null is taken: everywhere, or none'),
   min: z.number().optional(),
   max: z.number().optional(),
+  items: z.int().optional().describe('how many a list may have'),
 })
 export type RemedyField = z.infer<typeof remedyFieldSchema>
 /** One option of a rule: besides those kinds a list of texts. */

@@ -143,7 +143,7 @@ function finish(rule: Rule, raw: RawFinding, subject: Subject): Finding {
       .map((r) => ({
         remedy: r.remedy,
         options: r.options,
-        label: fillMessage(rule.labels[r.label]!, { ...raw.data, ...withoutNulls(r.options) }),
+        label: fillMessage(rule.labels[r.label]!, { ...raw.data, ...plainValues(r.options) }),
         also: [],
       })),
     value: raw.measure ?? null,
@@ -171,10 +171,11 @@ function canApply(
   return !header || canRewrite(header)
 }
 
-const withoutNulls = (
-  options: Record<string, string | number | boolean | null>,
-): Record<string, string | number | boolean> =>
-  Object.fromEntries(Object.entries(options).flatMap(([k, v]) => (v === null ? [] : [[k, v]])))
+/** What the words of a label can name. */
+const plainValues = (options: RemedyOptions): Record<string, string | number | boolean> =>
+  Object.fromEntries(
+    Object.entries(options).flatMap(([k, v]) => (v === null || Array.isArray(v) ? [] : [[k, v]])),
+  )
 
 function tallyOf(findings: readonly Finding[], untouched: Readonly<Tally>): Tally {
   const tally: Tally = { ...untouched }

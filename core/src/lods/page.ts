@@ -7,7 +7,7 @@ export {
   pixelsAtOneMetre,
   planSwitches,
 } from './switching'
-export { textOfNumbers } from './numberList'
+export { toFourFigures } from './toFourFigures'
 export { chainErrors } from './chainErrors'
 export {
   BANDS,

@@ -36,6 +36,21 @@ describe('what older applications wrote', () => {
       role: 'normal',
     })
   })
+  it('numbers that were a text become a list', () => {
+    const step = { id: '1', on: true, why: 'own' }
+    const { steps } = upgradeRecipe({
+      steps: [
+        { ...step, remedy: 'lods/make', options: { metres: ' 0.002 1e-1', levels: 3 } },
+        { ...step, id: '2', remedy: 'lods/set-switches', options: { coverages: '' } },
+        { ...step, id: '3', remedy: 'lods/set-switches', options: { coverages: [0.5] } },
+      ],
+    })
+    expect(steps.map((s) => s.options)).toEqual([
+      { metres: [0.002, 0.1], levels: 3 },
+      { coverages: [] },
+      { coverages: [0.5] },
+    ])
+  })
   it('what is new already is not copied', () => {
     const recipe: Recipe = { steps: [] }
     expect(upgradeRecipe(recipe)).toBe(recipe)

@@ -1,11 +1,12 @@
 import { describe, expect, it } from 'vitest'
-import type { RemedyField } from '@stern-gate/contract'
+import type { OptionValue, RemedyField } from '@stern-gate/contract'
 import { remedies } from './index'
 import { remedyInfo } from './remedyFields'
 
-const sample: Record<RemedyField['kind'], string | number | boolean> = {
+const sample: Record<RemedyField['kind'], OptionValue> = {
   text: 'x',
   number: 2,
+  numbers: [1, 2],
   whole: 2,
   switch: true,
   choice: '',
@@ -18,8 +19,10 @@ const sample: Record<RemedyField['kind'], string | number | boolean> = {
 }
 
 /** A sample that is not more than the field takes. */
-const withinMost = ({ kind, max }: RemedyField) =>
-  typeof sample[kind] === 'number' ? Math.min(sample[kind], max ?? Infinity) : sample[kind]
+const withinMost = ({ kind, max }: RemedyField): OptionValue => {
+  const value = sample[kind]
+  return typeof value === 'number' ? Math.min(value, max ?? Infinity) : value
+}
 
 describe.each(remedies.map((r) => [r.id, r] as const))('the fields of %s', (_, remedy) => {
   const { fields } = remedyInfo(remedy)
@@ -37,6 +40,15 @@ describe.each(remedies.map((r) => [r.id, r] as const))('the fields of %s', (_, r
 })
 
 describe('fields', () => {
+  it('of a list say what a number of it may be, and how many there are at the most', () => {
+    const fields = remedyInfo(remedies.find((r) => r.id === 'lods/make')!).fields
+    expect(fields.find((f) => f.name === 'metres')).toMatchObject({
+      kind: 'numbers',
+      default: [],
+      min: 0,
+      items: 6,
+    })
+  })
   it('carry choices, limits and whether they may be left out', () => {
     const of = (id: string) => remedyInfo(remedies.find((r) => r.id === id)!).fields
     expect(of('mesh/weld')).toEqual([

@@ -29,24 +29,27 @@ interface JsonField {
   description?: string
   /** What of the asset it names. */
   names?: RemedyField['kind']
-  default?: string | number | boolean | null | string[]
+  default?: string | number | boolean | null | string[] | number[]
   minimum?: number
   maximum?: number
   exclusiveMinimum?: number
+  maxItems?: number
 }
 
 function fieldOf(name: string, field: JsonField): RemedyField | RuleField {
   const types = [...[field.type ?? []].flat(), ...(field.anyOf ?? []).flatMap((f) => f.type ?? [])]
   // Where nothing is taken, too, the limits stand beside the kind
   const { minimum, maximum } =
-    field.anyOf?.find((f) => f.minimum !== undefined || f.maximum !== undefined) ?? field
+    field.items ?? field.anyOf?.find((f) => f.minimum !== undefined || f.maximum !== undefined) ?? field
   const isList = types.includes('array')
   const choices = field.items?.enum ?? field.enum ?? field.anyOf?.find((f) => f.enum)?.enum
   return {
     name,
     about: field.description ?? '',
     kind: isList
-      ? 'list'
+      ? field.items?.type === 'number'
+        ? 'numbers'
+        : 'list'
       : choices
         ? 'choice'
         : types.includes('boolean')
@@ -61,6 +64,7 @@ function fieldOf(name: string, field: JsonField): RemedyField | RuleField {
     optional: types.includes('null'),
     ...(minimum !== undefined ? { min: minimum } : {}),
     ...(maximum !== undefined ? { max: maximum } : {}),
+    ...(isList && field.maxItems !== undefined ? { items: field.maxItems } : {}),
   } as RemedyField | RuleField
 }
 

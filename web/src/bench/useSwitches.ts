@@ -1,6 +1,6 @@
 import { computed, shallowRef, watch } from 'vue'
 import type { AssetState, RemedyOptions } from '@stern-gate/contract'
-import { coverageOf, textOfNumbers } from '@stern-gate/core/lods'
+import { coverageOf, toFourFigures } from '@stern-gate/core/lods'
 import { switchesByError, switchesOfFile, type Switches } from '../stages/levelsLayout'
 
 /** Where the levels on the stage are switched: as the file says, else by their error, until a pin is moved. */
@@ -30,7 +30,7 @@ export function useSwitches(state: () => AssetState) {
       { levels, cull } = switches.value
     // Infinitely far away it covers nothing: drawn at any distance
     const coverages = [...levels, cull].map((d) => coverageOf(mesh?.chain?.radius ?? 1, d, screen))
-    return { coverages: textOfNumbers(coverages) }
+    return { coverages: toFourFigures(coverages) }
   })
   return {
     inFile,

@@ -1,8 +1,7 @@
 import * as z from 'zod'
-import { good } from '@stern-gate/contract'
 import { dropAlphaChannel, isAlphaFull } from '../../image/channelPixels'
 import { defineRemedy } from '../defineRemedy'
-import { openTexture, rewritePixels } from '../textureSteps'
+import { changeTexels } from './changeTexels'
 
 export const dropAlpha = defineRemedy({
   id: 'colour/drop-alpha',
@@ -18,19 +17,11 @@ export const dropAlpha = defineRemedy({
   }),
   // An alpha that is the same everywhere, but not full, makes what is drawn translucent
   safe: ({ full }) => full,
-  async apply(work, { texture: name, full }, ports) {
-    const opened = openTexture(work, name)
-    if (!opened.ok) return opened
-    const { texture, header } = opened.value
-    if (!header.alpha) return good({ changed: false, said: `${name} has no alpha channel` })
-    const rewritten = await rewritePixels(texture, ports, (pixels) =>
-      full && !isAlphaFull(pixels) ? null : dropAlphaChannel(pixels),
-    )
-    if (!rewritten.ok) return rewritten
-    return good(
-      rewritten.value
-        ? { changed: true, said: `${texture.name} has no alpha channel now` }
-        : { changed: false, said: `the alpha of ${name} is not full everywhere` },
-    )
-  },
+  apply: (work, { texture: name, full }, ports) =>
+    changeTexels(work, ports, name, {
+      cannot: ({ alpha }) => (alpha ? null : `${name} has no alpha channel`),
+      change: (pixels) => (full && !isAlphaFull(pixels) ? null : dropAlphaChannel(pixels)),
+      said: (own) => `${own} has no alpha channel now`,
+      kept: `the alpha of ${name} is not full everywhere`,
+    }),
 })

@@ -1,8 +1,7 @@
 import * as z from 'zod'
-import { good } from '@stern-gate/contract'
 import { flipChannel } from '../../image/flipChannel'
 import { defineRemedy } from '../defineRemedy'
-import { openTexture, rewritePixels } from '../textureSteps'
+import { changeTexels } from './changeTexels'
 
 export const flipGreen = defineRemedy({
   id: 'colour/flip-green',
@@ -15,12 +14,10 @@ export const flipGreen = defineRemedy({
     'Turns the green channel of a normal map: each value becomes full minus itself, at the depth of ' +
     'the file. Done twice it changes nothing.',
   options: z.strictObject({ texture: z.string().describe('name of the normal map') }),
-  async apply(work, { texture: name }, ports) {
-    const opened = openTexture(work, name)
-    if (!opened.ok) return opened
-    const { texture, header } = opened.value
-    if (header.channels < 3) return good({ changed: false, said: `${name} has no green channel` })
-    const rewritten = await rewritePixels(texture, ports, (pixels) => flipChannel(pixels, 1))
-    return rewritten.ok ? good({ changed: true, said: `green of ${texture.name} is turned` }) : rewritten
-  },
+  apply: (work, { texture: name }, ports) =>
+    changeTexels(work, ports, name, {
+      cannot: ({ channels }) => (channels < 3 ? `${name} has no green channel` : null),
+      change: (pixels) => flipChannel(pixels, 1),
+      said: (own) => `green of ${own} is turned`,
+    }),
 })

@@ -1,8 +1,7 @@
 import * as z from 'zod'
-import { good } from '@stern-gate/contract'
 import { renormalisePixels } from '../../image/normalPixels'
 import { defineRemedy } from '../defineRemedy'
-import { openTexture, rewritePixels } from '../textureSteps'
+import { changeTexels } from './changeTexels'
 
 export const renormalise = defineRemedy({
   id: 'colour/renormalise',
@@ -16,14 +15,10 @@ export const renormalise = defineRemedy({
   options: z.strictObject({
     texture: z.string().describe('name of the texture').meta({ names: 'texture' }),
   }),
-  async apply(work, { texture: name }, ports) {
-    const opened = openTexture(work, name)
-    if (!opened.ok) return opened
-    const { texture, header } = opened.value
-    if (header.channels < 3) return good({ changed: false, said: `${name} has no vectors` })
-    const rewritten = await rewritePixels(texture, ports, renormalisePixels)
-    return rewritten.ok
-      ? good({ changed: true, said: `vectors of ${texture.name} are unit long` })
-      : rewritten
-  },
+  apply: (work, { texture: name }, ports) =>
+    changeTexels(work, ports, name, {
+      cannot: ({ channels }) => (channels < 3 ? `${name} has no vectors` : null),
+      change: renormalisePixels,
+      said: (own) => `vectors of ${own} are unit long`,
+    }),
 })

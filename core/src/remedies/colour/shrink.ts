@@ -1,9 +1,8 @@
 import * as z from 'zod'
-import { good } from '@stern-gate/contract'
 import { constantPixels } from '../../image/channelPixels'
 import { channelStatistics } from '../../image/channelStatistics'
 import { defineRemedy } from '../defineRemedy'
-import { openTexture, rewritePixels } from '../textureSteps'
+import { changeTexels } from './changeTexels'
 
 export const shrink = defineRemedy({
   id: 'colour/shrink',
@@ -19,19 +18,13 @@ export const shrink = defineRemedy({
     side: z.int().min(1).max(64).default(4).describe('texels a side'),
     spread: z.number().min(0).max(0.1).default(0).describe('between least and greatest value, still flat'),
   }),
-  async apply(work, { texture: name, side, spread }, ports) {
-    const opened = openTexture(work, name)
-    if (!opened.ok) return opened
-    const { texture, header } = opened.value
-    if (Math.max(header.width, header.height) <= side)
-      return good({ changed: false, said: `${name} is that small already` })
-    const rewritten = await rewritePixels(texture, ports, (pixels) =>
-      channelStatistics(pixels).every((c) => c.max - c.min <= spread) ? constantPixels(pixels, side) : null,
-    )
-    if (!rewritten.ok) return rewritten
-    return good({
-      changed: rewritten.value,
-      said: rewritten.value ? `${texture.name} is ${side} × ${side} texels` : `${name} is not flat`,
-    })
-  },
+  apply: (work, { texture: name, side, spread }, ports) =>
+    changeTexels(work, ports, name, {
+      cannot: ({ width, height }) =>
+        Math.max(width, height) <= side ? `${name} is that small already` : null,
+      change: (pixels) =>
+        channelStatistics(pixels).every((c) => c.max - c.min <= spread) ? constantPixels(pixels, side) : null,
+      said: (own) => `${own} is ${side} × ${side} texels`,
+      kept: `${name} is not flat`,
+    }),
 })

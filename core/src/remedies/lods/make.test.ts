@@ -88,7 +88,7 @@ describe('collision that is made', () => {
 describe('levels that are made within a distance', () => {
   it('lie no further off than is allowed, measured anew in the written file, with few triangles', async () => {
     const work = await openedCrate({ grid: 16, wedge: 'Z' })
-    await mend(work, 'lods/make', { metres: '0.002 0.01 0.05' })
+    await mend(work, 'lods/make', { metres: [0.002, 0.01, 0.05] })
     const { chain, nodes } = await factsOf(work)
     expect(chain!.errors.length).toBeGreaterThan(0)
     chain!.errors.forEach(({ most }, i) => expect(most).toBeLessThanOrEqual([0.002, 0.01, 0.05][i]! * 1.001))
@@ -96,9 +96,9 @@ describe('levels that are made within a distance', () => {
     expect(first.primitives.reduce((sum, p) => sum + p.triangles, 0)).toBeLessThan(3072 / 4)
   })
   it('are refused where none comes out coarser', async () => {
-    await expect(mend(await openedCrate(), 'lods/make', { metres: '0.000001' })).rejects.toThrow(
+    await expect(mend(await openedCrate(), 'lods/make', { metres: [0.000001] })).rejects.toThrow(
       'Nothing can go',
     )
-    await expect(mend(await openedCrate(), 'lods/make', { metres: 'near' })).rejects.toThrow('numbers')
+    await expect(mend(await openedCrate(), 'lods/make', { metres: 'near' })).rejects.toThrow('metres')
   })
 })

@@ -8,7 +8,6 @@ import { baseName } from '../../scene/meshParts'
 import { joinBounds, longestSide, pointBounds } from '../../geometry/pointBounds'
 import { deviationFrom, type LevelSurface } from '../../geometry/surfaceDeviation'
 import { placeMesh, trianglesOf } from '../../measure/placedMesh'
-import { numbersOf } from '../../lods/numberList'
 import { defineRemedy } from '../defineRemedy'
 import { reducePrimitive, trianglesIn } from '../mesh/reduceTriangles'
 import { movedNodes } from '../../scene/movedNodes'
@@ -21,9 +20,9 @@ export const makeLevels = defineRemedy({
   needs: 'mesh',
   title: 'Make levels',
   words: ({ levels, ratio, metres }) =>
-    metres.trim() === ''
+    metres.length === 0
       ? `${levels} ${levels === 1 ? 'level' : 'levels'} × ${ratio}`
-      : `Levels within ${metres.trim()} m`,
+      : `Levels within ${metres.join(', ')} m`,
   about:
     'Makes coarser levels of the finest one by taking triangles out where the surface changes ' +
     'least (edge collapse by quadric error, weighed with normals and UVs). Slots, UVs, weights, ' +
@@ -44,12 +43,12 @@ export const makeLevels = defineRemedy({
       .default(0.1)
       .describe('how far the surface may move on the coarsest, as a share of the size of a part'),
     metres: z
-      .string()
-      .regex(/^\s*(\d*\.?\d+(e-?\d+)?(\s+\d*\.?\d+(e-?\d+)?){0,5}\s*)?$/, 'numbers with a space between them')
-      .default('')
+      .array(z.number().min(0))
+      .max(6)
+      .default([])
       .describe(
         'the most that each level may lie off the finest, in metres, measured: as few triangles as that allows; ' +
-          'empty: by the ratio',
+          'none: by the ratio',
       ),
   }),
   async apply(work, { levels, ratio, error, metres }) {
@@ -64,10 +63,9 @@ export const makeLevels = defineRemedy({
         'A clip moves a part by itself: a level of it would stand still.',
         'Hang the part under a node that the clip moves, where it was made.',
       )
-    const allowed = numbersOf(metres)
     const made =
-      allowed.length > 0
-        ? levelsWithin(work.document, parts.finest, allowed)
+      metres.length > 0
+        ? levelsWithin(work.document, parts.finest, metres)
         : madeLevels(work.document, parts.finest, { levels, ratio, error })
     return made.ok
       ? good({ changed: true, said: made.value.map((n, i) => `LOD ${i + 1}: ${formatCount(n)}`).join(', ') })

@@ -27,7 +27,7 @@ const jsonOf = (glb: Uint8Array) =>
 describe('where levels are switched', () => {
   it('is written as the extension has it, read again, and outlives another writing', async () => {
     const work = await openedCrate({ levels: 3, grid: 8 })
-    await mend(work, 'lods/set-switches', { coverages: '0.4 0.1 0.02' })
+    await mend(work, 'lods/set-switches', { coverages: [0.4, 0.1, 0.02] })
     const bytes = await meshOf(work),
       { nodes, extensionsUsed } = jsonOf(bytes)
     expect(extensionsUsed).toContain('MSFT_lod')
@@ -44,9 +44,9 @@ describe('where levels are switched', () => {
   })
   it('is refused for another number of levels, and where a coarser one would come first', async () => {
     const work = await openedCrate({ levels: 2, grid: 4 })
-    await expect(mend(work, 'lods/set-switches', { coverages: '0.4 0.1 0.02' })).rejects.toThrow('2 levels')
-    await expect(mend(work, 'lods/set-switches', { coverages: '0.1 0.4' })).rejects.toThrow('before a finer')
-    await expect(mend(work, 'lods/set-switches', { coverages: 'far' })).rejects.toThrow('numbers')
+    await expect(mend(work, 'lods/set-switches', { coverages: [0.4, 0.1, 0.02] })).rejects.toThrow('2 levels')
+    await expect(mend(work, 'lods/set-switches', { coverages: [0.1, 0.4] })).rejects.toThrow('before a finer')
+    await expect(mend(work, 'lods/set-switches', { coverages: 'far' })).rejects.toThrow('coverages')
   })
   it('is taken out again, and said to be none', async () => {
     const work = await openedCrate({ levels: 2, grid: 4, coverages: [0.3, 0.1] })

@@ -1,15 +1,11 @@
 import type { Node } from '@gltf-transform/core'
 import * as z from 'zod'
 import { bad, good } from '@stern-gate/contract'
-import { numbersOf } from '../../lods/numberList'
 import { partsOfDocument, type DocumentNode } from '../../measure/partsOfDocument'
 import { formatShare } from '../../numbers/formatNumber'
 import { dropChains, setChain } from '../../read/lodExtension'
 import { baseName } from '../../scene/meshParts'
 import { defineRemedy } from '../defineRemedy'
-
-/** Numbers with a space between them, or nothing. */
-const NUMBERS = /^\s*(\d*\.?\d+(e-?\d+)?(\s+\d*\.?\d+(e-?\d+)?){0,31})?\s*$/
 
 export const setSwitches = defineRemedy({
   id: 'lods/set-switches',
@@ -18,9 +14,9 @@ export const setSwitches = defineRemedy({
   needs: 'mesh',
   title: 'Set where levels are switched',
   words: ({ coverages }) =>
-    coverages.trim() === ''
+    coverages.length === 0
       ? 'No switches'
-      : `Switch at ${numbersOf(coverages)
+      : `Switch at ${coverages
           .filter((v) => v > 0)
           .map(formatShare)
           .join(', ')}`,
@@ -30,17 +26,16 @@ export const setSwitches = defineRemedy({
     'Nodes and meshes stay as they are.',
   options: z.strictObject({
     coverages: z
-      .string()
-      .regex(NUMBERS, 'numbers with a space between them')
-      .default('')
+      .array(z.number().min(0))
+      .max(32)
+      .default([])
       .describe(
-        'least share of the screen’s height at which each level is drawn; empty: nothing is said any more',
+        'least share of the screen’s height at which each level is drawn; none: nothing is said any more',
       ),
   }),
-  apply(work, { coverages: text }) {
+  apply(work, { coverages }) {
     if (!work.document) return Promise.resolve(good({ changed: false, said: 'a texture set has no levels' }))
-    const { levels } = partsOfDocument(work.document),
-      coverages = numbersOf(text)
+    const { levels } = partsOfDocument(work.document)
     if (coverages.length === 0) {
       const had = dropChains(work.document)
       return Promise.resolve(

@@ -1,6 +1,7 @@
 import * as z from 'zod'
 import { good } from '@stern-gate/contract'
 import { defineRemedy } from '../defineRemedy'
+import { nodeOption } from '../nodeOption'
 import { meshesAt } from '../meshWork'
 
 export const dropColours = defineRemedy({
@@ -12,12 +13,7 @@ export const dropColours = defineRemedy({
   words: ({ set }) => `Drop colours ${set}`,
   about: 'Takes out a set of vertex colours; later sets move up. What was tinted by them is no longer.',
   options: z.strictObject({
-    node: z
-      .string()
-      .nullable()
-      .default(null)
-      .describe('path of one node; null: everywhere')
-      .meta({ names: 'node' }),
+    node: nodeOption,
     set: z.int().min(0).max(15).default(0).describe('number of the set, counted from 0'),
   }),
   async apply(work, { node: path, set }) {

@@ -9,6 +9,7 @@ import { nodePaths } from '../../scene/nodePaths'
 import { MODE_TRIANGLES, primitiveView } from '../../scene/primitiveView'
 import { worldPositions } from '../../scene/worldPositions'
 import { defineRemedy } from '../defineRemedy'
+import { nodeOption } from '../nodeOption'
 
 export const dropDegenerate = defineRemedy({
   id: 'mesh/drop-degenerate',
@@ -21,12 +22,7 @@ export const dropDegenerate = defineRemedy({
     'Takes out triangles that have no area or name a vertex that is not there, and the vertices that ' +
     'only they used. Nothing visible changes.',
   options: z.strictObject({
-    node: z
-      .string()
-      .nullable()
-      .default(null)
-      .describe('path of one node; null: everywhere')
-      .meta({ names: 'node' }),
+    node: nodeOption,
   }),
   safe: true,
   async apply(work, { node }) {

@@ -4,16 +4,12 @@ import { FACE_CRUMB, FACE_DUPLICATE, meshTopology } from '../../geometry/meshTop
 import { formatCount } from '../../numbers/formatNumber'
 import { cornersOf, placeMesh } from '../../measure/placedMesh'
 import { defineRemedy, type Remedy } from '../defineRemedy'
+import { nodeOption } from '../nodeOption'
 import { meshesAt, setTriangles } from '../meshWork'
 import type { Work } from '../work'
 
 const options = z.strictObject({
-  node: z
-    .string()
-    .nullable()
-    .default(null)
-    .describe('path of one node; null: everywhere')
-    .meta({ names: 'node' }),
+  node: nodeOption,
 })
 
 /** A remedy that takes out what topology flags. */

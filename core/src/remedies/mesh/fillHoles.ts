@@ -9,6 +9,7 @@ import { formatCount } from '../../numbers/formatNumber'
 import { cornersOf, placeMesh, type PlacedMesh, type PlacedPrimitive } from '../../measure/placedMesh'
 import { floatsOf } from '../../scene/primitiveView'
 import { defineRemedy } from '../defineRemedy'
+import { nodeOption } from '../nodeOption'
 import { gatherVertices, meshesAt, setFloats, setTriangles } from '../meshWork'
 
 export const fillHoles = defineRemedy({
@@ -24,12 +25,7 @@ export const fillHoles = defineRemedy({
     'its own. Larger rings, and those of pieces that hardly have more triangles than the ring has ' +
     'edges, were left open on purpose and stay.',
   options: z.strictObject({
-    node: z
-      .string()
-      .nullable()
-      .default(null)
-      .describe('path of one node; null: everywhere')
-      .meta({ names: 'node' }),
+    node: nodeOption,
     edges: z.int().min(3).max(256).default(HOLE_EDGES).describe('edges of the largest ring that is closed'),
   }),
   async apply(work, { node: path, edges }) {

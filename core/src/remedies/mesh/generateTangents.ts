@@ -7,6 +7,7 @@ import { vertexAttributes } from '../../measure/measurePrimitive'
 import { floatsOf } from '../../scene/primitiveView'
 import { channelOf } from '../../scene/texturePlacement'
 import { defineRemedy } from '../defineRemedy'
+import { nodeOption } from '../nodeOption'
 import { joinVertices, meshesAt, setFloats, trianglePrimitives, unweldPrimitive } from '../meshWork'
 
 export const generateTangents = defineRemedy({
@@ -20,12 +21,7 @@ export const generateTangents = defineRemedy({
     'Computes tangents by MikkTSpace, as normal maps are baked, for the UV channel of the normal ' +
     'map. Parts without normals or without that channel are left alone.',
   options: z.strictObject({
-    node: z
-      .string()
-      .nullable()
-      .default(null)
-      .describe('path of one node; null: everywhere')
-      .meta({ names: 'node' }),
+    node: nodeOption,
   }),
   async apply(work, { node: path }) {
     if (!work.document) return good({ changed: false, said: 'a texture set has no tangents' })

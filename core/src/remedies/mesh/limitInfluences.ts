@@ -5,6 +5,7 @@ import { weightSets } from '../../measure/measureSkin'
 import { formatCount } from '../../numbers/formatNumber'
 import { floatsOf } from '../../scene/primitiveView'
 import { defineRemedy } from '../defineRemedy'
+import { nodeOption } from '../nodeOption'
 import { meshesAt, setFloats } from '../meshWork'
 
 export const limitInfluences = defineRemedy({
@@ -18,12 +19,7 @@ export const limitInfluences = defineRemedy({
     'Keeps the strongest weights of each vertex and makes them add up to 1. A vertex that follows no ' +
     'bone is left alone; points and bones are not touched.',
   options: z.strictObject({
-    node: z
-      .string()
-      .nullable()
-      .default(null)
-      .describe('path of one node; null: everywhere')
-      .meta({ names: 'node' }),
+    node: nodeOption,
     most: z.int().min(1).max(16).default(4).describe('bones that one vertex may follow'),
   }),
   async apply(work, { node: path, most }) {

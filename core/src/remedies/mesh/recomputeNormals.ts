@@ -7,6 +7,7 @@ import { vertexAttributes } from '../../measure/measurePrimitive'
 import { joinFloats } from '../../measure/placedMesh'
 import { floatsOf, primitiveView } from '../../scene/primitiveView'
 import { defineRemedy } from '../defineRemedy'
+import { nodeOption } from '../nodeOption'
 import { joinVertices, meshesAt, setFloats, trianglePrimitives, unweldPrimitive } from '../meshWork'
 
 export const recomputeNormals = defineRemedy({
@@ -21,12 +22,7 @@ export const recomputeNormals = defineRemedy({
     'sharper than the angle stay hard. Tangents go, since they no longer fit. Places and UVs stay as ' +
     'they are.',
   options: z.strictObject({
-    node: z
-      .string()
-      .nullable()
-      .default(null)
-      .describe('path of one node; null: everywhere')
-      .meta({ names: 'node' }),
+    node: nodeOption,
     angle: z
       .number()
       .min(0)

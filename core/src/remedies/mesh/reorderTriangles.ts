@@ -6,6 +6,7 @@ import { vertexCacheUse } from '../../geometry/vertexCache'
 import { formatNumber } from '../../numbers/formatNumber'
 import { primitiveView } from '../../scene/primitiveView'
 import { defineRemedy } from '../defineRemedy'
+import { nodeOption } from '../nodeOption'
 import { meshesAt, setTriangles, trianglePrimitives } from '../meshWork'
 
 /** An order that is better by less than this is left as it is, so that doing it twice does nothing. */
@@ -23,12 +24,7 @@ export const reorderTriangles = defineRemedy({
     'Puts triangles and vertices into an order in which vertices are reused soon. No value changes, ' +
     'only the order. Parts with a blended slot keep theirs, because there the order is seen.',
   options: z.strictObject({
-    node: z
-      .string()
-      .nullable()
-      .default(null)
-      .describe('path of one node; null: everywhere')
-      .meta({ names: 'node' }),
+    node: nodeOption,
   }),
   async apply(work, { node: path }) {
     if (!work.document) return good({ changed: false, said: 'a texture set has no triangles' })

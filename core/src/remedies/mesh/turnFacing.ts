@@ -6,6 +6,7 @@ import { formatCount } from '../../numbers/formatNumber'
 import { cornersOf, placeMesh } from '../../measure/placedMesh'
 import { floatsOf, primitiveView, type PrimitiveView } from '../../scene/primitiveView'
 import { defineRemedy } from '../defineRemedy'
+import { nodeOption } from '../nodeOption'
 import { meshesAt, ownAttributes, setFloats, setTriangles } from '../meshWork'
 
 export const turnFacing = defineRemedy({
@@ -19,12 +20,7 @@ export const turnFacing = defineRemedy({
     'Turns the winding of triangles that face inward or against the rest of their shell. Vertex ' +
     'normals that only turned triangles use are turned with them.',
   options: z.strictObject({
-    node: z
-      .string()
-      .nullable()
-      .default(null)
-      .describe('path of one node; null: everywhere')
-      .meta({ names: 'node' }),
+    node: nodeOption,
   }),
   async apply(work, { node: path }) {
     if (!work.document) return good({ changed: false, said: 'a texture set has no faces' })

@@ -11,6 +11,7 @@ import { vertexAttributes } from '../../measure/measurePrimitive'
 import { floatsOf } from '../../scene/primitiveView'
 import { worldPositions } from '../../scene/worldPositions'
 import { defineRemedy } from '../defineRemedy'
+import { nodeOption } from '../nodeOption'
 import { joinVertices, meshesAt, setFloats, trianglePrimitives } from '../meshWork'
 
 export const weld = defineRemedy({
@@ -25,12 +26,7 @@ export const weld = defineRemedy({
     'that then agree in every attribute. Seams and hard edges stay: their vertices share a place but ' +
     'not their UVs or normals. Triangles that collapse go.',
   options: z.strictObject({
-    node: z
-      .string()
-      .nullable()
-      .default(null)
-      .describe('path of one node; null: everywhere')
-      .meta({ names: 'node' }),
+    node: nodeOption,
     distance: z.number().min(0).max(1000).default(0.0001).describe('metres in the world'),
     share: z
       .number()

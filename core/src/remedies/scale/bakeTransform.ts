@@ -12,6 +12,7 @@ import {
 import { nodePaths } from '../../scene/nodePaths'
 import { floatsOf, primitiveView } from '../../scene/primitiveView'
 import { defineRemedy } from '../defineRemedy'
+import { nodeOption } from '../nodeOption'
 import { ownAttributes, setTriangles } from '../meshWork'
 import { movedNodes } from '../../scene/movedNodes'
 
@@ -28,12 +29,7 @@ export const bakeTransform = defineRemedy({
     'what hangs on it. What is mirrored gets its winding turned, so that it looks as before. ' +
     'Nodes with a skin or a clip are left alone.',
   options: z.strictObject({
-    node: z
-      .string()
-      .nullable()
-      .default(null)
-      .describe('path of one node; null: everywhere')
-      .meta({ names: 'node' }),
+    node: nodeOption,
     which: z
       .enum(['scaled or turned', 'scaled', 'mirrored'])
       .default('scaled or turned')

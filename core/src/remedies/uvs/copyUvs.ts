@@ -1,10 +1,8 @@
 import type { Primitive } from '@gltf-transform/core'
 import * as z from 'zod'
-import { good } from '@stern-gate/contract'
 import { defineRemedy } from '../defineRemedy'
-import { meshesAt } from '../meshWork'
-
-const channel = z.int().min(0).max(7)
+import { nodeOption } from '../nodeOption'
+import { changeChannels, uvChannel } from './changeChannels'
 
 export const copyUvs = defineRemedy({
   id: 'uvs/copy',
@@ -15,28 +13,15 @@ export const copyUvs = defineRemedy({
   words: ({ from, to }) => `Copy UV${from} to UV${to}`,
   about: 'Copies one UV channel to the number of another, over what stood there.',
   options: z.strictObject({
-    node: z
-      .string()
-      .nullable()
-      .default(null)
-      .describe('path of one node; null: everywhere')
-      .meta({ names: 'node' }),
-    from: channel.default(0).describe('channel that is copied, counted from 0'),
-    to: channel.default(1).describe('number that it is copied to'),
+    node: nodeOption,
+    from: uvChannel.default(0).describe('channel that is copied, counted from 0'),
+    to: uvChannel.default(1).describe('number that it is copied to'),
   }),
-  async apply(work, { node, from, to }) {
-    if (!work.document) return good({ changed: false, said: 'a texture set has no UVs' })
-    const primitives = [...new Set(meshesAt(work, node).flatMap(({ mesh }) => mesh.listPrimitives()))]
-    let changed = 0
-    for (const primitive of primitives) if (from !== to && copy(primitive, from, to)) changed++
-    return good({
-      changed: changed > 0,
-      said:
-        changed > 0
-          ? `UV${from} of ${changed} ${changed === 1 ? 'part' : 'parts'} copied to UV${to}`
-          : `no part has UV${from}`,
-    })
-  },
+  apply: async (work, { node, from, to }) =>
+    changeChannels(work, node, (p) => from !== to && copy(p, from, to), {
+      said: (parts) => `UV${from} of ${parts} copied to UV${to}`,
+      none: `no part has UV${from}`,
+    }),
 })
 
 function copy(primitive: Primitive, from: number, to: number): boolean {

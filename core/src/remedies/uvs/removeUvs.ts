@@ -1,13 +1,11 @@
 import type { Primitive } from '@gltf-transform/core'
 import * as z from 'zod'
-import { good } from '@stern-gate/contract'
 import { inputTextures } from '../../scene/slotInputs'
 import { channelOf, placeTexture } from '../../scene/texturePlacement'
 import { defineRemedy } from '../defineRemedy'
-import { meshesAt } from '../meshWork'
 import type { Work } from '../work'
-
-const channel = z.int().min(0).max(7)
+import { nodeOption } from '../nodeOption'
+import { changeChannels, uvChannel } from './changeChannels'
 
 export const removeUvs = defineRemedy({
   id: 'uvs/remove',
@@ -18,33 +16,24 @@ export const removeUvs = defineRemedy({
   words: ({ channel }) => `Remove UV${channel}`,
   about: 'Takes a UV channel out; channels above it move down, and slots that read one of those follow.',
   options: z.strictObject({
-    node: z
-      .string()
-      .nullable()
-      .default(null)
-      .describe('path of one node; null: everywhere')
-      .meta({ names: 'node' }),
-    channel: channel.describe('channel that goes, counted from 0'),
+    node: nodeOption,
+    channel: uvChannel.describe('channel that goes, counted from 0'),
   }),
   async apply(work, { node, channel: gone }) {
-    if (!work.document) return good({ changed: false, said: 'a texture set has no UVs' })
-    const primitives = [...new Set(meshesAt(work, node).flatMap(({ mesh }) => mesh.listPrimitives()))]
-    const changed = primitives.filter((p) => p.getAttribute(`TEXCOORD_${gone}`))
-    for (const primitive of changed) remove(primitive, gone)
-    if (changed.length > 0) followDown(work, gone, new Set(changed))
-    return good({
-      changed: changed.length > 0,
-      said:
-        changed.length > 0
-          ? `UV${gone} of ${changed.length} ${changed.length === 1 ? 'part' : 'parts'} removed`
-          : `no part has UV${gone}`,
+    const { changed, ...done } = changeChannels(work, node, (p) => remove(p, gone), {
+      said: (parts) => `UV${gone} of ${parts} removed`,
+      none: `no part has UV${gone}`,
     })
+    if (changed.size > 0) followDown(work, gone, changed)
+    return done
   },
 })
 
-function remove(primitive: Primitive, gone: number): void {
+function remove(primitive: Primitive, gone: number): boolean {
+  if (!primitive.getAttribute(`TEXCOORD_${gone}`)) return false
   for (let n = gone; n < 8; n++)
     primitive.setAttribute(`TEXCOORD_${n}`, primitive.getAttribute(`TEXCOORD_${n + 1}`))
+  return true
 }
 
 /** Slots that only changed parts use read one number lower where they read above the one that went. */

@@ -1,5 +1,5 @@
 import * as z from 'zod'
-import { textOfNumbers } from '../../lods/numberList'
+import { toFourFigures } from '../../lods/toFourFigures'
 import { boundsRadius } from '../../geometry/pointBounds'
 import { chainErrors } from '../../lods/chainErrors'
 import { coveragesOf, planSwitches } from '../../lods/switching'
@@ -49,7 +49,7 @@ export const cull = defineRule({
         remedies: [
           {
             remedy: 'lods/set-switches',
-            options: { coverages: textOfNumbers(coveragesOf(plan, true)) },
+            options: { coverages: toFourFigures(coveragesOf(plan, true)) },
             label: 'set' as const,
           },
         ],

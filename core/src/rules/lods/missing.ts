@@ -1,7 +1,7 @@
 import * as z from 'zod'
 import { defineRule, type RawFinding } from '../defineRule'
 import { boundsRadius } from '../../geometry/pointBounds'
-import { textOfNumbers } from '../../lods/numberList'
+import { toFourFigures } from '../../lods/toFourFigures'
 import { handOvers, pixelsAtOneMetre } from '../../lods/switching'
 import { trianglesOf } from '../../subject/drawnPrimitives'
 import type { Subject } from '../../subject/subject'
@@ -51,7 +51,7 @@ export const missing = defineRule({
                 { remedy: 'lods/make', options: { levels: LEVELS, ratio: 0.5 }, label: 'make' as const },
                 {
                   remedy: 'lods/make',
-                  options: { metres: textOfNumbers(errorsAllowed(subject)) },
+                  options: { metres: toFourFigures(errorsAllowed(subject)) },
                   label: 'shows' as const,
                 },
                 // What is not drawn from some distance on is seen far away in great numbers before

@@ -8,7 +8,7 @@ import {
   planSwitches,
   type LevelError,
 } from '../../lods/switching'
-import { textOfNumbers } from '../../lods/numberList'
+import { toFourFigures } from '../../lods/toFourFigures'
 import type { Subject } from '../../subject/subject'
 import { defineRule, type RawFinding } from '../defineRule'
 
@@ -59,7 +59,7 @@ export const switchRule = defineRule({
     const remedies = [
       {
         remedy: 'lods/set-switches',
-        options: { coverages: textOfNumbers(coveragesOf(plan, chain.coverages.length > levels.size - 1)) },
+        options: { coverages: toFourFigures(coveragesOf(plan, chain.coverages.length > levels.size - 1)) },
         label: 'set' as const,
       },
     ]

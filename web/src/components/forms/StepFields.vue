@@ -1,6 +1,7 @@
 <script setup lang="ts">
-import type { AssetState, RemedyField, RemedyOptions } from '@stern-gate/contract'
+import type { AssetState, OptionValue, RemedyField, RemedyOptions } from '@stern-gate/contract'
 import { emptyWord, fieldAbout, fieldLabel, thingsOf } from '../../bench/stepFields'
+import NumberList from './NumberList.vue'
 
 // What can be chosen of a remedy, each option with what it is for
 const props = defineProps<{
@@ -12,7 +13,7 @@ const emit = defineEmits<{ change: [RemedyOptions] }>()
 
 const things = (field: RemedyField): readonly string[] =>
   props.state ? thingsOf(field.kind, props.state) : []
-const set = (field: RemedyField, value: string | number | boolean | null): void =>
+const set = (field: RemedyField, value: OptionValue): void =>
   emit('change', { ...props.options, [field.name]: value })
 function take(field: RemedyField, event: Event): void {
   const text = (event.target as HTMLInputElement).value
@@ -24,7 +25,13 @@ function take(field: RemedyField, event: Event): void {
 </script>
 
 <template>
-  <label v-for="f in fields" :key="f.name" class="row" :class="{ across: f.kind === 'switch' }">
+  <component
+    :is="f.kind === 'numbers' ? 'div' : 'label'"
+    v-for="f in fields"
+    :key="f.name"
+    class="row"
+    :class="{ across: f.kind === 'switch' }"
+  >
     <span class="name">{{ fieldLabel(f) }}</span>
     <input
       v-if="f.kind === 'switch'"
@@ -43,6 +50,12 @@ function take(field: RemedyField, event: Event): void {
       <option v-if="f.optional" value="">{{ emptyWord(f) }}</option>
       <option v-for="c in f.choices ?? things(f)" :key="c" :value="c">{{ c }}</option>
     </select>
+    <NumberList
+      v-else-if="f.kind === 'numbers'"
+      :field="f"
+      :values="options[f.name]"
+      @change="(values) => set(f, values)"
+    />
     <span v-else-if="f.kind === 'colour'" class="colour">
       <input
         type="color"
@@ -72,7 +85,7 @@ function take(field: RemedyField, event: Event): void {
       @input="take(f, $event)"
     />
     <small class="soft">{{ fieldAbout(f) }}</small>
-  </label>
+  </component>
 </template>
 
 <style scoped>

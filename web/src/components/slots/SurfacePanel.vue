@@ -44,7 +44,7 @@ const said = computed<RemedyOptions>(() => ({
 const preset = computed(() => (typeof said.value['preset'] === 'string' ? said.value['preset'] : ''))
 const valueOf = (field: SurfaceField): string | number | boolean | null => {
   const now = tried.value?.values[field.key]
-  return now !== undefined && now !== null ? now : field.of(slot.value!)
+  return now !== undefined && now !== null && !Array.isArray(now) ? now : field.of(slot.value!)
 }
 const numberOf = (field: SurfaceField): number | null => {
   const value = valueOf(field)

@@ -1,0 +1,30 @@
+import type { Primitive } from '@gltf-transform/core'
+import * as z from 'zod'
+import { good, type Outcome } from '@stern-gate/contract'
+import type { RemedyResult } from '../defineRemedy'
+import { meshesAt } from '../meshWork'
+import type { Work } from '../work'
+
+/** A UV channel as an option. */
+export const uvChannel = z.int().min(0).max(7)
+
+/**
+ * Changes UV channels of the primitives at a node, or of all. `change` says whether it did something; `said` is told
+ * how many parts it did, and is given only where there are some; `none` is said otherwise.
+ */
+export function changeChannels(
+  work: Work,
+  node: string | null,
+  change: (primitive: Primitive) => boolean,
+  { said, none }: { said: (parts: string) => string; none: string },
+): Outcome<RemedyResult> & { changed: ReadonlySet<Primitive> } {
+  const primitives = new Set(meshesAt(work, node).flatMap(({ mesh }) => mesh.listPrimitives()))
+  const changed = new Set([...primitives].filter(change))
+  const { size } = changed
+  const done = !work.document
+    ? { changed: false, said: 'a texture set has no UVs' }
+    : size === 0
+      ? { changed: false, said: none }
+      : { changed: true, said: said(`${size} ${size === 1 ? 'part' : 'parts'}`) }
+  return { ...good(done), changed }
+}
