@@ -2,16 +2,19 @@ import * as z from 'zod'
 import { carriedSettingSchema } from './carryOver'
 import { encodedFormatSchema } from './encoding'
 import { faultSchema } from './fault'
-import { filePartSchema } from './filePart'
+import { fileParts } from './filePart'
 import { remedyOptionsSchema } from './finding'
 import { originSchema, termsSchema } from './origin'
 import { assetKindSchema } from './report'
 import { textureRoleSchema } from './rulebook/rulebook'
 
+/** What a file of a package is: a mesh file may hold a coarser level or the collision alone. */
+export const packagedPartSchema = z.enum([...fileParts, 'level', 'collision'])
+
 /** A file of a package. */
 export const packagedFileSchema = z.strictObject({
   path: z.string().describe('in the package, with / between folders'),
-  part: filePartSchema,
+  part: packagedPartSchema,
   sha256: z.string().regex(/^[0-9a-f]{64}$/),
   sizeBytes: z.int().min(0),
 })

@@ -107,6 +107,8 @@ export const conventionsSchema = z.strictObject({
     .nullable()
     .default(null)
     .describe('metres that one unit stands for there; null: one'),
+  levelFiles: z.boolean().default(false).describe('it takes each coarser level as a file of its own'),
+  hullFiles: z.boolean().default(false).describe('it takes collision as a file of its own'),
 })
 export type Conventions = z.infer<typeof conventionsSchema>
 

@@ -1,4 +1,13 @@
-import type { AssetClass, AssetKind, Finding, PackagedAsset, PackagedFile } from '@stern-gate/contract'
+import type {
+  AssetClass,
+  AssetKind,
+  FilePart,
+  Finding,
+  PackagedAsset,
+  PackagedFile,
+} from '@stern-gate/contract'
+import { fileStem } from '../read/deliveryPath'
+import { meshPart } from '../scene/meshParts'
 import { findRemedy } from '../remedies/index'
 import { packagePaths } from './packagePaths'
 import type { PassStep } from './targetPass'
@@ -11,7 +20,7 @@ export interface ClearAsset extends Pick<
   kind: AssetKind
   /** Path of its mesh, or of the first texture of a set. */
   main: string
-  files: readonly PackagedFile[]
+  files: readonly (Omit<PackagedFile, 'part'> & { part: FilePart })[]
   findings: readonly Finding[]
 }
 
@@ -37,10 +46,17 @@ export function packagedAsset(
         files.findIndex((f) => f.path === main),
       )
     ]!,
-    files: files.map((file, i) => ({ ...file, path: paths[i]! })),
+    files: files.map((file, i) => ({ ...file, part: packagedPart(file), path: paths[i]! })),
     encoded: [],
     notEncoded: [],
   }
+}
+
+/** A mesh file with the name of a level or of collision is that. */
+function packagedPart({ path, part }: { path: string; part: FilePart }): PackagedFile['part'] {
+  if (part !== 'mesh') return part
+  const named = meshPart(fileStem(path))
+  return named.kind === 'collision' ? 'collision' : named.level > 0 ? 'level' : 'mesh'
 }
 
 /** What the manifest says of an asset's lightmap, by its class. */

@@ -11,7 +11,10 @@ import { writeWork } from '../recipe/writeWork'
 import { faultOfPass, targetPass, withPass } from './targetPass'
 
 const as = (conventions: Partial<Conventions>) => ({
-  conventions: { green: null, packed: null, up: null, unitMetres: null, ...conventions },
+  conventions: {
+    ...{ green: null, packed: null, up: null, unitMetres: null, levelFiles: false, hullFiles: false },
+    ...conventions,
+  },
 })
 async function passOf(crate: CrateOptions, limits: object) {
   const [subject] = await subjectsOf(await crateFiles(crate), { limits })
@@ -67,6 +70,25 @@ describe('what is made of an asset as it goes out to a target', () => {
       expect(await texel(mro, 'orm', at)).toEqual([m, r, o])
       expect(await texel(down, 'orm', at)).toEqual([o, r, m])
     }
+  })
+  it('gives levels and hulls files of their own, unless they have them', async () => {
+    const limits = as({ levelFiles: true, hullFiles: true }),
+      levels = { levels: 3, grid: 4 }
+    const step = (levels: boolean, hulls: boolean) => ({
+      remedy: 'files/own-files',
+      options: { levels, hulls },
+    })
+    expect(await passOf(levels, limits)).toEqual([step(true, true)])
+    expect(await passOf(levels, as({ hullFiles: true }))).toEqual([step(false, true)])
+    expect(await passOf({}, limits)).toEqual([step(false, true)])
+    expect(await passOf({ hull: false }, limits)).toEqual([])
+    const came = { ...levels, separate: true }
+    expect(await passOf(came, limits)).toEqual([])
+    // Another step writes them as one file, so they are taken apart again
+    expect(await passOf(came, as({ levelFiles: true, hullFiles: true, unitMetres: 0.01 }))).toEqual([
+      { remedy: 'scale/rescale', options: { factor: 100 } },
+      step(true, true),
+    ])
   })
   it('takes red of a pair of roughness and metallic for nothing', async () => {
     const [subject] = await subjectsOf(await crateFiles(crate), { limits: as({ packed: 'mro' }) })

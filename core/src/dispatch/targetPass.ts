@@ -15,11 +15,13 @@ export type PassStep = Pick<RecipeStep, 'remedy' | 'options'>
 /**
  * The target pass: what is done behind the recipe of an asset as it goes out to its target, and never in the asset
  * itself, so that one asset serves several receivers. Sizes of textures where the target has them made, and the
- * receiver's conventions: green, order of packed channels, unit and axis. Unit and axis come last, so that no step
- * before them works in another unit. Empty where the target takes what there is.
+ * receiver's conventions: green, order of packed channels, unit and axis, levels and hulls as files of their own. Unit
+ * and axis come behind the textures, so that no step before them works in another unit. Empty where the target takes
+ * what there is.
  */
 export function targetPass(subject: Subject): PassStep[] {
-  return [...subject.textures.flatMap((t) => textureSteps(subject, t)), ...placeSteps(subject)]
+  const steps = [...subject.textures.flatMap((t) => textureSteps(subject, t)), ...placeSteps(subject)]
+  return [...steps, ...fileSteps(subject, steps.length > 0)]
 }
 
 function textureSteps(subject: Subject, texture: SubjectTexture): PassStep[] {
@@ -49,6 +51,17 @@ function placeSteps({ kind, target }: Subject): PassStep[] {
   // What looks down along −Z comes up where Y was, and Y comes where Z was
   if (up === '+Z') steps.push({ remedy: 'scale/turn-axes', options: { up: '-Z', front: '+Z', base: false } })
   return steps
+}
+
+/** Files that came apart stay so while no step joins them. */
+function fileSteps({ files, parts, target }: Subject, areJoined: boolean): PassStep[] {
+  const { levelFiles, hullFiles } = target.conventions
+  const levels = levelFiles && parts.levels.size > 1,
+    hulls = hullFiles && parts.collision.length > 0 && parts.finest.length > 0
+  const cameApart = files.filter((f) => f.part === 'mesh').length > 1
+  return (levels || hulls) && (areJoined || !cameApart)
+    ? [{ remedy: 'files/own-files', options: { levels, hulls } }]
+    : []
 }
 
 /** Ids of the steps of a pass begin so. */

@@ -6,10 +6,14 @@ import { noteOfSlot, slotNotes } from '../scene/slotNotes'
 import { giveDirections } from '../write/soundVectors'
 import { relativePath } from '../write/relativePath'
 import type { OutputFile } from './outputFile'
+import { splitParts } from './splitParts'
 import { writeSurfaceFiles } from './writeSurfaceFiles'
 import { writeGlb, type PictureTarget } from '../write/writeGlb'
 
-/** Writes what a recipe made: the mesh as GLB, the textures as files beside it or inside, as they arrived. */
+/**
+ * Writes what a recipe made: the mesh as GLB, levels and hulls as files of their own where that was asked for, the
+ * textures as files beside it or inside, as they arrived.
+ */
 export async function writeWork(work: Work): Promise<OutputFile[]> {
   for (const texture of work.textures)
     if (texture.spent && !isUsed(texture)) texture.pictures.forEach((p) => p.dispose())
@@ -30,13 +34,20 @@ export async function writeWork(work: Work): Promise<OutputFile[]> {
         picture,
         texture.path === null ? { embed: texture.bytes } : { uri: relativePath(path, texture.path) },
       )
-  const bytes = await writeGlb(work.document, (picture) => {
-    const target = targets.get(picture)
-    invariant(target, `picture ${picture.getName()} belongs to no texture`)
-    return target
-  })
+  const write = (document: Document, sourceOf: (picture: Texture) => Texture | undefined) =>
+    writeGlb(document, (picture) => {
+      const target = targets.get(sourceOf(picture)!)
+      invariant(target, `picture ${picture.getName()} belongs to no texture`)
+      return target
+    })
   const surfaces = work.surfaceFiles ? writeSurfaceFiles(work, work.document, path, work.surfaceFiles) : []
-  return [{ path, part: 'mesh', bytes }, ...textures, ...surfaces]
+  const parts: OutputFile[] = []
+  for (const own of work.ownFiles ? splitParts(work.document, path, work.ownFiles) : []) {
+    const bytes = await write(own.document, (picture) => own.sourceOf.get(picture))
+    parts.push({ path: own.path, part: 'mesh', bytes })
+  }
+  const bytes = await write(work.document, (picture) => picture)
+  return [{ path, part: 'mesh', bytes }, ...parts, ...textures, ...surfaces]
 }
 
 /** Inputs that glTF has not are noted with their slot by the name of their texture; it is put in as it is now. */

@@ -9,6 +9,7 @@ import { dropDegenerate } from './mesh/dropDegenerate'
 import { dropIdleBones } from './mesh/dropIdleBones'
 import { dropNode } from './files/dropNode'
 import { dropStrays } from './files/dropStrays'
+import { ownFiles } from './files/ownFiles'
 import { dropCrumbs, dropDuplicates } from './mesh/dropTriangles'
 import { feed } from './slots/feed'
 import { dropUnusedSlots } from './slots/dropUnusedSlots'
@@ -77,6 +78,7 @@ const list = [
   dropColours,
   dropDegenerate,
   dropStrays,
+  ownFiles,
   dropNode,
   alignLevel,
   dropIdleBones,

@@ -35,6 +35,8 @@ export interface Work {
   missing: { picture: Texture; asked: string }[]
   /** Pattern of the names of surface files, where they are wanted beside the mesh. */
   surfaceFiles?: string
+  /** Parts that are written as files of their own beside the mesh. */
+  ownFiles?: { levels: boolean; hulls: boolean }
 }
 
 export interface SourceFile {

@@ -129,6 +129,8 @@ const targetRows: ValueRow[] = [
     none: '+Y, as in glTF',
   },
   { title: 'Receiver: one unit', path: ['conventions', 'unitMetres'], kind: 'number', unit: 'm', none: '1' },
+  { title: 'Receiver: levels as files', path: ['conventions', 'levelFiles'], kind: 'switch' },
+  { title: 'Receiver: collision as a file', path: ['conventions', 'hullFiles'], kind: 'switch' },
   { title: 'Memory of an asset', path: ['textureMemoryMiB', 'asset'], kind: 'number', unit: 'MiB' },
   { title: 'Memory of the project', path: ['textureMemoryMiB', 'project'], kind: 'number', unit: 'MiB' },
   { title: 'UV channels', path: ['uvChannels'], kind: 'whole' },
