@@ -1,8 +1,7 @@
 import { rm } from 'node:fs/promises'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
-import type { Delivery, Fault, IntakePreset } from '@stern-gate/contract'
+import type { Delivery, Fault, IntakePreset, Rulebook } from '@stern-gate/contract'
 import { crateFiles } from '@stern-gate/core/fixtures'
-import { suggestedPreset } from '../src/store/intakePresets'
 import { createClient, startTestServer, type TestServer } from './testServer'
 
 let server: TestServer,
@@ -40,21 +39,27 @@ describe('an intake preset', () => {
       options: { unit: 'centimetre', up: '+Y', strays: true, textures: 'as files' },
     })
     expect((await save({ name: 'x', options: { unit: 'cubit' } })).body.fault.code).toBe('remedy/bad-options')
-    expect(
-      (await save({ name: 'yard, centimetres', options: { unit: 'centimetre' }, folder: 'yards' })).body.id,
-    ).toBe(body.id)
+    await save({ name: 'yard, centimetres', options: { unit: 'centimetre' }, folder: 'yards' })
     expect(
       (await api.call<IntakePreset[]>('GET', `/projects/${project}/intake-presets`)).body.map(
         (p) => p.folder,
       ),
     ).toEqual(['yards'])
   })
+  it('stands in the rulebook, each change a revision of it that judges nothing anew', async () => {
+    const rulebook = async (): Promise<Rulebook> =>
+      (await api.call<{ rulebook: Rulebook }>('GET', `/projects/${project}/rulebook`)).body.rulebook
+    expect((await rulebook()).intake['yard, centimetres']).toMatchObject({ options: { unit: 'centimetre' } })
+    const revisions = (await api.call<{ note: string }[]>('GET', `/projects/${project}/rulebook/revisions`))
+      .body
+    expect(revisions[0]!.note).toBe('Intake preset yard, centimetres')
+  })
   it('may mend what is safe on arrival, once', async () => {
     const preset = (await save({ name: 'mends', options: { unit: 'metre' }, mend: true })).body
     expect(preset.mend).toBe(true)
     const bring = async (name: string): Promise<void> => {
       const { body: open } = await api.call<Delivery>('POST', `/projects/${project}/deliveries`, {
-        preset: preset.id,
+        preset: preset.name,
       })
       expect(open.intake).toMatchObject({ name: 'mends', mend: true })
       await api.send(open.id, await crateFiles({ name, textureName: name, slivers: 2, green: 'down' }))
@@ -87,7 +92,7 @@ describe('an intake preset', () => {
       await save({ name: 'yard, centimetres', options: { unit: 'centimetre' }, folder: 'yard' })
     ).body
     const { body: open } = await api.call<Delivery>('POST', `/projects/${project}/deliveries`, {
-      preset: preset.id,
+      preset: preset.name,
     })
     expect(open.intake).toMatchObject({ name: 'yard, centimetres' })
     await api.send(open.id, await hugeCrate('harbour_crate_a'))
@@ -104,13 +109,13 @@ describe('an intake preset', () => {
   })
   it('that fits the folder is suggested; taken afterwards it takes the assets in anew, and is taken back the same way', async () => {
     const done = (await api.deliver(project, await hugeCrate('harbour_box_a', 'from yard/props'))) as Delivery
-    expect((await api.call<Delivery>('GET', `/deliveries/${done.id}`)).body.suggested).toMatchObject({
-      name: 'yard, centimetres',
-    })
+    expect((await api.call<Delivery>('GET', `/deliveries/${done.id}`)).body.suggested).toBe(
+      'yard, centimetres',
+    )
     const { suggested } = (await api.call<Delivery>('GET', `/deliveries/${done.id}`)).body
     const row = await rowOf('harbour_box_a')
     expect(await longest(row.id)).toBe(100)
-    const taken = await api.call<Delivery>('PUT', `/deliveries/${done.id}/intake`, { preset: suggested!.id })
+    const taken = await api.call<Delivery>('PUT', `/deliveries/${done.id}/intake`, { preset: suggested })
     expect(taken.body).toMatchObject({ suggested: null, intake: { name: 'yard, centimetres' } })
     await expect.poll(() => longest(row.id), { timeout: 30_000 }).toBe(1)
     await api.call('PUT', `/deliveries/${done.id}/intake`, { preset: null })
@@ -118,30 +123,9 @@ describe('an intake preset', () => {
   })
   it('taken out leaves the recipes as they are', async () => {
     const [preset] = (await api.call<IntakePreset[]>('GET', `/projects/${project}/intake-presets`)).body
-    expect((await api.call('DELETE', `/intake-presets/${preset!.id}`)).status).toBe(200)
-    expect((await api.call('DELETE', `/intake-presets/${preset!.id}`)).status).toBe(404)
+    const path = `/projects/${project}/intake-presets/${encodeURIComponent(preset!.name)}`
+    expect((await api.call('DELETE', path)).status).toBe(200)
+    expect((await api.call('DELETE', path)).status).toBe(404)
     expect((await api.asset((await rowOf('harbour_crate_a')).id)).recipe.steps).toHaveLength(1)
   })
-})
-
-it('of several presets that fit the narrowest is suggested, by folder or by generator; one that says neither never is', () => {
-  const preset = (name: string, folder: string, generator = ''): IntakePreset => ({
-    id: name,
-    name,
-    folder,
-    generator,
-    options: {},
-    mend: false,
-    apart: null,
-  })
-  const presets = [
-    preset('any', '', ''),
-    preset('wide', 'scan'),
-    preset('narrow', 'scans/yard'),
-    preset('writer', '', 'rock writer 2'),
-  ]
-  expect(suggestedPreset(presets, ['in/scans/yard/a.glb'], ['x'])?.name).toBe('narrow')
-  expect(suggestedPreset(presets, ['Scans/a.glb'], [])?.name).toBe('wide')
-  expect(suggestedPreset(presets, ['a.glb'], ['Rock Writer 2.4'])?.name).toBe('writer')
-  expect(suggestedPreset(presets, ['scan.glb'], ['other'])).toBeNull()
 })

@@ -93,7 +93,7 @@ describe('an intake', () => {
         options: { unit: 'centimetre' },
       })
     ).body
-    await api.call<Delivery>('PUT', `/deliveries/${first.id}/intake`, { preset: preset.id })
+    await api.call<Delivery>('PUT', `/deliveries/${first.id}/intake`, { preset: preset.name })
     expect((await api.asset(of('harbour_keg_a').id)).recipe.steps).toHaveLength(1)
     expect((await api.asset(of('harbour_crate_a').id)).recipe.steps).toEqual([])
   })

@@ -181,7 +181,7 @@ it('an intake preset takes files of several things apart, and leaves others whol
   for (const n of hut[0]!.children!) n.name = n.name.replace('shed', 'hut')
   await deliver(
     { 'sets/hut.glb': await sceneFile(hut), ...(await crateFiles({ name: 'hut_crate' })) },
-    { preset: preset.id },
+    { preset: preset.name },
   )
   expect(await names('hut')).toEqual(
     ['hut_crate', 'hut_door', 'hut_figure', 'hut_shelf', 'hut_stool', 'hut_table'].filter(
@@ -196,11 +196,11 @@ it('looking at a scene decides nothing: a preset takes its next export apart; ke
   for (const n of loft[0]!.children!) n.name = n.name.replace('shed', 'loft')
   await deliver({ 'sets/loft.glb': await sceneFile(loft) })
   let looked = (await api.call<SceneDetail>('POST', `/assets/${(await row('loft')).id}/scene`)).body
-  await deliver({ 'sets/loft.glb': await sceneFile(loft) }, { preset: preset!.id })
+  await deliver({ 'sets/loft.glb': await sceneFile(loft) }, { preset: preset!.name })
   expect(await names('loft')).toEqual(['loft_door', 'loft_shelf', 'loft_stool', 'loft_table'])
   looked = await sceneOf(looked.id)
   expect((await apart(looked, { way: 'whole' })).status).toBe(201)
-  await deliver({ 'sets/loft.glb': await sceneFile(loft) }, { preset: preset!.id })
+  await deliver({ 'sets/loft.glb': await sceneFile(loft) }, { preset: preset!.name })
   expect(await names('loft')).toEqual(['loft'])
 })
 

@@ -12,7 +12,6 @@ import { dispatchRoutes } from '../src/http/dispatchRoutes'
 import { deliveryRoutes } from '../src/http/deliveryRoutes'
 import { documentRoutes } from '../src/http/documentRoutes'
 import { fileRoutes } from '../src/http/fileRoutes'
-import { intakeRoutes } from '../src/http/intakeRoutes'
 import { liveRoutes } from '../src/http/liveRoutes'
 import { projectRoutes } from '../src/http/projectRoutes'
 import { encodingRoutes } from '../src/http/encodingRoutes'
@@ -257,7 +256,6 @@ describe('the API description', () => {
       bulkRoutes(services),
       dispatchRoutes(services),
       rulebookRoutes(services),
-      intakeRoutes(services),
       sceneRoutes(services),
       encodingRoutes(services),
       pairingRoutes(services),

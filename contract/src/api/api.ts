@@ -1,12 +1,12 @@
 import * as z from 'zod'
-import { apartWaySchema } from '../scene'
 import { meshFactsSchema } from '../facts/meshFacts'
 import { standardFactsSchema } from '../facts/standardFacts'
 import { textureFactsSchema } from '../facts/textureFacts'
 import { faultSchema } from '../fault'
 import { filePartSchema } from '../filePart'
-import { findingSchema, optionValueSchema, placeSchema, remedyOptionsSchema } from '../finding'
+import { findingSchema, optionValueSchema, placeSchema } from '../finding'
 import { knownOriginSchema } from '../origin'
+import { presetNameSchema } from '../intakeWay'
 import { intakeSchema, recipeSchema, stepResultSchema } from '../recipe'
 import { assetKindSchema, classFromSchema } from '../report'
 import { textureRoleSchema } from '../rulebook/rulebook'
@@ -74,10 +74,7 @@ export const deliverySchema = z.strictObject({
     .array(deliveryFileSchema)
     .describe('of a model that came in another format, too; each with why'),
   intake: intakeSchema.nullable().describe('null: as it came'),
-  suggested: z
-    .strictObject({ id, name: z.string() })
-    .nullable()
-    .describe('a preset that fits its folder or its generator'),
+  suggested: z.string().nullable().describe('name of a preset that fits its folder or its generator'),
 })
 export type Delivery = z.infer<typeof deliverySchema>
 
@@ -86,36 +83,12 @@ export const newDeliverySchema = z.strictObject({
   arrived: sentTimeSchema
     .optional()
     .describe('when it came, for a history that is taken over; now without it'),
-  preset: id.optional().describe('intake preset'),
+  preset: presetNameSchema.optional().describe('name of an intake preset of the rulebook'),
 })
 
-/** A named way of taking in a kind of source. */
-export const intakePresetSchema = z.strictObject({
-  id,
-  name: z.string(),
-  options: remedyOptionsSchema,
-  generator: z.string().describe('part of the generator string that it fits'),
-  folder: z.string().describe('part of the folder that it fits'),
-  mend: z.boolean().default(false).describe('what is safe to mend is mended as soon as an asset is judged'),
-  apart: apartWaySchema
-    .nullable()
-    .default(null)
-    .describe('way by which files of many objects are taken apart; null: as the rulebook says'),
+export const chooseIntakeSchema = z.strictObject({
+  preset: presetNameSchema.nullable().describe('null: as it came'),
 })
-export type IntakePreset = z.infer<typeof intakePresetSchema>
-export const saveIntakePresetSchema = z.strictObject({
-  name: z.string().trim().min(1).max(60),
-  options: remedyOptionsSchema,
-  generator: z.string().trim().max(200).default(''),
-  folder: z.string().trim().max(200).default(''),
-  mend: z.boolean().default(false).describe('what is safe to mend is mended as soon as an asset is judged'),
-  apart: apartWaySchema
-    .nullable()
-    .default(null)
-    .describe('way by which files of many objects are taken apart; null: as the rulebook says'),
-})
-export type SaveIntakePreset = z.infer<typeof saveIntakePresetSchema>
-export const chooseIntakeSchema = z.strictObject({ preset: id.nullable().describe('null: as it came') })
 
 /** One texture of an asset as the bench shows it. */
 export const benchTextureSchema = z.strictObject({

@@ -1,5 +1,6 @@
 import * as z from 'zod'
 import { surfaceSettings, surfaceSettingSchema } from '../carryOver'
+import { intakeWaySchema, presetNameSchema } from '../intakeWay'
 import { defaultTerms, originSchema, termsSchema } from '../origin'
 import { scenePlanSchema } from '../scene'
 import { levelSchema } from '../station'
@@ -229,6 +230,10 @@ export const rulebookSchema = z
       )
       .default([])
       .describe('files of many objects that are taken apart as they arrive, and how; later ones win'),
+    intake: z
+      .record(presetNameSchema, intakeWaySchema)
+      .default({})
+      .describe('intake presets: named ways of taking in a kind of source'),
     surfaces: z
       .record(z.string().min(1).max(60), sharedSurfaceSchema)
       .default({})

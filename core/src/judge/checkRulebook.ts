@@ -8,6 +8,7 @@ import {
 } from '@stern-gate/contract'
 import { compilePattern } from '../rulebook/pattern'
 import { upgradeRulebook } from '../rulebook/upgradeRulebook'
+import { intake } from '../remedies/files/intake'
 import { findRemedy } from '../remedies/index'
 import { SURFACE, surfaceMistakes } from '../surfaces/sharedSurfaces'
 import { rules } from '../rules/index'
@@ -48,6 +49,13 @@ export function checkRulebook(raw: unknown): Outcome<Rulebook> {
         "See the rule's page for its options.",
         { part: `rules.${id}` },
       )
+  }
+  for (const [name, { options }] of Object.entries(parsed.data.intake)) {
+    const read = intake.options.safeParse(options)
+    if (read.success) continue
+    const { path, message } = read.error.issues[0]!,
+      part = ['intake', name, 'options', ...path].join('.')
+    return bad('rulebook/invalid', `${part}: ${message}`, 'See the options of files/intake.', { part })
   }
   const [mistake] = surfaceMistakes(parsed.data.surfaces, surfaceMistake)
   if (mistake)

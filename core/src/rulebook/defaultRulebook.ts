@@ -279,5 +279,6 @@ export const defaultRulebook: Rulebook = rulebookSchema.parse({
   origins: [],
   scenes: [],
   surfaces: {},
+  intake: {},
   overrides: [],
 } satisfies Rulebook)

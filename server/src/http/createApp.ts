@@ -13,7 +13,6 @@ import { ownAddress, readableAddress, validBody } from './door'
 import { FaultReply, finalHandler } from './faults'
 import { fileRoutes } from './fileRoutes'
 import { healthRoutes } from './healthRoutes'
-import { intakeRoutes } from './intakeRoutes'
 import { liveRoutes } from './liveRoutes'
 import { projectRoutes } from './projectRoutes'
 import { rulebookRoutes } from './rulebookRoutes'
@@ -61,7 +60,6 @@ export function createApp(
     projectRoutes(services),
     deliveryRoutes(services),
     assetRoutes(services),
-    intakeRoutes(services),
     sceneRoutes(services),
     encodingRoutes(services),
     pairingRoutes(services),

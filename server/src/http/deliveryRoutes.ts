@@ -16,7 +16,8 @@ import {
 } from '../store/deliveries'
 import type { Transaction } from '../store/database'
 import { addEvent } from '../store/eventLog'
-import { findIntakePreset } from '../store/intakePresets'
+import { intakeBy } from '@stern-gate/core'
+import { findIntakePreset } from '../rulebooks/intakePresets'
 import { deliveryClosed } from '../trouble/faultReply'
 import { answering } from './answer'
 import { FaultReply, notFound } from './faults'
@@ -34,7 +35,7 @@ export function deliveryRoutes(services: Services): Router {
   on(routes.listDeliveries, ({ parts }) => listDeliveries(db, uuid(parts.project), 20))
   on(routes.createDelivery, async ({ parts, body }) => {
     const project = await projectOf(db, parts.project)
-    const { note, arrived, preset: id } = body
+    const { note, arrived, preset: wanted } = body
     if (arrived !== undefined && Date.parse(arrived) > Date.now())
       throw new FaultReply(
         bad(
@@ -44,13 +45,11 @@ export function deliveryRoutes(services: Services): Router {
           { part: 'arrived' },
         ).fault,
       )
-    const preset = id === undefined ? null : await findIntakePreset(db, project.id, id)
-    if (id !== undefined && !preset) throw notFound('preset')
+    const preset = wanted === undefined ? null : await findIntakePreset(db, project, wanted)
+    if (wanted !== undefined && !preset) throw notFound('preset')
     const row = await createDelivery(db, project.id, note, localPerson.name, {
       ...(arrived ? { arrived } : {}),
-      ...(preset
-        ? { intake: { name: preset.name, options: preset.options, mend: preset.mend, apart: preset.apart } }
-        : {}),
+      ...(preset ? { intake: intakeBy(preset) } : {}),
     })
     return withProgress(db, row)
   })

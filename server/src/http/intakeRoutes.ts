@@ -1,59 +1,46 @@
-import type { Router } from 'express'
-import { bad, routes } from '@stern-gate/contract'
-import { findRemedy } from '@stern-gate/core'
+import { routes } from '@stern-gate/contract'
+import { intakeBy } from '@stern-gate/core'
 import { chooseIntake } from '../judging/intakeOfDelivery'
-import type { Services } from '../services/services'
-import { findDelivery, withProgress } from '../store/deliveries'
 import {
   findIntakePreset,
   listIntakePresets,
-  removeIntakePreset,
   saveIntakePreset,
-} from '../store/intakePresets'
-import { answering } from './answer'
-import { FaultReply, notFound } from './faults'
+  wholePreset,
+} from '../rulebooks/intakePresets'
+import type { LibraryRoom } from '../rulebooks/libraryRoom'
+import type { Services } from '../services/services'
+import { findDelivery, withProgress } from '../store/deliveries'
+import type { answering } from './answer'
+import { notFound } from './faults'
 import { projectOf, uuid } from './projectRoutes'
 
-const intakeOptions = findRemedy('files/intake')!.options
-
-/** Named ways of taking in, and which of them a delivery is taken in by. */
-export function intakeRoutes(services: Services): Router {
+/** Adds the routes of intake presets, which are a part of the rulebook, and which one a delivery is taken in by. */
+export function addIntakeRoutes(
+  on: ReturnType<typeof answering>['on'],
+  services: Services,
+  room: LibraryRoom,
+): void {
   const { db } = services.connection
-  const { router, on } = answering()
-  on(routes.listIntakePresets, async ({ parts }) =>
-    listIntakePresets(db, (await projectOf(db, parts.project)).id),
-  )
+  on(routes.listIntakePresets, async ({ parts }) => listIntakePresets(db, await projectOf(db, parts.project)))
   on(routes.saveIntakePreset, async ({ parts, body }) => {
-    const { id: project } = await projectOf(db, parts.project),
-      preset = body
-    const options = intakeOptions.safeParse(preset.options)
-    if (!options.success)
-      throw new FaultReply(
-        bad(
-          'remedy/bad-options',
-          `${options.error.issues[0]!.path.join('.')}: ${options.error.issues[0]!.message}.`,
-          'See the options of files/intake.',
-          { part: options.error.issues[0]!.path.join('.') },
-        ).fault,
-      )
-    return saveIntakePreset(db, project, { ...preset, options: options.data as typeof preset.options })
+    const { name, ...way } = wholePreset(body)
+    await saveIntakePreset(services, room, await projectOf(db, parts.project), name, way)
+    return { name, ...way }
   })
   on(routes.removeIntakePreset, async ({ parts }) => {
-    if (!(await removeIntakePreset(db, uuid(parts.preset)))) throw notFound('preset')
+    const project = await projectOf(db, parts.project)
+    if (!(await findIntakePreset(db, project, parts.preset))) throw notFound('preset')
+    await saveIntakePreset(services, room, project, parts.preset, null)
     return { ok: true }
   })
   on(routes.chooseIntake, async ({ parts, body }) => {
     const delivery = await findDelivery(db, uuid(parts.delivery))
     if (!delivery) throw notFound('delivery')
-    const { preset: id } = body
-    const preset = id === null ? null : await findIntakePreset(db, delivery.projectId, id)
-    if (id !== null && !preset) throw notFound('preset')
-    await chooseIntake(
-      services,
-      delivery,
-      preset && { name: preset.name, options: preset.options, mend: preset.mend, apart: preset.apart },
-    )
+    const { preset: name } = body
+    const project = await projectOf(db, delivery.projectId)
+    const preset = name === null ? null : await findIntakePreset(db, project, name)
+    if (name !== null && !preset) throw notFound('preset')
+    await chooseIntake(services, delivery, preset && intakeBy(preset))
     return withProgress(db, (await findDelivery(db, delivery.id))!)
   })
-  return router
 }

@@ -31,6 +31,7 @@ import { answering } from './answer'
 import { FaultReply, notFound } from './faults'
 import { addMemoryRoutes } from './memoryRoutes'
 import { projectOf, projectReply, uuid } from './projectRoutes'
+import { addIntakeRoutes } from './intakeRoutes'
 import { addSurfaceRoutes } from './surfaceRoutes'
 
 const MOST_REVISIONS = 100
@@ -44,6 +45,7 @@ export function rulebookRoutes(services: Services): Router {
   const room = new LibraryRoom(services)
   const { router, on } = answering()
   addSurfaceRoutes(on, services, room)
+  addIntakeRoutes(on, services, room)
   addMemoryRoutes(on, services, room)
   on(routes.getRulebook, async ({ parts }) => {
     const project = await projectOf(db, parts.project)

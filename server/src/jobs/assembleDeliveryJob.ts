@@ -1,5 +1,12 @@
-import { bad, stations, type Fault, type Tally } from '@stern-gate/contract'
-import { assembleAssets, workingFilesBeside, type AssemblyFile, type AssetDraft } from '@stern-gate/core'
+import { bad, stations, type Fault, type Rulebook, type Tally } from '@stern-gate/contract'
+import {
+  assembleAssets,
+  intakePresets,
+  suggestedPreset,
+  workingFilesBeside,
+  type AssemblyFile,
+  type AssetDraft,
+} from '@stern-gate/core'
 import { assetContext } from '../judging/assetContext'
 import { intakeOf, takeInBy } from '../judging/intakeOfDelivery'
 import { judgeAssets } from '../judging/judgeAsset'
@@ -17,7 +24,6 @@ import {
   type DeliveryFileRow,
   type DeliveryRow,
 } from '../store/deliveries'
-import { listIntakePresets, suggestedPreset } from '../store/intakePresets'
 import { addEvent } from '../store/eventLog'
 import { jobPayloads } from './jobNames'
 import { markForMending } from '../store/versionStates'
@@ -70,7 +76,7 @@ export const assembleDeliveryJob =
         )
         await markForMending(tx, ids, intake.mend)
       })
-    else await suggest(db, delivery, files)
+    else await suggest(db, delivery, files, rulebook)
     // With the names that just came
     await judgeAssets(services, ids, signal, await assetContext(db, delivery.projectId))
     await db.transaction(async (tx) => {
@@ -96,17 +102,22 @@ const asideOf = (
   }))
 
 /** Notes a preset that fits, for a person to take. */
-async function suggest(db: Queryable, delivery: DeliveryRow, files: readonly AssemblyFile[]): Promise<void> {
+async function suggest(
+  db: Queryable,
+  delivery: DeliveryRow,
+  files: readonly AssemblyFile[],
+  rulebook: Rulebook,
+): Promise<void> {
   const meshes = files.flatMap((f) =>
     f.facts?.kind === 'mesh' ? [{ path: f.path, generator: f.facts.file.generator }] : [],
   )
   if (meshes.length === 0) return
   const preset = suggestedPreset(
-    await listIntakePresets(db, delivery.projectId),
+    intakePresets(rulebook),
     meshes.map((m) => m.path),
     meshes.map((m) => m.generator),
   )
-  if (preset) await suggestIntake(db, delivery.id, preset.id)
+  if (preset) await suggestIntake(db, delivery.id, preset.name)
 }
 
 /** So many are taken in by one transaction. */

@@ -11,7 +11,7 @@ import {
 } from '@stern-gate/contract'
 import type { VersionFileRecord } from './assets'
 import type { Database, Queryable } from './database'
-import { blobs, deliveries, deliveryFiles, intakePresets } from './schema'
+import { blobs, deliveries, deliveryFiles } from './schema'
 
 export type DeliveryRow = typeof deliveries.$inferSelect
 export type DeliveryFileRow = typeof deliveryFiles.$inferSelect
@@ -309,13 +309,6 @@ export async function withProgress(db: Queryable, row: DeliveryRow): Promise<Del
     )
     .orderBy(deliveryFiles.path)
     .limit(400)
-  const [suggested] =
-    row.suggested === null
-      ? []
-      : await db
-          .select({ id: intakePresets.id, name: intakePresets.name })
-          .from(intakePresets)
-          .where(eq(intakePresets.id, row.suggested))
   return deliverySchema.parse({
     id: row.id,
     number: row.number,
@@ -327,7 +320,7 @@ export async function withProgress(db: Queryable, row: DeliveryRow): Promise<Del
     refused: told.filter((f) => f.state === 'refused').map(fileReply),
     setAside: told.filter((f) => f.state === 'set-aside').map(fileReply),
     intake: row.intake,
-    suggested: suggested ?? null,
+    suggested: row.suggested,
   })
 }
 

@@ -49,27 +49,6 @@ export const rulebookRevisions = pgTable(
   (t) => [primaryKey({ columns: [t.projectId, t.number] })],
 )
 
-export const intakePresets = pgTable(
-  'intake_presets',
-  {
-    id: uuid('id').primaryKey().defaultRandom(),
-    projectId: uuid('project_id')
-      .notNull()
-      .references(() => projects.id, { onDelete: 'cascade' }),
-    name: text('name').notNull(),
-    options: jsonb('options').notNull(),
-    /** What it fits: parts of the generator string and of the folder; empty: neither. */
-    generator: text('generator').notNull().default(''),
-    folder: text('folder').notNull().default(''),
-    created: created(),
-    /** What is safe is mended as soon as an asset is judged. */
-    mend: boolean('mend').notNull().default(false),
-    /** Way by which files of many objects are taken apart; null: kept whole. */
-    apart: text('apart'),
-  },
-  (t) => [uniqueIndex('intake_presets_name').on(t.projectId, t.name)],
-)
-
 export const deliveries = pgTable(
   'deliveries',
   {
@@ -83,8 +62,8 @@ export const deliveries = pgTable(
     state: deliveryState('state').notNull(),
     /** Name and options of the intake preset that its assets are taken in by. */
     intake: jsonb('intake'),
-    /** A preset whose folder or generator fits it. */
-    suggested: uuid('suggested').references(() => intakePresets.id, { onDelete: 'set null' }),
+    /** Name of a preset whose folder or generator fits it. */
+    suggested: text('suggested'),
     created: created(),
   },
   (t) => [uniqueIndex('deliveries_number').on(t.projectId, t.number)],

@@ -24,7 +24,7 @@ import {
   type PartsOf,
   type QuerySent,
   type Recipe,
-  type SaveIntakePreset,
+  type IntakePreset,
   type SaveSizes,
   type ScenePlan,
   type SearchRequest,
@@ -130,9 +130,10 @@ export const createDelivery = (project: string, note: string, preset: string | n
     body: { note, ...(preset === null ? {} : { preset }) },
   })
 export const listIntakePresets = (project: string) => call(routes.listIntakePresets, { parts: { project } })
-export const saveIntakePreset = (project: string, body: SaveIntakePreset) =>
+export const saveIntakePreset = (project: string, body: IntakePreset) =>
   call(routes.saveIntakePreset, { parts: { project }, body })
-export const removeIntakePreset = (preset: string) => call(routes.removeIntakePreset, { parts: { preset } })
+export const removeIntakePreset = (project: string, preset: string) =>
+  call(routes.removeIntakePreset, { parts: { project, preset } })
 export const chooseIntake = (delivery: string, preset: string | null) =>
   call(routes.chooseIntake, { parts: { delivery }, body: { preset } })
 /** A delivery with all its files. */

@@ -1,6 +1,6 @@
 import { defineStore } from 'pinia'
 import { computed, ref, shallowRef, watch } from 'vue'
-import type { IntakePreset, RemedyInfo, SaveIntakePreset } from '@stern-gate/contract'
+import type { IntakePreset, RemedyInfo } from '@stern-gate/contract'
 import {
   chooseIntake,
   listIntakePresets,
@@ -21,8 +21,8 @@ export const useIntake = defineStore('intake', () => {
   const wanted = ref<string | null>(null)
   const keyOf = (id: string): string => `stern-gate-intake-${id}`
 
-  const chosen = computed(() => presets.value.find((p) => p.id === wanted.value) ?? null)
-  const chosenId = computed(() => chosen.value?.id ?? null)
+  const chosen = computed(() => presets.value.find((p) => p.name === wanted.value) ?? null)
+  const chosenName = computed(() => chosen.value?.name ?? null)
   const guarded = async (work: () => Promise<unknown>): Promise<boolean> => {
     try {
       await work()
@@ -38,26 +38,26 @@ export const useIntake = defineStore('intake', () => {
       presets.value = id === null ? [] : await listIntakePresets(id)
     })
   /** For the next deliveries from this browser, until another one is chosen. */
-  const choose = (id: string | null): void => {
-    wanted.value = id
+  const choose = (name: string | null): void => {
+    wanted.value = name
     if (project.openId === null) return
-    if (id === null) localStorage.removeItem(keyOf(project.openId))
-    else localStorage.setItem(keyOf(project.openId), id)
+    if (name === null) localStorage.removeItem(keyOf(project.openId))
+    else localStorage.setItem(keyOf(project.openId), name)
   }
   const fetchFields = (): Promise<boolean> =>
     guarded(async () => {
       remedy.value ??= (await listRemedies()).find((r) => r.id === 'files/intake') ?? null
     })
-  const save = (preset: SaveIntakePreset): Promise<boolean> =>
+  const save = (preset: IntakePreset): Promise<boolean> =>
     guarded(async () => {
       const saved = await saveIntakePreset(project.openId!, preset)
       await refresh()
-      choose(saved.id)
+      choose(saved.name)
     })
-  const remove = (id: string): Promise<boolean> =>
+  const remove = (name: string): Promise<boolean> =>
     guarded(async () => {
-      await removeIntakePreset(id)
-      if (wanted.value === id) choose(null)
+      await removeIntakePreset(project.openId!, name)
+      if (wanted.value === name) choose(null)
       await refresh()
     })
   /** Takes a delivery in by a preset, or as it came. */
@@ -71,5 +71,5 @@ export const useIntake = defineStore('intake', () => {
     },
     { immediate: true },
   )
-  return { presets, remedy, chosen, chosenId, refresh, choose, fetchFields, save, remove, takeIn }
+  return { presets, remedy, chosen, chosenName, refresh, choose, fetchFields, save, remove, takeIn }
 })

@@ -45,7 +45,7 @@ export const useUploads = defineStore('uploads', () => {
       const before = sending.value ? null : await findUnfinished(id)
       return before?.delivery.note === noteOf(files)
         ? before
-        : { delivery: await createDelivery(id, noteOf(files), intake.chosenId), there: new Map() }
+        : { delivery: await createDelivery(id, noteOf(files), intake.chosenName), there: new Map() }
     })
   /** Sends what an asset was missing; it becomes the asset's next version, with all that it had. */
   const complete = (asset: string, files: BroughtFile[]): Promise<void> =>

@@ -124,7 +124,7 @@ const AS_IT_CAME = 'as it came',
   EDIT = 'edit'
 const intakeOptions = computed(() => [
   { key: AS_IT_CAME, label: 'As it comes' },
-  ...intake.presets.map((p) => ({ key: p.id, label: p.name })),
+  ...intake.presets.map((p) => ({ key: p.name, label: p.name })),
   { key: 'line', type: 'divider' },
   { key: EDIT, label: 'Presets …' },
 ])

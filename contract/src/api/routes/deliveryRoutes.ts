@@ -1,12 +1,6 @@
 import * as z from 'zod'
-import {
-  chooseIntakeSchema,
-  deliveryFileSchema,
-  deliverySchema,
-  intakePresetSchema,
-  newDeliverySchema,
-  saveIntakePresetSchema,
-} from '../api'
+import { intakePresetSchema } from '../../intakeWay'
+import { chooseIntakeSchema, deliveryFileSchema, deliverySchema, newDeliverySchema } from '../api'
 import { defineRoute } from '../route'
 
 /** Deliveries: what each route takes and gives. */
@@ -69,22 +63,22 @@ export const deliveryRoutes = {
     method: 'get',
     path: '/projects/{project}/intake-presets',
     group: 'Deliveries',
-    does: 'The intake presets of a project.',
+    does: 'The intake presets of the rulebook, by name.',
     gives: intakePresetSchema.array(),
   }),
   saveIntakePreset: defineRoute({
     method: 'put',
     path: '/projects/{project}/intake-presets',
     group: 'Deliveries',
-    does: 'Saves an intake preset under its name.',
-    takes: saveIntakePresetSchema,
+    does: 'Saves an intake preset under its name, as a revision of the rulebook.',
+    takes: intakePresetSchema,
     gives: intakePresetSchema,
   }),
   removeIntakePreset: defineRoute({
     method: 'delete',
-    path: '/intake-presets/{preset}',
+    path: '/projects/{project}/intake-presets/{preset}',
     group: 'Deliveries',
-    does: 'Takes an intake preset out; recipes keep what it said.',
+    does: 'Takes an intake preset out, as a revision of the rulebook; recipes keep what it said.',
     gives: z.strictObject({ ok: z.boolean() }),
   }),
 }

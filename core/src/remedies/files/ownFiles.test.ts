@@ -50,7 +50,7 @@ describe('levels and hulls as files of their own', () => {
   it('each hold only what is theirs: the mesh has one level and no hull', async () => {
     const measured = await measureFixture((await written(apart)).files)
     const nodes = measured.flatMap(({ path, facts }) =>
-      facts?.kind === 'mesh' ? [[path.replace(/^.*_a/, ''), facts.nodes.filter((n) => n.mesh).length]] : [],
+      facts?.kind === 'mesh' ? [[path.replace(/^.*_a/, ''), facts.nodes!.filter((n) => n.mesh).length]] : [],
     )
     expect(Object.fromEntries(nodes)).toEqual({ '.glb': 1, '_lod1.glb': 1, '_lod2.glb': 1, '_hull.glb': 1 })
     const slots = measured.flatMap(({ facts }) => (facts?.kind === 'mesh' ? [facts.slots!.length] : []))

@@ -18,10 +18,10 @@ const intake = useIntake()
     </template>
     <template v-else>
       <p>
-        <b>Delivery {{ d.number }}</b> {{ d.note }} came as it was. The preset
-        <b>{{ d.suggested!.name }}</b> fits it.
+        <b>Delivery {{ d.number }}</b> {{ d.note }} came as it was. The preset <b>{{ d.suggested }}</b> fits
+        it.
       </p>
-      <button class="btn go" @click="intake.takeIn(d.id, d.suggested!.id)">Take it in by this preset</button>
+      <button class="btn go" @click="intake.takeIn(d.id, d.suggested)">Take it in by this preset</button>
     </template>
     <button class="btn" :aria-label="`Leave delivery ${d.number} as it is`" @click="$emit('close', d.id)">
       ×

@@ -46,7 +46,7 @@ async function save(): Promise<void> {
     emit('close')
 }
 async function remove(): Promise<void> {
-  if (known.value && (await intake.remove(known.value.id))) open(intake.presets[0] ?? null)
+  if (known.value && (await intake.remove(known.value.name))) open(intake.presets[0] ?? null)
 }
 </script>
 
@@ -57,10 +57,10 @@ async function remove(): Promise<void> {
         <h2>Intake presets</h2>
         <button
           v-for="p in intake.presets"
-          :key="p.id"
+          :key="p.name"
           class="one"
-          :class="{ on: p.id === known?.id }"
-          :aria-pressed="p.id === known?.id"
+          :class="{ on: p.name === known?.name }"
+          :aria-pressed="p.name === known?.name"
           @click="open(p)"
         >
           {{ p.name }}

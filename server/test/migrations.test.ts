@@ -37,6 +37,11 @@ it('a database of before keeps its words, and takes no other from then on', asyn
       select id, 0, 'a.glb', 'buffer', 'x', 1, 'buffer' from version)
     insert into findings (version_id, rule, station, level, fingerprint, body)
       select id, 'lods/missing', 'lods', 'caution', 'f', '{}' from version`)
+  await one(`with preset as (insert into intake_presets (project_id, name, options, folder, apart)
+      select id, 'yard', '{"unit": "centimetre"}', 'yards', 'top' from projects returning id, project_id),
+    rulebook as (insert into rulebook_revisions (project_id, number, author, body)
+      select project_id, 1, 'a', '{"name": "own"}' from preset)
+    update deliveries set suggested = preset.id from preset returning 1`)
   await migrateDatabase(connection, serverFiles.migrations)
   const words = await one(`select d.state as delivery, f.state as file, a.kind, v.state as version, v.verdict,
       p.part, n.what, x.station, x.level
@@ -61,6 +66,14 @@ it('a database of before keeps its words, and takes no other from then on', asyn
     await expect(one(`update ${table} set ${column} = 'clean'`)).rejects.toThrow(
       /invalid input value for enum/,
     )
+})
+
+it('its intake presets stand in the rulebook that is in force, and deliveries name them', async () => {
+  const { rows } = await connection.pool.query<Record<string, unknown>>(
+    'select d.suggested, r.body from deliveries d join rulebook_revisions r on r.project_id = d.project_id',
+  )
+  const way = { options: { unit: 'centimetre' }, generator: '', folder: 'yards', mend: false, apart: 'top' }
+  expect(rows).toEqual([{ suggested: 'yard', body: { name: 'own', intake: { yard: way } } }])
 })
 
 it('what waits to be judged is still found by its index', async () => {
