@@ -84,6 +84,15 @@ export type BlockFormatName = z.infer<typeof blockFormatNameSchema>
 /** An order of packed channels: a letter for each, see core/rulebook/layoutLetters; x for one that carries nothing. */
 export const CHANNEL_ORDER = /^[oarmgshx]{3,4}$/
 
+/** Words of a texture's name that say in which order its channels are packed. */
+export const channelLayoutSchema = z.strictObject({
+  words: z.array(z.string().min(1).max(40)).default([]).describe('besides the letters themselves'),
+})
+
+/** Orders of occlusion, roughness and metallic that a map of another custom may come in. */
+export const defaultLayouts: Readonly<Record<string, z.infer<typeof channelLayoutSchema>>> =
+  Object.fromEntries(['orm', 'omr', 'rom', 'rmo', 'mor', 'mro', 'xrm', 'xmr'].map((o) => [o, { words: [] }]))
+
 /** How whoever receives a target's files reads them, where that is another way than the project's. */
 export const conventionsSchema = z.strictObject({
   green: z
@@ -234,6 +243,13 @@ export const rulebookSchema = z
       .record(presetNameSchema, intakeWaySchema)
       .default({})
       .describe('intake presets: named ways of taking in a kind of source'),
+    layouts: z
+      .record(z.string().regex(CHANNEL_ORDER), channelLayoutSchema)
+      .default(() => ({ ...defaultLayouts }))
+      .describe(
+        'orders of packed channels that maps come in, by a letter for each: o or a occlusion, r roughness, g or s ' +
+          'gloss, m metallic, h height, x nothing',
+      ),
     surfaces: z
       .record(z.string().min(1).max(60), sharedSurfaceSchema)
       .default({})

@@ -1,5 +1,6 @@
 import type { Proposal, Rulebook, TextureRole } from '@stern-gate/contract'
-import { roleOfWords } from '../rulebook/textureRole'
+import { letterWord } from '../rulebook/layoutLetters'
+import { layoutOfWords, roleOfWords } from '../rulebook/textureRole'
 import { isMeaningful, nameWords } from '../rulebook/nameWords'
 import { LEAST_FIT } from './fitNames'
 import type { FitSample, FitTexture } from './fitSample'
@@ -93,6 +94,108 @@ export function fitWords(samples: readonly FitSample[], unwantedNow: readonly st
     },
   ]
 }
+
+/**
+ * Words at the end of packed maps whose pixels show one order of channels, where the rulebook does not say so already.
+ */
+export function fitLayouts(samples: readonly FitSample[], rulebook: Rulebook): Proposal[] {
+  const byWord = new Map<string, FitTexture[]>()
+  for (const texture of samples.flatMap((s) => s.textures)) {
+    const word = [...texture.words].reverse().find((w) => !/^\d+k?$/.test(w))
+    if (texture.order === null || word === undefined || texture.words.length < 2 || !isMeaningful(word))
+      continue
+    byWord.set(word, [...(byWord.get(word) ?? []), texture])
+  }
+  return [...byWord]
+    .sort((a, b) => (a[0] < b[0] ? -1 : 1))
+    .flatMap(([word, textures]) => {
+      const [best] = counted(textures.map((t) => t.order!))
+      if (!best || textures.length < LEAST_PICTURES || best[1] < textures.length * LEAST_FIT) return []
+      const [order, fitting] = best,
+        now = layoutOfWords(rulebook, ['x', word])
+      if (now === order || (order === 'orm' && now === null && roleOfWords(rulebook, ['x', word]) === 'orm'))
+        return []
+      const before = Object.entries(rulebook.layouts).filter(([, l]) => l.words.includes(word))
+      return [
+        proposal(
+          'conventions',
+          {
+            id: `layouts.${word}`,
+            title: `“${word}” at the end of a name means ${[...order].map(letterWord).join(', ')} in red, green, blue`,
+            now: now ?? 'says no order of channels',
+            then: order,
+            change: [
+              ...before.map(([other, { words }]) => ({
+                path: ['layouts', other, 'words'],
+                value: words.filter((w) => w !== word),
+              })),
+              { path: ['layouts', order, 'words', '+'], value: word },
+            ],
+          },
+          { fitting, misfits: byName(textures.filter((t) => t.order !== order)) },
+        ),
+      ]
+    })
+}
+
+/** So far outside of its class a size has to be, as a factor, before another unit is believed. */
+const SUSPECT = 2
+/** Units by the factor from metres, likeliest first; see units of files/intake. */
+const UNITS = [
+  ['centimetre', 0.01],
+  ['millimetre', 0.001],
+  ['inch', 0.0254],
+  ['foot', 0.3048],
+  ['decimetre', 0.1],
+] as const
+
+/**
+ * Units that one generator's files are meant in, where most of them are that much too large for their class: an intake
+ * preset for what it writes.
+ */
+export function fitUnits(samples: readonly FitSample[], rulebook: Rulebook): Proposal[] {
+  const byGenerator = new Map<string, FitSample[]>()
+  for (const sample of samples) {
+    const generator = sample.mesh?.generator.replace(/[\s(]*v?\d[\d.]*.*$/i, '').trim() ?? ''
+    if (generator === '' || !sample.mesh?.expected) continue
+    byGenerator.set(generator, [...(byGenerator.get(generator) ?? []), sample])
+  }
+  return [...byGenerator]
+    .sort((a, b) => (a[0] < b[0] ? -1 : 1))
+    .flatMap(([generator, own]) => {
+      if (own.length < LEAST_PICTURES) return []
+      const name = generator.slice(0, 60).trim()
+      if (Object.values(rulebook.intake).some((p) => p.generator === generator) || name in rulebook.intake)
+        return []
+      for (const [unit, factor] of UNITS) {
+        const fitting = own.filter(({ mesh }) => isMeantIn(mesh!.longestSide, mesh!.expected!, factor))
+        if (fitting.length < own.length * LEAST_FIT) continue
+        const misfits = own.filter((s) => !fitting.includes(s)).map((s) => s.name)
+        return [
+          proposal(
+            'conventions',
+            {
+              id: `intake.${generator}`,
+              title: `One unit of what “${generator}” writes is a ${unit}`,
+              now: 'taken in as it is read',
+              then: `intake preset “${name}”`,
+              change: [
+                {
+                  path: ['intake', name],
+                  value: { options: { unit }, generator, folder: '', mend: false, apart: null },
+                },
+              ],
+            },
+            { fitting: fitting.length, misfits: misfits.sort() },
+          ),
+        ]
+      }
+      return []
+    })
+}
+
+const isMeantIn = (size: number, { min, max }: { min: number; max: number }, factor: number): boolean =>
+  size > max * SUSPECT && size * factor >= min && size * factor <= max
 
 /** Which way green points, and whether colour tags in files mean anything here. */
 export function fitConventions(samples: readonly FitSample[], rulebook: Rulebook): Proposal[] {

@@ -2,6 +2,8 @@ import { describe, expect, it } from 'vitest'
 import type { Proposal } from '@stern-gate/contract'
 import { defaultRulebook } from '../rulebook/defaultRulebook'
 import { checkRulebook } from '../judge/checkRulebook'
+import { intakePresets, suggestedPreset } from '../rulebook/intakePresets'
+import { layoutOfWords, roleOfWords } from '../rulebook/textureRole'
 import { applyProposals, fitRulebook } from './fitRulebook'
 import type { FitSample, FitTexture } from './fitSample'
 import { figureAbove, figureBelow, quantile } from './roundFigures'
@@ -12,6 +14,7 @@ const texture = (stem: string, more: Partial<FitTexture> = {}): FitTexture => ({
   named: null,
   measured: null,
   green: null,
+  order: null,
   tagRight: null,
   ...more,
 })
@@ -28,6 +31,8 @@ const sample = (
   names: [],
   textures: [],
   mesh: {
+    generator: 'Rock Writer 2.4',
+    expected: null,
     longestSide: 0.5 + (n % 16) / 10,
     triangles: 100 + n * 50,
     slots: 1 + (n % 2),
@@ -190,6 +195,78 @@ describe('conventions', () => {
     ]
     expect(byId(tags(5, 5), 'colourTags')?.change).toEqual([{ path: ['colourTags'], value: 'ignored' }])
     expect(byId(tags(1, 9), 'colourTags')).toBeUndefined()
+  })
+})
+
+describe('packed channels', () => {
+  const packed = (word: string, ...orders: (string | null)[]): FitSample[] => [
+    sample(0, {
+      textures: orders.map((order, n) => texture(`barn_${n}_${word}`, { order, measured: 'orm' })),
+    }),
+  ]
+  it('of one word and one order make the word mean that order, in the rulebook and in names', () => {
+    const found = byId(packed('set', 'mro', 'mro', 'mro', 'mro', 'orm', null), 'layouts.set')!
+    expect(found).toMatchObject({ then: 'mro', fits: 4, of: 5, misfits: ['barn_4_set'] })
+    expect(found.title).toContain('metallic, roughness, occlusion')
+    const fitted = checkRulebook(applyProposals(defaultRulebook, [found]))
+    if (!fitted.ok) throw new Error(fitted.fault.why)
+    expect(layoutOfWords(fitted.value, ['wall', 'set', '2k'])).toBe('mro')
+    expect(roleOfWords(fitted.value, ['wall', 'set'])).toBe('orm')
+    expect(fitRulebook(packed('set', 'mro', 'mro', 'mro'), fitted.value).proposals).not.toContainEqual(
+      expect.objectContaining({ id: 'layouts.set' }),
+    )
+  })
+  it('of a word that means another order are moved to theirs', () => {
+    const before = applyProposals(defaultRulebook, [
+      { change: [{ path: ['layouts', 'rom', 'words', '+'], value: 'set' }] },
+    ])
+    const [found] = fitRulebook(packed('set', 'mro', 'mro', 'mro'), before).proposals.filter((p) =>
+      p.id.startsWith('layouts'),
+    )
+    const after = applyProposals(before, [found!])
+    expect([after.layouts['rom']!.words, after.layouts['mro']!.words]).toEqual([[], ['set']])
+  })
+  it('are left where the name says so already, where they disagree, and where they are few', () => {
+    const none = (...of: [string, ...(string | null)[]]): void =>
+      expect(byId(packed(...of), `layouts.${of[0]}`)).toBeUndefined()
+    none('mro', 'mro', 'mro', 'mro')
+    none('orm', 'orm', 'orm', 'orm')
+    none('set', 'mro', 'mro', 'rom', 'rom')
+    none('set', 'mro', 'mro')
+  })
+})
+
+describe('units', () => {
+  const expected = { min: 0.5, max: 3 }
+  const written = (sizes: number[], more: object = {}): FitSample[] =>
+    sizes.map((longestSide, n) => sample(n, {}, { longestSide, expected, ...more }))
+  const preset = (samples: FitSample[]) => byId(samples, 'intake.Rock Writer')
+  it('of what one generator writes become an intake preset, whatever its version', () => {
+    const found = preset([
+      ...written([110, 120, 180, 2]),
+      ...written([90], { generator: 'Rock Writer (v3)' }),
+    ])!
+    expect(found).toMatchObject({ fits: 4, of: 5, misfits: ['barn_thing_3'] })
+    const fitted = checkRulebook(applyProposals(defaultRulebook, [found]))
+    if (!fitted.ok) throw new Error(fitted.fault.why)
+    expect(suggestedPreset(intakePresets(fitted.value), [], ['Rock Writer 2.4'])).toMatchObject({
+      options: { unit: 'centimetre' },
+    })
+    expect(fitRulebook(written([110, 120, 180]), fitted.value).proposals.map((p) => p.id)).not.toContain(
+      'intake.Rock Writer',
+    )
+  })
+  it('are not concluded from right sizes, from classes that are guessed, or from a few', () => {
+    expect(preset(written([1, 1.2, 1.8, 2]))).toBeUndefined()
+    expect(preset(written([110, 120, 180], { expected: null }))).toBeUndefined()
+    expect(preset(written([110, 120]))).toBeUndefined()
+    // Nearly in its range: the class is as likely wrong
+    expect(preset(written([4, 5, 5.5]))).toBeUndefined()
+  })
+  it('are the one that brings most of them into their range', () => {
+    expect(preset(written([1100, 1200, 1800]))!.change[0]!.value).toMatchObject({
+      options: { unit: 'millimetre' },
+    })
   })
 })
 

@@ -4,7 +4,7 @@ import { rules } from '../rules/index'
 import { roleOfName } from '../rulebook/textureRole'
 import { compilePattern, fitsPattern } from '../rulebook/pattern'
 import { fitClasses } from './fitClasses'
-import { fitConventions, fitRoles, fitWords } from './fitConventions'
+import { fitConventions, fitLayouts, fitRoles, fitUnits, fitWords } from './fitConventions'
 import { fitNames, type NameFit } from './fitNames'
 import type { FitSample } from './fitSample'
 
@@ -34,6 +34,8 @@ export function fitRulebook(samples: readonly FitSample[], rulebook: Rulebook): 
       ...fitWords(samples, unwantedWords(rulebook)),
       ...roles,
       ...fitConventions(samples, rulebook),
+      ...fitLayouts(samples, learnt),
+      ...fitUnits(samples, rulebook),
       ...fitClasses(samples, rulebook),
     ],
   }

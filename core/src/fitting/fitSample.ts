@@ -4,6 +4,7 @@ import { longestSide } from '../geometry/pointBounds'
 import { nearestPivot } from '../geometry/pivotPoints'
 import type { Subject, SubjectTexture } from '../subject/subject'
 import { trianglesOf } from '../subject/drawnPrimitives'
+import { packedOrder } from '../rulebook/packedOrder'
 import { wantedSpace } from '../subject/wantedSpace'
 
 /** What fitting looks at of one texture. */
@@ -15,6 +16,8 @@ export interface FitTexture {
   /** Role by the input that it feeds, else by its pixels; null: undecided. */
   measured: TextureRole | null
   green: 'up' | 'down' | null
+  /** Order of packed channels that its pixels look like; null: undecided, or it is no packed map. */
+  order: string | null
   /** Whether its file's colour tag says what it should; null: it has none, or nothing is known. */
   tagRight: boolean | null
 }
@@ -30,6 +33,10 @@ export interface FitSample {
   textures: readonly FitTexture[]
   /** Null for a texture set, and for a mesh that draws nothing. */
   mesh: {
+    /** What wrote its file. */
+    generator: string
+    /** Size range of its class, metres; null where the class is only guessed. */
+    expected: { min: number; max: number } | null
     /** Metres. */
     longestSide: number
     triangles: number
@@ -78,8 +85,19 @@ function textureSample(texture: SubjectTexture, subject: Subject): FitTexture {
           ? green.direction
           : null
         : null,
+    order: orderOf(texture, subject),
     tagRight: known && !texture.embedded ? stated === wanted : null,
   }
+}
+
+/** So sure an order of channels has to be. */
+const SURE_OF_ORDER = 0.95
+
+function orderOf({ facts, role, uses }: SubjectTexture, { rulebook }: Subject): string | null {
+  const isPacked = uses.some((u) => u.input === 'orm') || role === 'orm' || uses.length === 0
+  if (!isPacked || !facts?.content) return null
+  const looks = packedOrder(facts.content, true, rulebook.layouts)
+  return looks && looks.probability >= SURE_OF_ORDER ? looks.order : null
 }
 
 function meshSample(subject: Subject): FitSample['mesh'] {
@@ -89,6 +107,8 @@ function meshSample(subject: Subject): FitSample['mesh'] {
   const drawn = subject.primitives.drawn.filter((d) => d.level === 0)
   const channels = drawn.flatMap((d) => d.primitive.uvChannels)
   return {
+    generator: mesh.file.generator,
+    expected: subject.classFrom === 'default' ? null : subject.class.longestSide,
     longestSide: size,
     triangles: trianglesOf(parts.finest),
     slots: subject.slotShares.size,

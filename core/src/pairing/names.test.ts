@@ -1,9 +1,10 @@
 import { describe, expect, it } from 'vitest'
 import { looksLike } from '../fixtures/pairing/problemOf'
 import { defaultRulebook } from '../rulebook/defaultRulebook'
+import { packedLayout } from '../rulebook/layoutLetters'
 import { likenessAmong, nearWords, withinOneEdit } from './nearWords'
 import { rarityAmong } from './rarity'
-import { packedLayout, roleOfTexture } from './roleOfTexture'
+import { roleOfTexture } from './roleOfTexture'
 import { splitGlued, splitName, splitSubject } from './splitName'
 
 describe('splitting a name', () => {

@@ -1,5 +1,6 @@
 import { textureRoles, type PairingTexture, type Rulebook, type TextureRole } from '@stern-gate/contract'
 import { compileRulebook } from '../rulebook/compiledRulebook'
+import { packedLayout } from '../rulebook/layoutLetters'
 import { withinOneEdit } from './nearWords'
 import { isMark } from './splitName'
 
@@ -66,20 +67,22 @@ export type LearntRoles = ReadonlyMap<string, TextureRole>
 interface RoleWords {
   own: ReadonlyMap<string, TextureRole>
   more: ReadonlyMap<string, TextureRole>
+  /** Order of packed channels by a word that the rulebook has for it. */
+  layouts: ReadonlyMap<string, string>
   /** Long enough to be found at the end of another word, or behind a slip of the finger. */
   long: readonly (readonly [string, TextureRole])[]
 }
 
 /** Role words of a rulebook, worked out once. */
 function roleWordsOf(rulebook: Rulebook): RoleWords {
-  const { more, roles } = compileRulebook(rulebook)
+  const { more, roles, layouts } = compileRulebook(rulebook)
   const known = more.get('pairing role words') as RoleWords | undefined
   if (known) return known
   const own = new Map([...roles].map(([word, rank]) => [word, textureRoles[rank]!]))
   const others = new Map(
     textureRoles.flatMap((role) => (MORE_WORDS[role] ?? []).map((word) => [word, role] as const)),
   )
-  const made = { own, more: others, long: [...own].filter(([word]) => word.length >= 5) }
+  const made = { own, more: others, layouts, long: [...own].filter(([word]) => word.length >= 5) }
   more.set('pairing role words', made)
   return made
 }
@@ -172,7 +175,7 @@ interface Asked {
 
 function wordRole(
   word: string,
-  { own, more, long }: RoleWords,
+  { own, more, layouts, long }: RoleWords,
   learnt: LearntRoles,
   { whole, place }: Asked,
 ): { named: NamedRole; rest: string } | null {
@@ -181,7 +184,10 @@ function wordRole(
     rest,
   })
   const exact = own.get(word)
-  if (exact) return say(exact, place < 1 && SUBJECTS.has(word) ? OWN * AS_SUBJECT : OWN)
+  if (exact) {
+    const { named, rest } = say(exact, place < 1 && SUBJECTS.has(word) ? OWN * AS_SUBJECT : OWN)
+    return { named: { ...named, layout: exact === 'orm' ? (layouts.get(word) ?? null) : null }, rest }
+  }
   const packed = packedLayout(word)
   if (packed) return { named: { ...say('orm', MORE).named, layout: packed }, rest: '' }
   if (whole) return null
@@ -195,18 +201,4 @@ function wordRole(
   if (slip) return say(slip[1], TYPO, word)
   const end = long.find(([known]) => word.length - known.length >= 2 && word.endsWith(known))
   return end ? say(end[1], GLUED, end[0], word.slice(0, -end[0].length)) : null
-}
-
-/** As glTF has it: occlusion in R, roughness in G, metallic in B. */
-const AS_GLTF = new Set(['orm', 'arm'])
-
-/**
- * Order of the channels of a packed map by a word of one letter a channel: o or a is occlusion, r roughness, g
- * or s gloss, m metallic, h height, x nothing. Null for other words, and for glTF's own order.
- */
-export function packedLayout(word: string): string | null {
-  if (!/^[oarmgshx]{3,4}$/.test(word) || AS_GLTF.has(word)) return null
-  const letters = new Set([...word].map((c) => (c === 'a' ? 'o' : c === 'g' || c === 's' ? 'r' : c)))
-  const each = letters.size === word.length && letters.has('r') && letters.has('m')
-  return each && (letters.has('o') || letters.has('x') || letters.has('h')) ? word : null
 }

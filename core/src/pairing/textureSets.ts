@@ -3,7 +3,8 @@ import { fileStem } from '../read/deliveryPath'
 import { compileRulebook } from '../rulebook/compiledRulebook'
 import { tileOf, withoutTile } from '../scene/tileNames'
 import { nearWords } from './nearWords'
-import { packedLayout, roleOfTexture, type NamedRole } from './roleOfTexture'
+import { packedLayout } from '../rulebook/layoutLetters'
+import { roleOfTexture, type NamedRole } from './roleOfTexture'
 import { isMark, splitGlued, splitName, splitSubject } from './splitName'
 
 /** A texture with what its name and its pixels say. */

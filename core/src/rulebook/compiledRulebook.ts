@@ -4,6 +4,8 @@ import { textureRoles, type Rulebook } from '@stern-gate/contract'
 export interface CompiledRulebook {
   /** Place in the list of roles by role and synonym; where two roles claim a word the first one has it. */
   roles: ReadonlyMap<string, number>
+  /** Order of packed channels by a word that stands for it. */
+  layouts: ReadonlyMap<string, string>
   classes: {
     /** Class by the folder that gives it, in small letters. */
     folders: ReadonlyMap<string, string>
@@ -22,7 +24,12 @@ const compiled = new WeakMap<Rulebook, CompiledRulebook>()
 export function compileRulebook(rulebook: Rulebook): CompiledRulebook {
   const known = compiled.get(rulebook)
   if (known) return known
-  const made = { roles: rolesByWord(rulebook), classes: classIndex(rulebook), more: new Map() }
+  const made = {
+    roles: rolesByWord(rulebook),
+    layouts: layoutsByWord(rulebook),
+    classes: classIndex(rulebook),
+    more: new Map(),
+  }
   compiled.set(rulebook, made)
   return made
 }
@@ -32,8 +39,14 @@ function rolesByWord(rulebook: Rulebook): ReadonlyMap<string, number> {
   textureRoles.forEach((role, rank) => {
     for (const word of [role, ...rulebook.roles[role].synonyms]) if (!ranks.has(word)) ranks.set(word, rank)
   })
+  const packed = textureRoles.indexOf('orm')
+  for (const { words } of Object.values(rulebook.layouts))
+    for (const word of words) if (!ranks.has(word)) ranks.set(word, packed)
   return ranks
 }
+
+const layoutsByWord = ({ layouts }: Rulebook): ReadonlyMap<string, string> =>
+  new Map(Object.entries(layouts).flatMap(([order, { words }]) => words.map((word) => [word, order])))
 
 function classIndex(rulebook: Rulebook): CompiledRulebook['classes'] {
   const folders = new Map<string, string>(),

@@ -1,5 +1,6 @@
 import {
   conventionsSchema,
+  defaultLayouts,
   defaultFigures,
   defaultTerms,
   rulebookSchema,
@@ -280,5 +281,6 @@ export const defaultRulebook: Rulebook = rulebookSchema.parse({
   scenes: [],
   surfaces: {},
   intake: {},
+  layouts: { ...defaultLayouts },
   overrides: [],
 } satisfies Rulebook)

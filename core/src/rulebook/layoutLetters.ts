@@ -1,4 +1,4 @@
-import type { TextureRole } from '@stern-gate/contract'
+import { CHANNEL_ORDER, type TextureRole } from '@stern-gate/contract'
 
 /** What a channel of a packed map carries, by the letter that layouts are written with; the others carry nothing. */
 export const layoutLetters: Readonly<Record<string, { role: TextureRole; inverted: boolean }>> = {
@@ -11,4 +11,28 @@ export const layoutLetters: Readonly<Record<string, { role: TextureRole; inverte
   h: { role: 'height', inverted: false },
 }
 
+/** What a letter of a layout stands for, in a word. */
+export const letterWord = (letter: string): string => {
+  const meant = layoutLetters[letter]
+  return !meant ? 'anything' : meant.inverted ? 'gloss' : meant.role
+}
+
 export const layoutWords = 'o or a occlusion, r roughness, g or s gloss, m metallic, h height, x nothing'
+
+/** Letters that look alike in pixels, as one: occlusion by either letter, gloss as roughness. */
+export const plainLetter = (letter: string): string =>
+  letter === 'a' ? 'o' : letter === 'g' || letter === 's' ? 'r' : letter
+
+/** As glTF has it: occlusion in R, roughness in G, metallic in B. */
+const AS_GLTF = new Set(['orm', 'arm'])
+
+/**
+ * Order of the channels of a packed map by a word of one letter a channel (see layoutLetters). Null for other words,
+ * and for glTF's own order.
+ */
+export function packedLayout(word: string): string | null {
+  if (!CHANNEL_ORDER.test(word) || AS_GLTF.has(word)) return null
+  const letters = new Set([...word].map(plainLetter))
+  const each = letters.size === word.length && letters.has('r') && letters.has('m')
+  return each && (letters.has('o') || letters.has('x') || letters.has('h')) ? word : null
+}

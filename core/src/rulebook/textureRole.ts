@@ -1,6 +1,7 @@
 import { textureRoles, type Rulebook, type TextureRole } from '@stern-gate/contract'
 import { fileStem } from '../read/deliveryPath'
 import { compileRulebook } from './compiledRulebook'
+import { packedLayout } from './layoutLetters'
 import { isMeaningful, nameWords } from './nameWords'
 
 /**
@@ -19,13 +20,30 @@ export function roleOfWords(rulebook: Rulebook, words: readonly string[]): Textu
   if (last < 0) return null
   const own = ranks.get(words[last]!),
     pair = last > 0 ? ranks.get(words[last - 1]! + words[last]!) : undefined
-  const rank = Math.min(own ?? Infinity, pair ?? Infinity)
+  const spelt = packedLayout(words[last]!) === null ? undefined : textureRoles.indexOf('orm')
+  const rank = Math.min(own ?? spelt ?? Infinity, pair ?? Infinity)
   if (rank < Infinity) return textureRoles[rank]!
   for (let i = last - 1; i >= 0; i--) {
     const known = NOTHING_ELSE.has(words[i]!) ? ranks.get(words[i]!) : undefined
     if (known !== undefined) return textureRoles[known]!
   }
   return null
+}
+
+/**
+ * The order in which the last telling word says that channels are packed: a word of the rulebook's layouts, or the
+ * letters themselves. Null where it says none.
+ */
+export function layoutOfWords(rulebook: Rulebook, words: readonly string[]): string | null {
+  let last = words.length - 1
+  while (last > 0 && tellsNothing(words[last]!)) last--
+  const word = words[last]
+  if (word === undefined) return null
+  return (
+    compileRulebook(rulebook).layouts.get(word) ??
+    packedLayout(word) ??
+    (/^[oa]rm$/.test(word) ? 'orm' : null)
+  )
 }
 
 /** Words that are used for maps only, never for what is painted on them. */

@@ -4,11 +4,11 @@ import { packChannels, type ChannelName, type ChannelSource } from '../../image/
 import type { Pixels } from '../../image/pixels'
 import { layoutLetters, layoutWords } from '../../rulebook/layoutLetters'
 import { defineRemedy } from '../defineRemedy'
-import { openTexture, rewritePixels } from '../textureSteps'
+import { openTexture, rewritePixels, stateRole } from '../textureSteps'
 
 export const repack = defineRemedy({
   id: 'colour/repack',
-  version: 1,
+  version: 2,
   station: 'colour',
   needs: 'texels',
   title: 'Repack channels',
@@ -16,7 +16,7 @@ export const repack = defineRemedy({
   about:
     'Puts the channels of a packed map into another order. Gloss becomes roughness and the other ' +
     'way round where the orders differ in that; a channel that the map has not becomes one value: ' +
-    'occlusion none, metal none.',
+    'occlusion none, metal none. What comes out in the order of glTF says so in its file.',
   options: z.strictObject({
     texture: z.string().describe('name of the texture').meta({ names: 'texture' }),
     from: z
@@ -38,9 +38,10 @@ export const repack = defineRemedy({
         'Pack single maps by giving them to the slot.',
       )
     const rewritten = await rewritePixels(texture, ports, (pixels) => reordered(pixels, from, to))
-    return rewritten.ok
-      ? good({ changed: true, said: `the channels of ${texture.name} are ${to}` })
-      : rewritten
+    if (!rewritten.ok) return rewritten
+    // Its name may go on saying the order of before
+    const stated = to === 'orm' ? stateRole(texture, 'orm', 'linear') : good(true)
+    return stated.ok ? good({ changed: true, said: `the channels of ${texture.name} are ${to}` }) : stated
   },
 })
 

@@ -3,7 +3,7 @@ import { longestSide } from '../../geometry/pointBounds'
 import { defineRule } from '../defineRule'
 
 /** Factors that mend a mistaken unit, likeliest first, with what was probably meant. */
-const unitFactors: [number, string][] = [
+export const unitFactors: [number, string][] = [
   [0.01, 'centimetres read as metres'],
   [100, 'metres read as centimetres'],
   [0.001, 'millimetres read as metres'],
