@@ -19,13 +19,14 @@ import { useWaivers } from '../stores/waivers'
 
 // The rulebook: rules with their limits, names, roles, classes, targets; what a change would do stands below
 const FitDialog = defineAsyncComponent(() => import('../components/rulebook/FitDialog.vue'))
+const IntakeTable = defineAsyncComponent(() => import('../components/rulebook/IntakeTable.vue'))
 const RevisionList = defineAsyncComponent(() => import('../components/rulebook/RevisionList.vue'))
 const route = useRoute()
 const router = useRouter()
 const book = useRulebook()
 const project = useProject()
 const bulk = useBulk()
-const parts = ['rules', 'names', 'roles', 'classes', 'targets', 'conventions'] as const
+const parts = ['rules', 'names', 'roles', 'classes', 'targets', 'intake', 'conventions'] as const
 type Part = (typeof parts)[number]
 const text = (key: string): string => (typeof route.query[key] === 'string' ? route.query[key] : '')
 const part = computed<Part>(() => parts.find((p) => p === text('part')) ?? 'rules')
@@ -196,6 +197,7 @@ const targetRows: ValueRow[] = [
       <RoleTable v-else-if="part === 'roles'" />
       <ValueTable v-else-if="part === 'classes'" root="classes" :rows="classRows" word="class" />
       <ValueTable v-else-if="part === 'targets'" root="targets" :rows="targetRows" word="target" />
+      <IntakeTable v-else-if="part === 'intake'" />
       <ConventionList v-else />
     </div>
     <p v-else class="soft wait">Opening the rulebook …</p>

@@ -2,6 +2,7 @@
 import { computed } from 'vue'
 import { textureRoles, type TextureRole } from '@stern-gate/contract'
 import { useRulebook } from '../../stores/rulebook'
+import LayoutTable from './LayoutTable.vue'
 
 // Which words of a texture's name tell what it carries
 const book = useRulebook()
@@ -65,6 +66,7 @@ const troubleOf = (role: TextureRole): string =>
       />
       <small v-if="troubleOf(role)" class="mistake">{{ troubleOf(role) }}</small>
     </div>
+    <LayoutTable />
   </div>
 </template>
 

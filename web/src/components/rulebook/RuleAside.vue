@@ -1,12 +1,14 @@
 <script setup lang="ts">
 import { computed, ref, watch } from 'vue'
 import { marked } from 'marked'
-import type { RuleInfo } from '@stern-gate/contract'
+import type { RuleInfo, Station } from '@stern-gate/contract'
 import { getRulePage } from '../../api/client'
 import LevelShape from '../../marks/LevelShape.vue'
 import { useRulebook } from '../../stores/rulebook'
 import { useWaivers } from '../../stores/waivers'
 
+/** Stations where a fault is something to look at; see tools/rulePictures. */
+const pictureStations: readonly Station[] = ['scale', 'mesh', 'slots', 'colour', 'uvs', 'lods', 'collision']
 // What a rule says and offers, what differs from the start, and what is excepted from it
 const props = defineProps<{ rule: RuleInfo }>()
 const book = useRulebook()
@@ -30,6 +32,12 @@ watch(
   },
   { immediate: true },
 )
+/** Rules of names and files have nothing to look at. */
+const picture = computed(() => `/rules/${props.rule.id.replace('/', '-')}.webp`),
+  missing = ref<string | null>(null)
+const pictured = computed(
+  () => pictureStations.includes(props.rule.station) && missing.value !== props.rule.id,
+)
 const reads = computed(() => props.rule.reads.join(', '))
 /** Settings of the rule that are not those of the start. */
 const own = computed(() => {
@@ -50,6 +58,10 @@ const accepted = computed(() => waivers.all.filter((w) => w.waiver.rule === prop
 
 <template>
   <aside class="about" aria-label="About the rule" tabindex="0">
+    <figure v-if="pictured">
+      <img :src="picture" :alt="`A file that has the fault: ${rule.title}`" @error="missing = rule.id" />
+      <figcaption class="soft">A made-up crate that has the fault, as the stage shows it.</figcaption>
+    </figure>
     <h2>What it measures</h2>
     <p>{{ reads }}</p>
     <template v-if="own.length > 0">
@@ -69,6 +81,17 @@ const accepted = computed(() => waivers.all.filter((w) => w.waiver.rule === prop
 </template>
 
 <style scoped>
+figure {
+  margin: 0 0 10px;
+}
+img {
+  display: block;
+  width: 100%;
+}
+figcaption {
+  font-size: 11.5px;
+  margin-top: 3px;
+}
 .about {
   width: 270px;
   flex: none;

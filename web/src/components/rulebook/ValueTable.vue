@@ -11,18 +11,26 @@ export interface ValueRow {
   unit?: string
   /** It may be left empty, which says this. */
   none?: string
+  /** What holds where nothing is said. */
+  default?: unknown
 }
 
-// Things of the rulebook side by side, a column each: classes, targets
-const props = defineProps<{ root: 'classes' | 'targets'; rows: readonly ValueRow[]; word: string }>()
+// Things of the rulebook side by side, a column each: classes, targets, intake presets
+const props = defineProps<{
+  root: 'classes' | 'targets' | 'intake'
+  rows: readonly ValueRow[]
+  word: string
+}>()
 const book = useRulebook()
 const fresh = ref('')
+/** It takes in as files come. */
+const newPreset = { options: {}, generator: '', folder: '', mend: false, apart: null }
 const ids = computed(() => Object.keys(book.draft?.[props.root] ?? {}))
 const valueOf = (id: string, row: ValueRow): unknown =>
-  book.valueAt(book.draft, [props.root, id, ...row.path])
+  book.valueAt(book.draft, [props.root, id, ...row.path]) ?? row.default
 const isOwn = (id: string, row: ValueRow): boolean =>
   JSON.stringify(valueOf(id, row)) !==
-  JSON.stringify(book.valueAt(book.before, [props.root, id, ...row.path]))
+  JSON.stringify(book.valueAt(book.before, [props.root, id, ...row.path]) ?? row.default)
 const textOf = (id: string, row: ValueRow): string => {
   const value = valueOf(id, row)
   return Array.isArray(value) ? value.join(', ') : value === null || value === undefined ? '' : String(value)
@@ -47,8 +55,11 @@ function take(id: string, row: ValueRow, event: Event): void {
 function add(): void {
   const title = fresh.value.trim()
   if (title === '' || !book.draft) return
-  const id = title.toLowerCase()
+  // A preset is called what it is called; classes and targets have a title besides
+  const id = props.root === 'intake' ? title : title.toLowerCase()
   if (ids.value.includes(id)) return
+  fresh.value = ''
+  if (props.root === 'intake') return book.set([props.root, id], { ...newPreset })
   const base = props.root === 'classes' ? book.draft.defaultClass : book.draft.defaultTarget
   const from = book.valueAt(book.draft, [props.root, base]) as Record<string, unknown>
   book.set([props.root, id], {
@@ -56,9 +67,9 @@ function add(): void {
     title,
     ...(props.root === 'classes' ? { folders: [id], words: [] } : {}),
   })
-  fresh.value = ''
 }
 const isDefault = (id: string): boolean =>
+  props.root !== 'intake' &&
   id === (props.root === 'classes' ? book.draft?.defaultClass : book.draft?.defaultTarget)
 </script>
 
@@ -69,7 +80,9 @@ const isDefault = (id: string): boolean =>
         <tr>
           <th />
           <th v-for="id in ids" :key="id">
+            <b v-if="root === 'intake'" class="title">{{ id }}</b>
             <input
+              v-else
               class="title"
               :value="book.valueAt(book.draft, [root, id, 'title'])"
               :aria-label="`Title of ${id}`"
@@ -149,7 +162,8 @@ const isDefault = (id: string): boolean =>
   min-height: 0;
 }
 /* Fewer of them, with longer words in them */
-.scroll.targets {
+.scroll.targets,
+.scroll.intake {
   --column: 168px;
 }
 table {
