@@ -1,7 +1,7 @@
 // npm run rule-pictures [-- WORD…]: draws the first broken case of each rule with the running demo’s stages, for the
-// Rulebook: into web/public/rules. Each case is a project of its own there; start the demo over afterwards.
+// Rulebook: into web/public/rules; without words those that are not there. Each case is a project of its own there; start the demo over afterwards.
 import { spawnSync } from 'node:child_process'
-import { mkdirSync, mkdtempSync, readdirSync, readFileSync, rmSync } from 'node:fs'
+import { existsSync, mkdirSync, mkdtempSync, readdirSync, readFileSync, rmSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { launch } from 'puppeteer-core'
@@ -18,16 +18,14 @@ const out = join(root, 'web/public/rules')
 mkdirSync(out, { recursive: true })
 const cases = mkdtempSync(join(tmpdir(), 'stern-cases-'))
 spawnSync(process.execPath, [join(root, 'dist/docs.js'), '--cases', cases], { stdio: 'inherit' })
-const browser = await launch({
-  executablePath: chromiumPath(),
-  args: chromiumFlags,
-  defaultViewport: { width: 1280, height: 800 },
-})
 const asked = process.argv.slice(2)
 for (const name of readdirSync(cases)) {
   const made = JSON.parse(readFileSync(join(cases, name, 'case.json'), 'utf8'))
   if (!STATIONS.includes(made.station)) continue
-  if (asked.length > 0 && !asked.some((word) => name.includes(word))) continue
+  const isAsked =
+    asked.length > 0 ? asked.some((word) => name.includes(word)) : !existsSync(join(out, `${name}.webp`))
+  if (!isAsked) continue
+
   try {
     const place = await deliver(name, made)
     process.stdout.write(place ? `${name}\n` : `${name}: this case does not say it here\n`)
@@ -36,7 +34,6 @@ for (const name of readdirSync(cases)) {
     process.stdout.write(`${name}: ${error.message}\n`)
   }
 }
-await browser.close()
 rmSync(cases, { recursive: true, force: true })
 
 async function call(method, path, body) {
@@ -83,6 +80,11 @@ async function deliver(name, { rule, station, options, settings, files }) {
 
 /** The stage with the finding chosen, half as large. */
 async function draw(name, place) {
+  const browser = await launch({
+    executablePath: chromiumPath(),
+    args: chromiumFlags,
+    defaultViewport: { width: 1280, height: 800 },
+  })
   const page = await browser.newPage()
   await page.evaluateOnNewDocument(() => localStorage.setItem('stern-gate-night', 'no'))
   await page.goto(url + place, { waitUntil: 'networkidle2' })
@@ -96,5 +98,5 @@ async function draw(name, place) {
     .resize({ width: WIDTH })
     .webp({ quality: 76 })
     .toFile(join(out, `${name}.webp`))
-  await page.close()
+  await browser.close()
 }

@@ -1,6 +1,6 @@
 import * as z from 'zod'
 import { remedyOptionsSchema } from './finding'
-import { apartWaySchema } from './scene'
+import { absentFateSchema, apartWaySchema } from './scene'
 
 /** A way of taking in a kind of source; the rulebook has them by name, as intake presets. */
 export const intakeWaySchema = z.strictObject({
@@ -17,6 +17,7 @@ export const intakeWaySchema = z.strictObject({
     .nullable()
     .default(null)
     .describe('way by which files of many objects are taken apart; null: as the rulebook says'),
+  absent: absentFateSchema,
 })
 export type IntakeWay = z.infer<typeof intakeWaySchema>
 

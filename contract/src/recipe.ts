@@ -1,6 +1,6 @@
 import * as z from 'zod'
 import { remedyOptionsSchema } from './finding'
-import { apartWaySchema } from './scene'
+import { absentFateSchema, apartWaySchema } from './scene'
 
 export const recipeStepSchema = z.strictObject({
   id: z.string().min(1).max(64),
@@ -32,6 +32,7 @@ export const intakeSchema = z.strictObject({
     .nullable()
     .default(null)
     .describe('way by which files of many objects are taken apart; null: as the rulebook says'),
+  absent: absentFateSchema,
 })
 export type Intake = z.infer<typeof intakeSchema>
 

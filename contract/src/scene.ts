@@ -2,6 +2,16 @@ import * as z from 'zod'
 import { boundsSchema } from './facts/meshFacts'
 
 /** Ways to take a scene of many objects apart; each groups its mesh nodes in another manner. */
+/** What becomes of clips, collision and levels that a new version lacks: a person is asked, they are kept, or gone. */
+export const absentFates = ['ask', 'keep', 'gone'] as const
+export const absentFateSchema = z
+  .enum(absentFates)
+  .default('ask')
+  .describe(
+    'clips, collision and levels that the version before had and the new one lacks: a person is asked; they are ' +
+      'kept where that can be; or they are accepted as gone',
+  )
+
 export const apartWays = ['top', 'groups', 'name', 'distance', 'nodes', 'whole'] as const
 export const apartWaySchema = z.enum(apartWays)
 export type ApartWay = z.infer<typeof apartWaySchema>

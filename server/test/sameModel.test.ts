@@ -80,11 +80,47 @@ it('an export without the clip and the collision of the one before says so, unti
     () => api.asset(id),
     (a) => a.version === 3 && a.state === 'judged',
   )
-  expect(await less()).toEqual([])
+  // The clip belongs to the mesh that it moves: it goes on being asked for
+  expect(await less()).toEqual([
+    'Version 1 had 1 clip (hatch@open); this one has none of it. Deliver it, or accept that it is gone.',
+  ])
   const { output } = await api.asset(id)
   expect(output.collision).toHaveLength(1)
   expect(output.files.map((f) => f.path)).toContain('a/harbour_hatch_a/harbour_hatch_a_hull.glb')
   expect((await api.call('POST', `/assets/${id}/keep`)).status).toBe(409)
+})
+
+it('an intake preset may say that what is absent is gone, or that it is kept', async () => {
+  const preset = (name: string, absent: string) =>
+    api.call('PUT', `/projects/${project}/intake-presets`, { name, options: {}, absent })
+  await preset('loses', 'gone')
+  await preset('keeps', 'keep')
+  const bring = async (name: string, by: string) => {
+    const names = { folder: 'c', name, textureName: name }
+    await api.deliver(project, await crateFiles({ ...names, clip: 'hatch@open' }))
+    const { body: open } = await api.call<Delivery>('POST', `/projects/${project}/deliveries`, { preset: by })
+    await api.send(open.id, await crateFiles({ ...names, hull: false }))
+    await api.call('POST', `/deliveries/${open.id}/close`)
+    return (await api.assets(project)).find((a) => a.name === name)!.id
+  }
+  const lessOf = async (id: string) =>
+    (await api.asset(id)).output.findings.filter((f) => f.rule === 'files/less-than-before')
+  const lost = await bring('harbour_flap_a', 'loses')
+  await api.waitFor(
+    () => lessOf(lost),
+    (found) => found.length === 2 && found.every((f) => f.waived !== null),
+  )
+  expect((await lessOf(lost))[0]!.waived!.reason).toContain('preset loses')
+  const kept = await bring('harbour_gate_a', 'keeps')
+  await api.waitFor(
+    () => api.asset(kept),
+    (a) => a.version === 3 && a.state === 'judged',
+  )
+  expect((await api.asset(kept)).output.collision).toHaveLength(1)
+  // A clip belongs to the mesh that it moves: nobody decided that it goes
+  expect((await lessOf(kept)).map((f) => f.text)).toEqual([
+    'Version 1 had 1 clip (hatch@open); this one has none of it. Deliver it, or accept that it is gone.',
+  ])
 })
 
 it('levels and a hull that came as files of their own are kept as they were', async () => {

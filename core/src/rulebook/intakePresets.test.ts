@@ -9,6 +9,7 @@ const preset = (name: string, folder: string, generator = ''): IntakePreset => (
   options: {},
   mend: false,
   apart: null,
+  absent: 'ask',
 })
 
 it('presets are listed by name', () => {

@@ -7,11 +7,12 @@ export const intakePresets = ({ intake }: Pick<Rulebook, 'intake'>): IntakePrese
     .sort((a, b) => (a.name < b.name ? -1 : 1))
 
 /** What a delivery carries of the preset that it is taken in by. */
-export const intakeBy = ({ name, options, mend, apart }: IntakePreset): Intake => ({
+export const intakeBy = ({ name, options, mend, apart, absent }: IntakePreset): Intake => ({
   name,
   options,
   mend,
   apart,
+  absent,
 })
 
 /** The preset whose folder or generator fits what came; of several the one that fits most narrowly. */

@@ -1,3 +1,4 @@
+import type { CarriedParts } from './carriedParts'
 import type {
   KnownOrigin,
   AssetClass,
@@ -70,15 +71,6 @@ export interface NamedThing {
   words: NameWords
 }
 
-/** Parts of an asset that an export may come without. */
-export interface CarriedParts {
-  clips: string[]
-  /** Nodes of collision. */
-  collision: number
-  levels: number
-  skinned: boolean
-}
-
 /** What rules see: an asset with its files' facts, class, target. A rule never reads a file. */
 export interface Subject {
   name: string
@@ -121,11 +113,3 @@ export interface Subject {
    */
   naming: { family: string; taken: ReadonlySet<string>; offered: { has: (name: string) => boolean } }
 }
-
-/** What an asset carries besides its finest level. */
-export const carriedParts = ({ mesh, parts }: Pick<Subject, 'mesh' | 'parts'>): CarriedParts => ({
-  clips: (mesh?.file.clips ?? []).map((c) => c.name),
-  collision: parts.collision.length,
-  levels: parts.levels.size,
-  skinned: parts.drawn.some((n) => n.skinned),
-})

@@ -1,5 +1,5 @@
 import * as z from 'zod'
-import { carriedParts, type CarriedParts } from '../../subject/subject'
+import { carriedParts, type CarriedPart, type CarriedParts } from '../../subject/carriedParts'
 import { defineRule } from '../defineRule'
 
 export const lessThanBefore = defineRule({
@@ -24,7 +24,7 @@ export const lessThanBefore = defineRule({
     const now = carriedParts(subject)
     return missing(before, now).map(({ part, had, all }) => ({
       message: all ? ('less' as const) : ('fewer' as const),
-      data: { version: subject.previous!.version, had },
+      data: { version: before.since?.[part] ?? subject.previous!.version, had, part },
       place: { kind: 'asset' as const },
       part,
       remedies: [],
@@ -33,7 +33,7 @@ export const lessThanBefore = defineRule({
 })
 
 interface Missing {
-  part: string
+  part: CarriedPart
   had: string
   all: boolean
 }
@@ -47,24 +47,24 @@ function missing(before: CarriedParts, now: CarriedParts): Missing[] {
     ...(gone.length > 0
       ? [
           {
-            part: 'clips',
+            part: 'clips' as const,
             had: `${counted(gone.length, 'clip')} (${gone.slice(0, 4).join(', ')}${gone.length > 4 ? ' …' : ''})`,
             all: true,
           },
         ]
       : []),
     ...(before.levels > now.levels && before.levels > 1
-      ? [{ part: 'levels', had: `${before.levels} levels of detail`, all: now.levels < 2 }]
+      ? [{ part: 'levels' as const, had: `${before.levels} levels of detail`, all: now.levels < 2 }]
       : []),
     ...(before.collision > now.collision
       ? [
           {
-            part: 'collision',
+            part: 'collision' as const,
             had: counted(before.collision, 'collision mesh', 'collision meshes'),
             all: now.collision === 0,
           },
         ]
       : []),
-    ...(before.skinned && !now.skinned ? [{ part: 'skin', had: 'a skin', all: true }] : []),
+    ...(before.skinned && !now.skinned ? [{ part: 'skin' as const, had: 'a skin', all: true }] : []),
   ]
 }

@@ -13,6 +13,7 @@ const name = ref(''),
   generator = ref(''),
   mend = ref(false),
   apart = ref<ApartWay | null>(null),
+  absent = ref<IntakePreset['absent']>('ask'),
   options = ref<RemedyOptions>({})
 const known = computed(() => intake.presets.find((p) => p.name === name.value.trim()) ?? null)
 const fields = computed(() => intake.remedy?.fields ?? [])
@@ -25,6 +26,7 @@ function open(preset: IntakePreset | null): void {
   generator.value = preset?.generator ?? ''
   mend.value = preset?.mend ?? false
   apart.value = preset?.apart ?? null
+  absent.value = preset?.absent ?? 'ask'
   options.value = { ...defaults(), ...preset?.options }
 }
 onMounted(async () => {
@@ -41,6 +43,7 @@ async function save(): Promise<void> {
       generator: generator.value.trim(),
       mend: mend.value,
       apart: apart.value,
+      absent: absent.value,
     })
   )
     emit('close')
@@ -100,6 +103,14 @@ async function remove(): Promise<void> {
             <option value="name">taken apart by names</option>
             <option value="distance">taken apart by distance</option>
             <option value="nodes">taken apart, each mesh</option>
+          </select></label
+        >
+        <label
+          >Clips, collision and levels that a new version lacks
+          <select v-model="absent" data-field="absent">
+            <option value="ask">somebody is asked</option>
+            <option value="keep">collision and levels are kept from the version before</option>
+            <option value="gone">they are gone</option>
           </select></label
         >
         <div class="grid">

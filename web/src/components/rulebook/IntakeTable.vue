@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { computed, onMounted } from 'vue'
-import type { RemedyField } from '@stern-gate/contract'
+import { absentFates, type RemedyField } from '@stern-gate/contract'
 import { fieldLabel } from '../../bench/stepFields'
 import { useIntake } from '../../stores/intake'
 import ValueTable, { type ValueRow } from './ValueTable.vue'
@@ -30,6 +30,13 @@ const rows = computed<ValueRow[]>(() => [
     kind: 'choice',
     choices: ['top', 'groups', 'name', 'distance', 'nodes'],
     none: 'as the rulebook says',
+  },
+  {
+    title: 'What a new version lacks',
+    path: ['absent'],
+    kind: 'choice',
+    choices: absentFates,
+    default: 'ask',
   },
   { title: 'What is safe is mended on arrival', path: ['mend'], kind: 'switch' },
 ])

@@ -24,7 +24,7 @@ const props = defineProps<{
 const book = useRulebook()
 const fresh = ref('')
 /** It takes in as files come. */
-const newPreset = { options: {}, generator: '', folder: '', mend: false, apart: null }
+const newPreset = { options: {}, generator: '', folder: '', mend: false, apart: null, absent: 'ask' }
 const ids = computed(() => Object.keys(book.draft?.[props.root] ?? {}))
 const valueOf = (id: string, row: ValueRow): unknown =>
   book.valueAt(book.draft, [props.root, id, ...row.path]) ?? row.default
