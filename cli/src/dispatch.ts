@@ -154,7 +154,10 @@ const packagedOf = (
       version: null,
       recipe: [],
       made: about.pass.map(packagedStep),
-      lightmap: kind === 'mesh' ? packagedLightmap(about.rulebook.classes[className]) : null,
+      lightmap:
+        kind === 'mesh'
+          ? packagedLightmap(about.rulebook.classes[className], about.rulebook.targets[about.target])
+          : null,
       main: (sent.find((f) => f.part === 'mesh') ?? sent[0]!).path,
       files: sent.map(({ path, part, sha256, sizeBytes }) => ({ path, part, sha256, sizeBytes })),
       origin: originOf(about.rulebook, files[0]!, null).given,

@@ -117,6 +117,17 @@ export const conventionsSchema = z.strictObject({
     .nullable()
     .default(null)
     .describe('metres that one unit stands for there; null: one'),
+  gloss: z
+    .boolean()
+    .default(false)
+    .describe('roughness is read as gloss there; an order of packed channels that is said wins'),
+  lightmapChannel: z
+    .int()
+    .min(0)
+    .max(7)
+    .nullable()
+    .default(null)
+    .describe('UV channel of baked light there, counted from 0; null: as the class says'),
   levelFiles: z.boolean().default(false).describe('it takes each coarser level as a file of its own'),
   hullFiles: z.boolean().default(false).describe('it takes collision as a file of its own'),
 })

@@ -5,6 +5,7 @@ import type {
   Finding,
   PackagedAsset,
   PackagedFile,
+  Target,
 } from '@stern-gate/contract'
 import { fileStem } from '../read/deliveryPath'
 import { meshPart } from '../scene/meshParts'
@@ -59,9 +60,17 @@ function packagedPart({ path, part }: { path: string; part: FilePart }): Package
   return named.kind === 'collision' ? 'collision' : named.level > 0 ? 'level' : 'mesh'
 }
 
-/** What the manifest says of an asset's lightmap, by its class. */
-export const packagedLightmap = (of: AssetClass | undefined): PackagedAsset['lightmap'] =>
-  of?.lightmap ? { channel: of.lightmapChannel, texels: of.lightmapTexels } : null
+/** What the manifest says of an asset's lightmap: the channel where its receiver looks, else that of its class. */
+export const packagedLightmap = (
+  of: AssetClass | undefined,
+  target: Target | undefined,
+): PackagedAsset['lightmap'] =>
+  of?.lightmap
+    ? {
+        channel: target?.conventions.lightmapChannel ?? of.lightmapChannel,
+        texels: of.lightmapTexels,
+      }
+    : null
 
 /** A step of a recipe or of a target pass as the manifest says it. */
 export const packagedStep = ({ remedy, options }: PassStep): PackagedAsset['recipe'][number] => ({

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import type { Conventions } from '@stern-gate/contract'
+import { conventionsSchema, type Conventions } from '@stern-gate/contract'
 import { crateFiles } from '../fixtures/crateFixture'
 import type { CrateOptions } from '../fixtures/crateOptions'
 import { measureFixture, subjectsOf } from '../fixtures/measureFixture'
@@ -8,11 +8,12 @@ import { fixturePorts } from '../fixtures/pngFixture'
 import { openedCrate } from '../fixtures/workFixture'
 import { readTextureHeader } from '../read/readTextureHeader'
 import { writeWork } from '../recipe/writeWork'
+import { packagedLightmap } from './packagedAsset'
 import { faultOfPass, targetPass, withPass } from './targetPass'
 
 const as = (conventions: Partial<Conventions>) => ({
   conventions: {
-    ...{ green: null, packed: null, up: null, unitMetres: null, levelFiles: false, hullFiles: false },
+    ...conventionsSchema.parse({}),
     ...conventions,
   },
 })
@@ -89,6 +90,46 @@ describe('what is made of an asset as it goes out to a target', () => {
       { remedy: 'scale/rescale', options: { factor: 100 } },
       step(true, true),
     ])
+  })
+  it('gives gloss where that is read, in packed maps and in maps of their own', async () => {
+    expect(await passOf(crate, as({ gloss: true }))).toEqual([
+      { remedy: 'colour/repack', options: { texture: name('orm'), from: 'orm', to: 'ogm' } },
+    ])
+    // An order that is said wins
+    expect(await passOf(crate, as({ gloss: true, packed: 'mro' }))).toEqual([
+      { remedy: 'colour/repack', options: { texture: name('orm'), from: 'orm', to: 'mro' } },
+    ])
+    const came = await crateFiles(crate),
+      sent = await sentOut(crate, as({ gloss: true }))
+    const [o, r, m] = await texel(came, 'orm', 700)
+    expect(await texel(sent, 'orm', 700)).toEqual([o, 255 - r!, m])
+    const [subject] = await subjectsOf(came, { limits: as({ gloss: true }) })
+    const single = { ...subject!.textures[0]!, role: 'roughness' as const, uses: [] }
+    expect(targetPass({ ...subject!, textures: [single] })).toEqual([
+      { remedy: 'colour/invert', options: { texture: single.name, channel: 'all', becomes: null } },
+    ])
+  })
+  it('brings baked light to the channel where the receiver looks, and textures along', async () => {
+    const limits = as({ lightmapChannel: 0 }),
+      lit: CrateOptions = { ...crate, lightmap: 'atlas', folder: 'architecture' }
+    const [subject] = await subjectsOf(await crateFiles(lit), { limits })
+    const pass = targetPass({ ...subject!, class: { ...subject!.class, lightmap: true } })
+    expect(pass).toEqual([{ remedy: 'uvs/exchange', options: { a: 1, b: 0, follow: true } }])
+    expect(targetPass({ ...subject!, class: { ...subject!.class, lightmap: false } })).toEqual([])
+    const work = await openedCrate(lit)
+    const uvs = (channel: number) =>
+      work
+        .document!.getRoot()
+        .listMeshes()[0]!
+        .listPrimitives()[0]!
+        .getAttribute(`TEXCOORD_${channel}`)!
+        .getArray()
+    const before = [uvs(0), uvs(1)]
+    await mend(work, pass[0]!.remedy, pass[0]!.options)
+    expect([uvs(1), uvs(0)]).toEqual(before)
+    const slot = work.document!.getRoot().listMaterials()[0]!
+    expect(slot.getBaseColorTextureInfo()!.getTexCoord()).toBe(1)
+    expect(packagedLightmap({ ...subject!.class, lightmap: true }, subject!.target)?.channel).toBe(0)
   })
   it('takes red of a pair of roughness and metallic for nothing', async () => {
     const [subject] = await subjectsOf(await crateFiles(crate), { limits: as({ packed: 'mro' }) })

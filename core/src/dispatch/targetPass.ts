@@ -15,12 +15,16 @@ export type PassStep = Pick<RecipeStep, 'remedy' | 'options'>
 /**
  * The target pass: what is done behind the recipe of an asset as it goes out to its target, and never in the asset
  * itself, so that one asset serves several receivers. Sizes of textures where the target has them made, and the
- * receiver's conventions: green, order of packed channels, unit and axis, levels and hulls as files of their own. Unit
+ * receiver's conventions: green, order of packed channels, gloss, the lightmap's channel, unit and axis, levels and hulls as files of their own. Unit
  * and axis come behind the textures, so that no step before them works in another unit. Empty where the target takes
  * what there is.
  */
 export function targetPass(subject: Subject): PassStep[] {
-  const steps = [...subject.textures.flatMap((t) => textureSteps(subject, t)), ...placeSteps(subject)]
+  const steps = [
+    ...subject.textures.flatMap((t) => textureSteps(subject, t)),
+    ...lightmapSteps(subject),
+    ...placeSteps(subject),
+  ]
   return [...steps, ...fileSteps(subject, steps.length > 0)]
 }
 
@@ -29,17 +33,39 @@ function textureSteps(subject: Subject, texture: SubjectTexture): PassStep[] {
     { rulebook, target } = subject
   if (!facts || !canRewrite(facts.header)) return []
   const steps: PassStep[] = [],
-    { green, packed } = target.conventions
+    { green } = target.conventions
   if (isResizedForTarget(subject, texture)) {
     const { width, height } = sizeAtTarget(subject, texture)!
     steps.push({ remedy: 'compression/resize', options: { texture: name, width, height } })
   }
   if (role === 'normal' && green !== null && green !== rulebook.green && facts.header.channels >= 3)
     steps.push({ remedy: 'colour/flip-green', options: { texture: name } })
+  return [...steps, ...roughnessSteps(subject, texture)]
+}
+
+/** The order of packed channels that the receiver reads, and gloss in place of roughness. */
+function roughnessSteps({ target }: Subject, texture: SubjectTexture): PassStep[] {
+  const { packed, gloss } = target.conventions,
+    { name, facts, role } = texture
   const from = orderRead(texture)
-  if (from !== null && packed !== null && packed !== from && facts.header.channels >= 3)
-    steps.push({ remedy: 'colour/repack', options: { texture: name, from, to: packed } })
-  return steps
+  if (from !== null) {
+    const to = packed ?? (gloss ? from.replace('r', 'g') : from)
+    return to !== from && facts!.header.channels >= 3
+      ? [{ remedy: 'colour/repack', options: { texture: name, from, to } }]
+      : []
+  }
+  // What feeds no slot is roughness by its name or its file
+  return gloss && role === 'roughness' && texture.uses.length === 0
+    ? [{ remedy: 'colour/invert', options: { texture: name, channel: 'all', becomes: null } }]
+    : []
+}
+
+/** UV channels change places where baked light is looked for in another one; slots go on reading what they read. */
+function lightmapSteps({ kind, class: own, target }: Subject): PassStep[] {
+  const { lightmapChannel: wanted } = target.conventions
+  return kind === 'mesh' && own.lightmap && wanted !== null && wanted !== own.lightmapChannel
+    ? [{ remedy: 'uvs/exchange', options: { a: own.lightmapChannel, b: wanted, follow: true } }]
+    : []
 }
 
 function placeSteps({ kind, target }: Subject): PassStep[] {

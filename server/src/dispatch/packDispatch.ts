@@ -124,7 +124,7 @@ async function packAsset(
       made: sent.value.steps,
       name: subject.name,
       className: subject.className,
-      lightmap: asset.kind === 'mesh' ? packagedLightmap(subject.class) : null,
+      lightmap: asset.kind === 'mesh' ? packagedLightmap(subject.class, subject.target) : null,
       origin: subject.origin.given,
       carryOver: carryOver(subject.mesh?.slots ?? [], subject.target).filter((l) => l.fate !== 'kept'),
       findings,

@@ -130,6 +130,13 @@ const targetRows: ValueRow[] = [
     none: '+Y, as in glTF',
   },
   { title: 'Receiver: one unit', path: ['conventions', 'unitMetres'], kind: 'number', unit: 'm', none: '1' },
+  { title: 'Receiver: reads gloss', path: ['conventions', 'gloss'], kind: 'switch' },
+  {
+    title: 'Receiver: channel of the lightmap, from 0',
+    path: ['conventions', 'lightmapChannel'],
+    kind: 'whole',
+    none: 'as the class says',
+  },
   { title: 'Receiver: levels as files', path: ['conventions', 'levelFiles'], kind: 'switch' },
   { title: 'Receiver: collision as a file', path: ['conventions', 'hullFiles'], kind: 'switch' },
   { title: 'Memory of an asset', path: ['textureMemoryMiB', 'asset'], kind: 'number', unit: 'MiB' },

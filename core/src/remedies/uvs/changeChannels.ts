@@ -2,6 +2,8 @@ import type { Primitive } from '@gltf-transform/core'
 import * as z from 'zod'
 import { good, type Outcome } from '@stern-gate/contract'
 import type { RemedyResult } from '../defineRemedy'
+import { inputTextures } from '../../scene/slotInputs'
+import { channelOf, placeTexture } from '../../scene/texturePlacement'
 import { meshesAt } from '../meshWork'
 import type { Work } from '../work'
 
@@ -27,4 +29,27 @@ export function changeChannels(
       ? { changed: false, said: none }
       : { changed: true, said: said(`${size} ${size === 1 ? 'part' : 'parts'}`) }
   return { ...good(done), changed }
+}
+
+/** Slots that only changed parts wear read the channel that `now` gives for the one that they read. Edits in place. */
+export function moveReadChannels(
+  work: Work,
+  changed: ReadonlySet<Primitive>,
+  now: (read: number) => number,
+): void {
+  const root = work.document!.getRoot()
+  const others = new Set(
+    root
+      .listMeshes()
+      .flatMap((m) => m.listPrimitives())
+      .filter((p) => !changed.has(p))
+      .map((p) => p.getMaterial()),
+  )
+  for (const slot of root.listMaterials()) {
+    if (others.has(slot)) continue
+    for (const { info } of inputTextures(slot)) {
+      const read = channelOf(info)
+      if (now(read) !== read) placeTexture(work.document!, info, { channel: now(read) })
+    }
+  }
 }
