@@ -263,14 +263,6 @@ export const plantedFaults: readonly PlantedFault[] = [
     words: 'a lightmap channel that lies over itself',
   },
   {
-    asset: 'harbour_ropecoil_a',
-    rule: 'uvs/lightmap-gap',
-    place: 'channel',
-    count: 1,
-    from: 'later',
-    words: 'no gap between islands of the lightmap',
-  },
-  {
     asset: 'harbour_crabpot_a',
     rule: 'collision/fit-air',
     place: 'harbour_crabpot_a_hull',

@@ -133,6 +133,16 @@ export const sheetFactsSchema = z.strictObject({
   within: z.number().describe('the part of it where an island lies over itself'),
   triangles: z.int().min(0).describe('triangles that overlap another'),
   stacked: z.int().min(0).describe('triangles that lie exactly on another of the same shape'),
+  gap: z
+    .strictObject({
+      between: z.number().nullable().describe('between two islands; null: further than 1/32, or one alone'),
+      edge: z.number().describe('from an island to the edge of the sheet; below 0: one reaches over it'),
+    })
+    .nullable()
+    .default(null)
+    .describe(
+      'least distances in widths of the sheet; null: not measured, as for the first channel and for what overlaps',
+    ),
   exact: z
     .boolean()
     .describe('false: there were too many pairs, or others over a stack; the areas are from a raster'),

@@ -44,6 +44,38 @@ export function visitTexels(
   return true
 }
 
+/**
+ * Visits the texels whose middle lies inside a triangle of a UV channel, each with the number of the triangle's first
+ * corner in `indices` and the weights of its corners there. What lies beyond 0 to 1 comes round again; a triangle that
+ * reaches over more than a few sheets is left out.
+ */
+export function visitInside(
+  uv: Float32Array,
+  indices: ArrayLike<number>,
+  [width, height]: readonly [number, number],
+  visit: (texel: number, corner: number, weights: readonly [number, number, number]) => void,
+): void {
+  const count = uv.length / 2
+  for (let k = 0; k + 2 < indices.length; k += 3) {
+    const corners = [indices[k]!, indices[k + 1]!, indices[k + 2]!]
+    if (corners.some((c) => c >= count)) continue
+    const x = corners.map((c) => uv[c * 2]! * width),
+      y = corners.map((c) => uv[c * 2 + 1]! * height)
+    if (!x.every(Number.isFinite) || !y.every(Number.isFinite)) continue
+    if (reach(x) > MOST_SHEETS * width || reach(y) > MOST_SHEETS * height) continue
+    const area = (x[1]! - x[0]!) * (y[2]! - y[0]!) - (x[2]! - x[0]!) * (y[1]! - y[0]!)
+    if (area === 0) continue
+    visitRows(x, y, (row, from, to) => {
+      for (let column = from; column <= to; column++) {
+        const [px, py] = [column + 0.5, row + 0.5]
+        const b = ((px - x[0]!) * (y[2]! - y[0]!) - (x[2]! - x[0]!) * (py - y[0]!)) / area,
+          c = ((x[1]! - x[0]!) * (py - y[0]!) - (px - x[0]!) * (y[1]! - y[0]!)) / area
+        visit(round(row, height) * width + round(column, width), k, [1 - b - c, b, c])
+      }
+    })
+  }
+}
+
 const reach = (values: readonly number[]): number => Math.max(...values) - Math.min(...values)
 const round = (n: number, size: number): number => ((n % size) + size) % size
 

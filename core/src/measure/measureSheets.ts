@@ -1,8 +1,12 @@
 import type { SheetFacts } from '@stern-gate/contract'
+import { uvGap } from '../geometry/uvGap'
 import { uvOverlap } from '../geometry/uvOverlap'
 import type { AddEvidence } from './evidence'
 import type { MeasuredPrimitive } from './measurePrimitive'
 import type { PlacedMesh } from './placedMesh'
+
+/** Share of the covered sheet that may overlap where gaps are measured. */
+const UNIQUE = 0.01
 
 /**
  * Overlap of every UV channel of a node: over all its primitives, and over those of each slot where there are
@@ -61,7 +65,10 @@ function overlapOf(
     lists[p.i] = overlapping.filter((k) => k >= start && k < to).map((k) => k - start)
     from = to
   }
-  return { facts: { channel, slot: null, ...found, triangles: overlapping.length }, lists }
+  // A first channel is for textures that may lie anywhere; what lies over itself has no gaps to speak of
+  const isUnique = channel > 0 && found.overlapped <= found.covered * UNIQUE
+  const gap = isUnique ? uvGap(uv, indices, islands) : null
+  return { facts: { channel, slot: null, ...found, triangles: overlapping.length, gap }, lists }
 }
 
 interface Laid {

@@ -26,11 +26,13 @@ import { limitInfluences } from './mesh/limitInfluences'
 import { addDetail, alphaFrom, eightBits, normalStrength, rebuildBlue, setRange } from './colour/mapSteps'
 import { makeCollision } from './collision/make'
 import { makeCard } from './lods/makeCard'
+import { giveLevel } from './lods/giveLevel'
 import { makeLevels } from './lods/make'
 import { mergeSlots } from './slots/mergeSlots'
 import { mirrorHalf } from './mesh/mirrorHalf'
 import { movePivot } from './scale/movePivot'
 import { heightToNormal } from './colour/normalFromHeight'
+import { objectToTangent } from './colour/objectToTangent'
 import { place } from './files/place'
 import { paintColours } from './mesh/paintColours'
 import { partOfItsOwn } from './slots/partOfItsOwn'
@@ -97,11 +99,13 @@ const list = [
   limitInfluences,
   makeCollision,
   makeCard,
+  giveLevel,
   makeLevels,
   mergeSlots,
   mirrorHalf,
   movePivot,
   heightToNormal,
+  objectToTangent,
   place,
   placeTexture,
   pointTo,

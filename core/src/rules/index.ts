@@ -100,6 +100,7 @@ import { unused as slotsUnused } from './slots/unused'
 import { count as uvsCount } from './uvs/count'
 import { degenerate as uvsDegenerate } from './uvs/degenerate'
 import { density as uvsDensity } from './uvs/density'
+import { lightmapGap as uvsLightmapGap } from './uvs/lightmapGap'
 import { mirrored as uvsMirrored } from './uvs/mirrored'
 import { missing as uvsMissing } from './uvs/missing'
 import { outside as uvsOutside } from './uvs/outside'
@@ -208,6 +209,7 @@ const list = [
   uvsCount,
   uvsDegenerate,
   uvsDensity,
+  uvsLightmapGap,
   uvsMirrored,
   uvsMissing,
   uvsOutside,

@@ -48,9 +48,9 @@ export const notANormal = defineRule({
       'Its vectors have full length and point in all directions: it is in object space. Inputs read tangent space.',
     single: 'It has one channel only; a normal map has three.',
   },
-  labels: { make: 'Make a normal map of it' },
+  labels: { make: 'Make a normal map of it', tangent: 'Bring it to tangent space' },
   judge(subject, { least, doubt, grey, strength }) {
-    const findings: RawFinding<'bump' | 'object' | 'other' | 'unsure' | 'single', 'make'>[] = []
+    const findings: RawFinding<'bump' | 'object' | 'other' | 'unsure' | 'single', 'make' | 'tangent'>[] = []
     for (const texture of subject.textures) {
       if (
         !(texture.role === 'normal' || texture.uses.some((use) => use.input === 'normal')) ||
@@ -74,15 +74,23 @@ export const notANormal = defineRule({
         place: { kind: 'texture', texture: texture.name },
         gauge: { value: normal?.isNormalMap ?? 0, unit: 'share', min: least, scale: 'linear' },
         remedies:
-          message === 'other' || message === 'unsure' || message === 'object'
-            ? []
-            : [
+          message === 'object' && texture.uses.some((use) => use.input === 'normal')
+            ? [
                 {
-                  remedy: 'colour/normal-from-height',
-                  options: { texture: texture.name, strength, green: subject.rulebook.green },
-                  label: 'make',
+                  remedy: 'colour/object-to-tangent',
+                  options: { texture: texture.name, green: subject.rulebook.green },
+                  label: 'tangent',
                 },
-              ],
+              ]
+            : message === 'other' || message === 'unsure' || message === 'object'
+              ? []
+              : [
+                  {
+                    remedy: 'colour/normal-from-height',
+                    options: { texture: texture.name, strength, green: subject.rulebook.green },
+                    label: 'make',
+                  },
+                ],
       })
     }
     return findings
