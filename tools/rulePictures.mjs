@@ -13,6 +13,8 @@ import { root } from './root.mjs'
 /** Stations where a fault is something to look at. */
 const STATIONS = ['scale', 'mesh', 'slots', 'colour', 'uvs', 'lods', 'collision']
 const WIDTH = 540
+/** Width of a ruler with its frame, and twice that of the frame alone. */
+const RIM = 20
 const { url } = JSON.parse(readFileSync(join(root, '.stern', 'demo.running'), 'utf8'))
 const out = join(root, 'web/public/rules')
 mkdirSync(out, { recursive: true })
@@ -94,7 +96,10 @@ async function draw(name, place) {
   await page.addStyleTag({ content: '.bench .place .tools { display: none }' })
   const stage = await page.$('.bench .place')
   const picture = await stage.screenshot()
+  // Without the rulers around it
+  const { width, height } = await sharp(picture).metadata()
   await sharp(picture)
+    .extract({ left: RIM, top: RIM, width: width - RIM * 1.5, height: height - RIM * 1.5 })
     .resize({ width: WIDTH })
     .webp({ quality: 76 })
     .toFile(join(out, `${name}.webp`))

@@ -20,6 +20,9 @@ describe('a sounding', () => {
     expect(valuesOf('colour/normal-length', crate)).toEqual([1])
     expect(valuesOf('uvs/overlap', await subjectOf({ uvs: 'atlas', folder: 'decals' }))).toEqual([0])
     expect(valuesOf('collision/corners', crate)).toEqual([8])
+    // A fiftieth of a third of the sheet on either side, 256 texels
+    const lit = await subjectOf({ folder: 'structures', uvs: 'atlas', lightmap: 'atlas' })
+    expect(valuesOf('uvs/lightmap-gap', lit)[0]).toBeCloseTo((0.04 / 3) * 256, 2)
   })
   it('says nothing of what it does not measure', async () => {
     const bare = await subjectOf({ hull: false, inputs: [] })

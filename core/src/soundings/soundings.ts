@@ -71,6 +71,17 @@ function optionSounding(
   }
 }
 
+const LIGHTMAP_GAP = 'uvs/lightmap-gap'
+
+/** Texels between islands of each lightmap whose gaps are known; those that stand far apart have none. */
+function gapsOfLightmaps({ class: own, parts }: Subject): number[] {
+  if (!own.lightmap) return []
+  const sheets = parts.finest.flatMap((node) =>
+    node.sheets.filter((s) => s.channel === own.lightmapChannel && s.slot === null),
+  )
+  return sheets.flatMap(({ gap }) => (gap?.between == null ? [] : [gap.between * own.lightmapTexels]))
+}
+
 /** Every rule whose limit can be set by looking at what there is. */
 export const soundings: readonly Sounding[] = [
   classSounding(
@@ -154,6 +165,17 @@ export const soundings: readonly Sounding[] = [
     { of: 'collision shape', unit: 'count' },
     { option: 'most', side: 'most' },
   ),
+  {
+    rule: LIGHTMAP_GAP,
+    of: 'lightmap, texels between its islands',
+    unit: 'texels',
+    scale: 'linear',
+    byClass: false,
+    values: gapsOfLightmaps,
+    limits: [
+      { words: 'at least', side: 'least', initial: 2, path: ['rules', LIGHTMAP_GAP, 'options', 'between'] },
+    ],
+  },
 ]
 
 export const findSounding = (rule: string): Sounding | null => soundings.find((s) => s.rule === rule) ?? null

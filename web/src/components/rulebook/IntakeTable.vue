@@ -43,5 +43,10 @@ const rows = computed<ValueRow[]>(() => [
 </script>
 
 <template>
-  <ValueTable root="intake" :rows="rows" word="preset" />
+  <ValueTable
+    root="intake"
+    :rows="rows"
+    word="preset"
+    empty="A preset says how files of one source are taken in: their unit and axes, what is left out, what becomes of parts that a new version lacks. A delivery whose folder or generator it fits has it suggested at Arrivals."
+  />
 </template>

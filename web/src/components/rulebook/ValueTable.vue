@@ -20,6 +20,8 @@ const props = defineProps<{
   root: 'classes' | 'targets' | 'intake'
   rows: readonly ValueRow[]
   word: string
+  /** Said while there is none. */
+  empty?: string
 }>()
 const book = useRulebook()
 const fresh = ref('')
@@ -75,7 +77,8 @@ const isDefault = (id: string): boolean =>
 
 <template>
   <div class="scroll" :class="root">
-    <table>
+    <p v-if="ids.length === 0" class="soft none">{{ empty }}</p>
+    <table v-else>
       <thead>
         <tr>
           <th />
@@ -165,6 +168,10 @@ const isDefault = (id: string): boolean =>
 .scroll.targets,
 .scroll.intake {
   --column: 168px;
+}
+.none {
+  max-width: 78ch;
+  margin-bottom: 12px;
 }
 table {
   border-collapse: collapse;
