@@ -10,6 +10,9 @@ export class GrowingFloats {
     }
     this.data[this.length++] = value
   }
+  at(index: number): number {
+    return this.data[index]!
+  }
   take(): Float32Array {
     return this.data.subarray(0, this.length)
   }

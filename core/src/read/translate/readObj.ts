@@ -7,6 +7,7 @@ import {
   type TranslatedPart,
   type TranslatedSlot,
 } from './containerBuilder'
+import { cutPolygon } from './cutPolygon'
 import { GrowingFloats, GrowingInts } from './growing'
 import { joinCorners } from './joinCorners'
 import { plainText } from '../plainText'
@@ -39,11 +40,13 @@ interface ObjState {
   /** Lines of faces that name what is not there, and what is wrong with the first of them. */
   leftOut: number[]
   whyLeftOut: string | null
+  /** Place, UV and normal of each corner of the face that is read. */
+  face: number[]
 }
 
 /**
  * Reads OBJ with its material libraries. Numbers are taken as metres with Y up, since the format declares
- * neither. Polygons become fans of triangles. `resource` gives the bytes of a library beside it, or null.
+ * neither. Polygons become triangles by one fixed rule. `resource` gives the bytes of a library beside it, or null.
  * Faults: mesh/bad-structure, mesh/out-of-bounds, mesh/nothing-drawn.
  */
 export function readObj(
@@ -120,6 +123,7 @@ function parseObj(bytes: Uint8Array, stem: string): Outcome<ObjState> {
     faces: 0,
     leftOut: [],
     whyLeftOut: null,
+    face: [],
   }
   let object: ObjObject | null = null,
     group: Group | null = null,
@@ -240,18 +244,13 @@ function readColour(cursor: TextCursor, state: ObjState): void {
   state.colours.push(b)
 }
 
-/** Reads the corners of one face into a fan. Gives what is wrong, or null. */
+/** Reads the corners of one face as triangles (see cutPolygon). Gives what is wrong, or null. */
 function readFace(cursor: TextCursor, state: ObjState, out: GrowingInts): string | null {
   const places = state.places.length / 3,
     uvs = state.uvs.length / 2,
     normals = state.normals.length / 3
-  let first0 = 0,
-    first1 = 0,
-    first2 = 0,
-    last0 = 0,
-    last1 = 0,
-    last2 = 0,
-    count = 0
+  const face = state.face
+  face.length = 0
   while (!cursor.atLineEnd()) {
     const before = cursor.at
     const place = indexOf(cursor.whole(), places)
@@ -268,24 +267,19 @@ function readFace(cursor: TextCursor, state: ObjState, out: GrowingInts): string
     if (place < 0 || uv < -1 || normal < -1)
       return `a face names something that is not there (of ${places} places, ${uvs} UVs, ${normals} normals).`
     if (cursor.at === before || cursor.byte > BLANK) return 'a face holds something that is not a number.'
-    if (count === 0) [first0, first1, first2] = [place, uv, normal]
-    else if (count > 1) {
-      out.push(first0)
-      out.push(first1)
-      out.push(first2)
-      out.push(last0)
-      out.push(last1)
-      out.push(last2)
-      out.push(place)
-      out.push(uv)
-      out.push(normal)
-    }
-    last0 = place
-    last1 = uv
-    last2 = normal
-    count++
+    face.push(place, uv, normal)
   }
+  if (face.length === 9) for (const value of face) out.push(value)
+  else if (face.length > 9) cutFace(face, state.places, out)
   return null
+}
+
+/** A face of more than three corners as triangles; `face` has place, UV and normal of each corner. */
+function cutFace(face: readonly number[], places: GrowingFloats, out: GrowingInts): void {
+  const points: number[] = []
+  for (let k = 0; k < face.length; k += 3)
+    for (let i = 0; i < 3; i++) points.push(places.at(face[k]! * 3 + i))
+  for (const corner of cutPolygon(points)) for (let i = 0; i < 3; i++) out.push(face[corner * 3 + i]!)
 }
 
 /** Counted from 1, or backwards from the newest; −2 when it is not there. */

@@ -2,6 +2,7 @@ import { bad, good, type Outcome } from '@stern-gate/contract'
 import { fileStem } from '../deliveryPath'
 import type { GltfContainer } from '../gltfContainer'
 import { buildContainer } from './containerBuilder'
+import { cutPolygon } from './cutPolygon'
 import { GrowingInts } from './growing'
 import { plainSlot } from './readObj'
 import { readPlyHeader, type PlyElement, type PlyHeader } from './plyHeader'
@@ -9,7 +10,7 @@ import { plyValues, type PlyValues } from './plyValues'
 
 /**
  * Reads PLY: text and both binary orders. Numbers are taken as metres with Y up, since the format declares
- * neither. Polygons become fans of triangles. Faults: mesh/bad-structure, mesh/truncated, mesh/out-of-bounds,
+ * neither. Polygons become triangles by one fixed rule. Faults: mesh/bad-structure, mesh/truncated, mesh/out-of-bounds,
  * mesh/nothing-drawn.
  */
 export function readPly(bytes: Uint8Array, path: string): Outcome<GltfContainer> {
@@ -80,7 +81,11 @@ function readBody(bytes: Uint8Array, header: PlyHeader): Outcome<PlyBody> {
   const values = plyValues(bytes, header),
     lost: string[] = []
   let vertices: Vertices | null = null
-  const corners = new GrowingInts()
+  const corners = new GrowingInts(),
+    // Faces that stand before their vertices
+    waiting: number[][] = []
+  const cut = (polygon: readonly number[]): void =>
+    vertices ? cutFace(polygon, vertices.positions, corners) : void waiting.push([...polygon])
   for (const element of header.elements) {
     // Each value takes a byte at the least: a count beyond that is a lie, and nothing is reserved for it
     if (element.count > bytes.length) return cutShort(element, 0)
@@ -92,7 +97,7 @@ function readBody(bytes: Uint8Array, header: PlyHeader): Outcome<PlyBody> {
       const read = readFaces(
         values,
         element,
-        element.name === 'face' || element.name === 'tristrips' ? corners : null,
+        element.name === 'face' || element.name === 'tristrips' ? { triangles: corners, cut } : null,
         lost,
       )
       if (!read.ok) return read
@@ -102,6 +107,7 @@ function readBody(bytes: Uint8Array, header: PlyHeader): Outcome<PlyBody> {
     return bad('mesh/bad-structure', 'The head names no element “vertex”.', 'Export the file again.', {
       part: 'header',
     })
+  for (const polygon of waiting) cutFace(polygon, vertices.positions, corners)
   const indices = new Uint32Array(corners.take()),
     count = vertices.positions.length / 3
   for (let k = 0; k < indices.length; k++)
@@ -170,11 +176,17 @@ function readVertices(values: PlyValues, element: PlyElement, lost: string[]): O
   return good(out)
 }
 
-/** Goes over an element; the corners of its index list go into `out` as triangles. */
+interface FaceLists {
+  triangles: GrowingInts
+  /** Takes a face of more than three corners. */
+  cut: (polygon: readonly number[]) => void
+}
+
+/** Goes over an element; the corners of its index list go into `out`. */
 function readFaces(
   values: PlyValues,
   element: PlyElement,
-  out: GrowingInts | null,
+  out: FaceLists | null,
   lost: string[],
 ): Outcome<true> {
   const list = element.properties.findIndex((p) => p.list && /^vertex_ind(ex|ices)$/.test(p.name))
@@ -189,18 +201,20 @@ function readFaces(
     for (const [k, property] of element.properties.entries()) {
       const corners = property.list ? values.list(property) : values.one(property)
       if (corners === null) return cutShort(element, i)
-      if (out && k === list) (element.name === 'face' ? fan : strips)(corners as readonly number[], out)
+      if (!out || k !== list) continue
+      const own = corners as readonly number[]
+      if (element.name !== 'face') strips(own, out.triangles)
+      else if (own.length > 3) out.cut(own)
+      else if (own.length === 3) for (const corner of own) out.triangles.push(corner)
     }
   }
   return good(true)
 }
 
-function fan(corners: readonly number[], out: GrowingInts): void {
-  for (let k = 2; k < corners.length; k++) {
-    out.push(corners[0]!)
-    out.push(corners[k - 1]!)
-    out.push(corners[k]!)
-  }
+/** A polygon as triangles; one that names a vertex which is not there is cut as it stands, and refused behind this. */
+function cutFace(corners: readonly number[], positions: Float32Array, out: GrowingInts): void {
+  const points = corners.flatMap((c) => [0, 1, 2].map((i) => positions[c * 3 + i] ?? 0))
+  for (const corner of cutPolygon(points)) out.push(corners[corner]!)
 }
 
 /** Strips of triangles, parted by −1; every second one is turned. */
