@@ -47,6 +47,12 @@ export const classSchema = z.strictObject({
     .describe('it is scattered by the thousand: from some distance on it must not be drawn'),
   collision: z.boolean(),
   lightmap: z.boolean(),
+  dataChannels: z
+    .array(z.int().min(0).max(7))
+    .default([])
+    .describe(
+      'UV channels that carry data, such as a ramp for a tint: where they lie on a sheet is no fault; counted from 0',
+    ),
   lightmapChannel: z.int().min(0).max(7).default(1).describe('UV channel for baked light, counted from 0'),
   lightmapTexels: z
     .int()

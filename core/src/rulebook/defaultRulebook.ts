@@ -54,7 +54,7 @@ const roleSynonyms: Record<TextureRole, { space: 'srgb' | 'linear'; synonyms: st
 const surface: TextureRole[] = ['basecolor', 'normal']
 
 /** The second UV channel, and a small sheet. */
-const lightmapOf = { lightmapChannel: 1, lightmapTexels: 256 }
+const lightmapOf = { lightmapChannel: 1, lightmapTexels: 256, dataChannels: [] }
 const classes: Record<string, AssetClass> = {
   'hand prop': {
     title: 'Hand prop',

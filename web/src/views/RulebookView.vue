@@ -97,6 +97,7 @@ const classRows: ValueRow[] = [
   { title: 'LODs above, triangles', path: ['lodsAbove'], kind: 'whole', none: 'never' },
   { title: 'Collision is a must', path: ['collision'], kind: 'switch' },
   { title: 'Needs a lightmap', path: ['lightmap'], kind: 'switch' },
+  { title: 'Channels of data, from 0', path: ['dataChannels'], kind: 'wholes' },
   { title: 'Channel of its lightmap, from 0', path: ['lightmapChannel'], kind: 'whole' },
   { title: 'Side of its lightmap', path: ['lightmapTexels'], kind: 'whole', unit: 'texels' },
   { title: 'Textures may repeat', path: ['repeat'], kind: 'switch' },

@@ -23,6 +23,7 @@ export const degenerate = defineRule({
     const findings: RawFinding<'flat'>[] = []
     for (const { node, primitive } of subject.primitives.drawn)
       for (const c of primitive.uvChannels) {
+        if (subject.class.dataChannels.includes(c.channel)) continue
         if (c.allSame || c.degenerate <= primitive.triangles * allowed) continue
         findings.push({
           message: 'flat',

@@ -25,8 +25,9 @@ export const mirrored = defineRule({
   },
   labels: {},
   judge(subject, { allowed }) {
-    if (subject.class.mirroredUvs === 'allowed') return []
-    const message = subject.class.mirroredUvs,
+    const { mirroredUvs, dataChannels } = subject.class
+    if (mirroredUvs === 'allowed' || dataChannels.includes(0)) return []
+    const message = mirroredUvs,
       findings: RawFinding<typeof message>[] = []
     for (const { node, primitive, level } of subject.primitives.drawn)
       for (const c of primitive.uvChannels) {

@@ -32,7 +32,7 @@ export const missing = defineRule({
           place: place(0),
           part: primitive.slot ?? '',
         })
-      else if (first.allSame)
+      else if (first.allSame && !subject.class.dataChannels.includes(0))
         findings.push({ message: 'collapsed', data: {}, place: place(0), part: primitive.slot ?? '' })
       const needsLightmap = subject.class.lightmap && level === 0
       if (needsLightmap && !primitive.uvChannels.some((c) => c.channel === lightmapChannel))

@@ -34,7 +34,12 @@ export const outside = defineRule({
     for (const { node, primitive, level } of subject.primitives.drawn)
       for (const { channel, outside } of primitive.uvChannels) {
         const lightmap = subject.class.lightmap && channel === lightmapChannel && level === 0
-        const bound = lightmap || (channel === 0 && !subject.class.repeat && subject.tileSets.length === 0)
+        const bound =
+          lightmap ||
+          (!subject.class.dataChannels.includes(channel) &&
+            channel === 0 &&
+            !subject.class.repeat &&
+            subject.tileSets.length === 0)
         if (
           outside === 0 ||
           !bound ||

@@ -35,7 +35,11 @@ export const overlap = defineRule({
       for (const node of nodes)
         for (const sheet of node.sheets) {
           const lightmap = subject.class.lightmap && sheet.channel === lightmapChannel && level === 0
-          const texture = sheet.channel === 0 && !subject.class.repeat && level === 0
+          const texture =
+            sheet.channel === 0 &&
+            !subject.class.repeat &&
+            level === 0 &&
+            !subject.class.dataChannels.includes(0)
           if (sheet.slot !== null || (!lightmap && !texture)) continue
           if (
             lightmap &&

@@ -6,7 +6,7 @@ import { useRulebook } from '../../stores/rulebook'
 export interface ValueRow {
   title: string
   path: readonly string[]
-  kind: 'text' | 'number' | 'whole' | 'switch' | 'words' | 'choice'
+  kind: 'text' | 'number' | 'whole' | 'switch' | 'words' | 'wholes' | 'choice'
   choices?: readonly string[]
   unit?: string
   /** It may be left empty, which says this. */
@@ -48,6 +48,7 @@ function take(id: string, row: ValueRow, event: Event): void {
         .map((w) => w.trim())
         .filter((w) => w !== ''),
     )
+  if (row.kind === 'wholes') return set([...new Set(input.value.match(/\d+/g) ?? [])].map(Number))
   if (row.none !== undefined && input.value.trim() === '') return set(null)
   if (row.kind === 'text' || row.kind === 'choice') return set(input.value)
   if (input.value.trim() === '') return
@@ -131,7 +132,7 @@ const isDefault = (id: string): boolean =>
               v-else
               class="field mono"
               :class="{ wide: row.kind === 'words' }"
-              :type="row.kind === 'text' || row.kind === 'words' ? 'text' : 'number'"
+              :type="['text', 'words', 'wholes'].includes(row.kind) ? 'text' : 'number'"
               step="any"
               :placeholder="row.none ?? ''"
               :value="textOf(id, row)"
