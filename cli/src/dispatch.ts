@@ -132,7 +132,8 @@ async function sendOut(
       held.push({ name: own.name, fault: sent.fault })
       continue
     }
-    const asset = packagedOf(own, sent.value, { pass, target, rulebook, taken })
+    const levels = plan?.levels ?? []
+    const asset = packagedOf(own, sent.value, { pass, levels, target, rulebook, taken })
     assets.set(asset, { cameAs: own.files[0]!, files: sent.value })
   }
   progress.end()
@@ -142,7 +143,13 @@ async function sendOut(
 const packagedOf = (
   { name, kind, class: className, findings, carryOver, files }: AssetReport,
   sent: readonly SentFile[],
-  about: { pass: readonly PassStep[]; target: string; rulebook: Rulebook; taken: Set<string> },
+  about: {
+    pass: readonly PassStep[]
+    levels: PackagedAsset['levels']
+    target: string
+    rulebook: Rulebook
+    taken: Set<string>
+  },
 ): PackagedAsset =>
   packagedAsset(
     about.target,
@@ -154,6 +161,7 @@ const packagedOf = (
       version: null,
       recipe: [],
       made: about.pass.map(packagedStep),
+      levels: about.levels,
       lightmap:
         kind === 'mesh'
           ? packagedLightmap(about.rulebook.classes[className], about.rulebook.targets[about.target])

@@ -59,6 +59,19 @@ export const packagedAssetSchema = z.strictObject({
     .describe(
       'UV channel for baked light, counted from 0, and the side of its lightmap; null: it needs none',
     ),
+  levels: z
+    .array(
+      z.strictObject({
+        level: z.int().min(0),
+        triangles: z.int().min(0),
+        coverage: z
+          .number()
+          .nullable()
+          .describe('least share of the screen’s height at which it is drawn; null: nothing says so'),
+      }),
+    )
+    .default([])
+    .describe('levels of detail, the finest first; empty for one alone that nothing switches'),
   origin: originSchema.nullable().default(null).describe('where it came from; null: nobody said'),
   carryOver: z
     .array(carriedSettingSchema)

@@ -3,6 +3,7 @@ import {
   type AssetReport,
   type EncodingPlan,
   type Fault,
+  type PackagedAsset,
   type Report,
   type Rulebook,
   type Verdict,
@@ -16,6 +17,7 @@ import {
   encodingPlanFor,
   judge,
   offeredNames,
+  packagedLevels,
   refusedFiles,
   rules,
   sharedFindings,
@@ -83,6 +85,8 @@ export interface SendingPlan {
   /** Steps that make its sizes and conventions; none where the target takes what there is. */
   pass: PassStep[]
   encodings: WantedEncoding[]
+  /** What the manifest says of its levels. */
+  levels: PackagedAsset['levels']
 }
 
 /** What is done with each asset as it goes out to the target, by the path of the asset's main file. */
@@ -96,6 +100,7 @@ export function sendingPlans(
     plans.set(draft.files[0]!.path, {
       draft,
       pass: targetPass(subject),
+      levels: packagedLevels(subject),
       encodings: subject.textures.flatMap((texture) => {
         const plan = encodingPlanFor(subject, texture)
         return plan ? [{ path: texture.path, name: texture.name, plan }] : []

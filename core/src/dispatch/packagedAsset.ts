@@ -10,13 +10,15 @@ import type {
 import { fileStem } from '../read/deliveryPath'
 import { meshPart } from '../scene/meshParts'
 import { findRemedy } from '../remedies/index'
+import { trianglesOf } from '../subject/drawnPrimitives'
+import type { Subject } from '../subject/subject'
 import { packagePaths } from './packagePaths'
 import type { PassStep } from './targetPass'
 
 /** An asset that is clear for the target, with its files where they stood. */
 export interface ClearAsset extends Pick<
   PackagedAsset,
-  'id' | 'name' | 'class' | 'version' | 'recipe' | 'made' | 'lightmap' | 'origin' | 'carryOver'
+  'id' | 'name' | 'class' | 'version' | 'recipe' | 'made' | 'lightmap' | 'levels' | 'origin' | 'carryOver'
 > {
   kind: AssetKind
   /** Path of its mesh, or of the first texture of a set. */
@@ -71,6 +73,17 @@ export const packagedLightmap = (
         texels: of.lightmapTexels,
       }
     : null
+
+/** What the manifest says of an asset's levels; they may go out as files that cannot say where they are switched. */
+export function packagedLevels({ parts, mesh }: Pick<Subject, 'parts' | 'mesh'>): PackagedAsset['levels'] {
+  const coverages = mesh?.chain?.coverages ?? null
+  if (parts.levels.size < 2 && coverages === null) return []
+  return [...parts.levels].map(([level, nodes], at) => ({
+    level,
+    triangles: trianglesOf(nodes),
+    coverage: coverages?.[at] ?? null,
+  }))
+}
 
 /** A step of a recipe or of a target pass as the manifest says it. */
 export const packagedStep = ({ remedy, options }: PassStep): PackagedAsset['recipe'][number] => ({

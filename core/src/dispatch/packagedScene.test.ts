@@ -31,6 +31,7 @@ const asset = (name: string, recipe: PackagedAsset['recipe'] = []): PackagedAsse
   recipe,
   made: [],
   lightmap: null,
+  levels: [],
   files: [{ path: `desk/meshes/${name}/${name}.glb`, part: 'mesh', sha256: '0'.repeat(64), sizeBytes: 1 }],
   origin: null,
 })

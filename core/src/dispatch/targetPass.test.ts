@@ -8,7 +8,7 @@ import { fixturePorts } from '../fixtures/pngFixture'
 import { openedCrate } from '../fixtures/workFixture'
 import { readTextureHeader } from '../read/readTextureHeader'
 import { writeWork } from '../recipe/writeWork'
-import { packagedLightmap } from './packagedAsset'
+import { packagedLevels, packagedLightmap } from './packagedAsset'
 import { faultOfPass, targetPass, withPass } from './targetPass'
 
 const as = (conventions: Partial<Conventions>) => ({
@@ -85,6 +85,13 @@ describe('what is made of an asset as it goes out to a target', () => {
     expect(await passOf({ hull: false }, limits)).toEqual([])
     const came = { ...levels, separate: true }
     expect(await passOf(came, limits)).toEqual([])
+    const [subject] = await subjectsOf(await crateFiles({ ...levels, coverages: [0.4, 0.1, 0] }), {})
+    expect(packagedLevels(subject!)).toEqual([
+      { level: 0, triangles: 192, coverage: 0.4 },
+      { level: 1, triangles: 48, coverage: 0.1 },
+      { level: 2, triangles: 12, coverage: 0 },
+    ])
+    expect(packagedLevels((await subjectsOf(await crateFiles({})))[0]!)).toEqual([])
     // Another step writes them as one file, so they are taken apart again
     expect(await passOf(came, as({ levelFiles: true, hullFiles: true, unitMetres: 0.01 }))).toEqual([
       { remedy: 'scale/rescale', options: { factor: 100 } },

@@ -16,6 +16,7 @@ import {
   carryOver,
   fileStem,
   packagedAsset,
+  packagedLevels,
   packagedLightmap,
   packagedScene,
   packagedStep,
@@ -125,6 +126,7 @@ async function packAsset(
       name: subject.name,
       className: subject.className,
       lightmap: asset.kind === 'mesh' ? packagedLightmap(subject.class, subject.target) : null,
+      levels: packagedLevels(subject),
       origin: subject.origin.given,
       carryOver: carryOver(subject.mesh?.slots ?? [], subject.target).filter((l) => l.fate !== 'kept'),
       findings,
@@ -156,6 +158,7 @@ function take(
     name: string
     className: string
     lightmap: PackagedAsset['lightmap']
+    levels: PackagedAsset['levels']
     origin: Origin | null
     carryOver: CarriedSetting[]
     findings: readonly Finding[]
@@ -182,6 +185,7 @@ function take(
         sizeBytes,
       })),
       lightmap: clear.lightmap,
+      levels: clear.levels,
       origin: clear.origin,
       carryOver: clear.carryOver,
       findings: clear.findings,
