@@ -74,6 +74,7 @@ const packages = {
     'picomatch',
     'three',
     'three-mesh-bvh',
+    'earcut',
     'watlas',
   ],
 }

@@ -1,4 +1,5 @@
-import type { Subject } from './subject'
+import type { MeshFacts } from '@stern-gate/contract'
+import type { PartsOfMesh } from '../scene/meshParts'
 
 /** Parts of an asset that an export may come without. */
 export const carriedKinds = ['clips', 'levels', 'collision', 'skin'] as const
@@ -16,7 +17,13 @@ export interface CarriedParts {
 }
 
 /** What an asset carries besides its finest level. */
-export const carriedParts = ({ mesh, parts }: Pick<Subject, 'mesh' | 'parts'>): CarriedParts => ({
+export const carriedParts = ({
+  mesh,
+  parts,
+}: {
+  mesh: MeshFacts | null
+  parts: PartsOfMesh
+}): CarriedParts => ({
   clips: (mesh?.file.clips ?? []).map((c) => c.name),
   collision: parts.collision.length,
   levels: parts.levels.size,
