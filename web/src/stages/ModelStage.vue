@@ -6,6 +6,7 @@ import { formatLength } from '@stern-gate/core/numbers'
 import { afterPaint } from './afterPaint'
 import { useNight } from '../theme/useNight'
 import ChartNeatline, { type Scale } from './ChartNeatline.vue'
+import ClearanceBar from './ClearanceBar.vue'
 import DropTest from './DropTest.vue'
 import type { LightSettings } from './lightSettings'
 import type { ColourChannel, ModelFrame, ModelView, ShownParts, SurfaceMap } from './modelFrame'
@@ -325,6 +326,12 @@ onBeforeUnmount(() => {
       <slot v-if="lighting" name="light" />
       <span v-if="under" class="hud under mono">{{ under }}</span>
       <StageDivider v-if="frame?.before" :at="divider" :word="beforeWord" @move="(at) => (divider = at)" />
+      <ClearanceBar
+        v-if="aids && guest?.over && lent && drawn === state.model"
+        :stage="lent"
+        :shown="frame?.shown ?? []"
+        :guest="guest"
+      />
       <DropTest v-if="collision && lent && drawn === state.model" :stage="lent" :state="state" />
       <slot v-if="lent && drawn" name="over" :stage="lent" :drawn="drawn" />
       <span v-if="badge" class="hud badge">{{ badge }}</span>

@@ -27,7 +27,7 @@ export function dropSceneOf(model: StageModel, state: AssetState): DropScene | n
 }
 
 /** Triangles of a mesh where it stands. */
-function trianglesOf(mesh: Mesh): { positions: Float32Array; indices: Uint32Array } {
+export function trianglesOf(mesh: Mesh): { positions: Float32Array; indices: Uint32Array } {
   const attribute = mesh.geometry.getAttribute('position'),
     index = mesh.geometry.getIndex(),
     at = new Vector3()

@@ -65,6 +65,8 @@ export interface ModelStage {
   pick: (x: number, y: number) => PickedTriangle | null
   /** The model that is on the stage, for what is drawn beside it. */
   model: () => StageModel | null
+  /** What stands beside it or at the same origin. */
+  guestModel: () => StageModel | null
   resize: () => void
   /** Who hears of its pictures from now on. */
   listen: (events: ModelStageEvents) => void
@@ -377,6 +379,7 @@ export function createModelStage(canvas: HTMLCanvasElement): ModelStage {
     pick,
     pose,
     model: () => staged.model(),
+    guestModel: () => guest.model(),
     listen(next) {
       events = next
     },

@@ -1,0 +1,42 @@
+import { describe, expect, it } from 'vitest'
+import { boxOf } from '../fixtures/crateFixture'
+import { clearanceTo } from './clearance'
+
+/** A box of one metre a side whose base centre is there. */
+const box = (x: number, y: number, z: number, side = 1, grid = 4) => {
+  const made = boxOf(side, [x, y, z], grid)
+  return [
+    { positions: new Float32Array(made.positions), indices: new Uint32Array(made.indices), turned: false },
+  ]
+}
+
+describe('the clearance of one thing to another', () => {
+  it('is the gap between two boxes, wherever their vertices lie', () => {
+    const { least, deepest, inside, at } = clearanceTo(box(1.25, 0.3, 0.1, 1, 1), box(0, 0, 0, 1, 1))!
+    expect(least).toBeCloseTo(0.25, 6)
+    expect([deepest, inside]).toEqual([0, 0])
+    expect(at[0]).toBeCloseTo(0.75, 6)
+  })
+  it('is told across a corner', () => {
+    const { least } = clearanceTo(box(1.3, 1.4, 0), box(0, 0, 0))!
+    expect(least).toBeCloseTo(Math.hypot(0.3, 0.4), 6)
+  })
+  it('is none where they cross, and the depth is that of the vertex that lies furthest in', () => {
+    const found = clearanceTo(box(0.9, 0, 0.05), box(0, 0, 0, 1.0001))!
+    expect(found.least).toBe(0)
+    // One side reaches 0.1 over the border of the host; its vertices between the corners lie deepest
+    expect(found.deepest).toBeCloseTo(0.1, 3)
+    expect(found.inside).toBeGreaterThan(0)
+    expect(found.deepestAt![0]).toBeCloseTo(0.4, 5)
+  })
+  it('of a thing that stands wholly inside is the depth of all of it', () => {
+    const found = clearanceTo(box(0, 0.4, 0, 0.2), box(0, 0, 0))!
+    expect(found.inside).toBe(1)
+    expect(found.least).toBeCloseTo(0.4, 6)
+    expect(found.deepest).toBeCloseTo(0.4, 6)
+  })
+  it('is null without a surface', () => {
+    expect(clearanceTo([], box(0, 0, 0))).toBeNull()
+    expect(clearanceTo(box(0, 0, 0), [])).toBeNull()
+  })
+})
