@@ -1,6 +1,6 @@
 import * as z from 'zod'
 import { remedyOptionsSchema } from './finding'
-import { absentFateSchema, apartWaySchema } from './scene'
+import { intakeWaySchema } from './intakeWay'
 
 export const recipeStepSchema = z.strictObject({
   id: z.string().min(1).max(64),
@@ -24,16 +24,9 @@ export const activeSteps = (recipe: Recipe): Recipe['steps'] => recipe.steps.fil
 /**
  * How the assets of a delivery are taken in: the options of the first step, under the name of their preset.
  */
-export const intakeSchema = z.strictObject({
-  name: z.string(),
-  options: remedyOptionsSchema,
-  mend: z.boolean().default(false).describe('what is safe to mend is mended as soon as an asset is judged'),
-  apart: apartWaySchema
-    .nullable()
-    .default(null)
-    .describe('way by which files of many objects are taken apart; null: as the rulebook says'),
-  absent: absentFateSchema,
-})
+export const intakeSchema = intakeWaySchema
+  .pick({ options: true, mend: true, apart: true, absent: true })
+  .extend({ name: z.string() })
 export type Intake = z.infer<typeof intakeSchema>
 
 /** What one step did; a step that finds nothing to do says so. */

@@ -237,9 +237,10 @@ describe('from drop to verdict to mended file', () => {
     await press(page, '[data-measure-clearance]')
     // Both stand on their origin: one reaches into the other
     await page.waitForFunction(
-      () => /goes in by [\d.]+ (mm|cm|m), [\d.]+ % of its vertices|touches or crosses it/.test(
-        document.querySelector('[data-clearance]')?.textContent ?? '',
-      ),
+      () =>
+        /goes in by [\d.]+ (mm|cm|m), [\d.]+ % of its vertices|touches or crosses it/.test(
+          document.querySelector('[data-clearance]')?.textContent ?? '',
+        ),
       { timeout: 30_000 },
     )
     await press(page, '[data-field="person"]', { count: 3 })

@@ -54,7 +54,7 @@ onBeforeUnmount(clear)
 </script>
 
 <template>
-  <div class="clearance" data-clearance-bar>
+  <div class="foot" data-clearance-bar>
     <button class="btn" :disabled="busy" data-measure-clearance @click="measure">
       {{ busy ? 'Measuring …' : 'Measure the clearance' }}
     </button>
@@ -71,25 +71,4 @@ onBeforeUnmount(clear)
   </div>
 </template>
 
-<style scoped>
-.clearance {
-  position: absolute;
-  left: 8px;
-  bottom: 8px;
-  display: flex;
-  align-items: center;
-  gap: 10px;
-  padding: 6px 8px;
-  border-radius: 3px;
-  background: var(--hud);
-  color: var(--hud-ink);
-  font: 500 12px/1.5 var(--narrow);
-}
-.btn {
-  padding: 2px 9px;
-  font-size: 12px;
-}
-p {
-  margin: 0;
-}
-</style>
+<style scoped src="./foot.css" />

@@ -75,7 +75,7 @@ onBeforeUnmount(clear)
 </script>
 
 <template>
-  <div class="drop">
+  <div class="foot">
     <button class="btn" :disabled="busy || falling || state.collision.length === 0" data-drop @click="drop">
       {{ busy ? 'Dropping …' : 'Drop balls' }}
     </button>
@@ -96,24 +96,8 @@ onBeforeUnmount(clear)
   </div>
 </template>
 
+<style scoped src="./foot.css" />
 <style scoped>
-.drop {
-  position: absolute;
-  left: 8px;
-  bottom: 8px;
-  display: flex;
-  align-items: center;
-  gap: 8px;
-  padding: 6px 8px;
-  border-radius: 3px;
-  background: var(--hud);
-  color: var(--hud-ink);
-  font: 500 12px/1.5 var(--narrow);
-}
-.btn {
-  padding: 2px 9px;
-  font-size: 12px;
-}
 ul {
   display: flex;
   gap: 12px;
@@ -128,8 +112,5 @@ i {
   height: 9px;
   border-radius: 50%;
   margin-right: 5px;
-}
-p {
-  margin: 0;
 }
 </style>
