@@ -90,7 +90,7 @@ describe('levels at the bench', () => {
     )
     const [step] = detail.recipe.steps
     expect(step!.remedy).toBe('lods/set-switches')
-    const coverages = String(step!.options['coverages']).split(' ').map(Number)
+    const coverages = step!.options['coverages'] as number[]
     expect(coverages).toHaveLength(3)
     expect([...coverages].sort((a, b) => b - a)).toEqual(coverages)
     expect(detail.output!.mesh!.chain!.coverages).toEqual(coverages)
