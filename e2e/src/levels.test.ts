@@ -2,7 +2,7 @@ import type { Page } from 'puppeteer-core'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import type { AssetDetail } from '@stern-gate/contract'
 import { openDemoProject } from './demoProject'
-import { type Application, jsonAt, until } from './testApplication'
+import { type Application, jsonAt, press, until } from './testApplication'
 
 let app: Application,
   page: Page,
@@ -95,6 +95,38 @@ describe('levels at the bench', () => {
     expect([...coverages].sort((a, b) => b - a)).toEqual(coverages)
     expect(detail.output!.mesh!.chain!.coverages).toEqual(coverages)
     expect(detail.output!.findings.filter((f) => f.station === 'lods')).toEqual([])
+  })
+  it('a step may have a list of numbers, which grows, shrinks and adds nothing by itself', async () => {
+    await page.evaluate(() => (document.activeElement as HTMLElement).blur())
+    await page.keyboard.press('a')
+    await page.waitForSelector('.picker input')
+    await page.type('.picker input', 'make levels')
+    await press(page, '[data-remedy="lods/make"]')
+    const values = (): Promise<string[]> =>
+      page.$$eval('[data-field="metres"] input', (inputs) => inputs.map((i) => i.value))
+    for (const wanted of [1, 2]) {
+      await press(page, '[data-add-number]')
+      await page.waitForFunction(
+        (n) => document.querySelectorAll('[data-field="metres"] input').length === n,
+        {},
+        wanted,
+      )
+    }
+    expect(await values()).toEqual(['0.01', '0.01'])
+    await press(page, '[data-field="metres"] input', { count: 3 })
+    await page.keyboard.type('0.002')
+    await page.keyboard.press('Tab')
+    await page.waitForFunction(
+      () => document.querySelector<HTMLInputElement>('[data-field="metres"] input')!.value === '0.002',
+    )
+    await page.$$eval('[data-field="metres"] .out', (buttons) => (buttons.at(-1) as HTMLElement).click())
+    await page.waitForFunction(() => document.querySelectorAll('[data-field="metres"] input').length === 1)
+    expect(await values()).toEqual(['0.002'])
+    expect(await page.$$eval('.step .word', (words) => words.map((w) => w.textContent))).not.toContain(
+      'Levels within 0.002 m',
+    )
+    await press(page, '.picker h2 .btn')
+    await page.waitForSelector('.findings')
   })
 })
 

@@ -15,9 +15,11 @@ function take(at: number, event: Event): void {
   const value = Number(text)
   if (text !== '' && Number.isFinite(value)) emit('change', numbers.value.with(at, value))
 }
+/** A first number where none is nearer at hand. */
+const FIRST = 0.01
 /** Goes on as the last two do: twice as much where they doubled. */
 function add(): void {
-  const [last = props.field.min ?? 0, before] = [...numbers.value].reverse()
+  const [last = props.field.min || FIRST, before] = [...numbers.value].reverse()
   const next = before !== undefined && before > 0 ? (last * last) / before : last
   emit('change', [...numbers.value, Math.min(Number(next.toPrecision(4)), props.field.max ?? Infinity)])
 }
@@ -37,14 +39,15 @@ function add(): void {
         @change="take(i, $event)"
       />
       <button
-        class="quiet"
+        type="button"
+        class="out"
         :aria-label="`Take out ${value}`"
         @click="emit('change', numbers.toSpliced(i, 1))"
       >
         ×
       </button>
     </span>
-    <button v-if="!isFull" class="quiet" data-add-number @click="add">Add a number</button>
+    <button v-if="!isFull" type="button" class="btn" data-add-number @click="add">Add a number</button>
   </span>
 </template>
 
@@ -67,6 +70,16 @@ function add(): void {
   background: none;
   padding: 5px 2px 5px 8px;
   font-size: 12.5px;
+}
+.out {
+  border: 0;
+  background: none;
+  color: var(--soft);
+  cursor: pointer;
+}
+.btn {
+  padding: 3px 9px;
+  font-size: 12px;
 }
 .item input:invalid {
   color: var(--stop);
