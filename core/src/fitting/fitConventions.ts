@@ -7,11 +7,12 @@ import type { FitSample, FitTexture } from './fitSample'
 import { counted } from './nameParts'
 
 /** Of fewer pictures nothing is concluded. */
-const LEAST_PICTURES = 3
+export const LEAST_PICTURES = 3
 
 type Known = Pick<Proposal, 'id' | 'title' | 'now' | 'then' | 'change'>
 
-const proposal = (
+/** A proposal of what fits and what does not, with no more of these than are looked at. */
+export const proposal = (
   topic: Proposal['topic'],
   known: Known,
   { fitting, misfits }: { fitting: number; misfits: readonly string[] },
@@ -137,65 +138,6 @@ export function fitLayouts(samples: readonly FitSample[], rulebook: Rulebook): P
       ]
     })
 }
-
-/** So far outside of its class a size has to be, as a factor, before another unit is believed. */
-const SUSPECT = 2
-/** Units by the factor from metres, likeliest first; see units of files/intake. */
-const UNITS = [
-  ['centimetre', 0.01],
-  ['millimetre', 0.001],
-  ['inch', 0.0254],
-  ['foot', 0.3048],
-  ['decimetre', 0.1],
-] as const
-
-/**
- * Units that one generator's files are meant in, where most of them are that much too large for their class: an intake
- * preset for what it writes.
- */
-export function fitUnits(samples: readonly FitSample[], rulebook: Rulebook): Proposal[] {
-  const byGenerator = new Map<string, FitSample[]>()
-  for (const sample of samples) {
-    const generator = sample.mesh?.generator.replace(/[\s(]*v?\d[\d.]*.*$/i, '').trim() ?? ''
-    if (generator === '' || !sample.mesh?.expected) continue
-    byGenerator.set(generator, [...(byGenerator.get(generator) ?? []), sample])
-  }
-  return [...byGenerator]
-    .sort((a, b) => (a[0] < b[0] ? -1 : 1))
-    .flatMap(([generator, own]) => {
-      if (own.length < LEAST_PICTURES) return []
-      const name = generator.slice(0, 60).trim()
-      if (Object.values(rulebook.intake).some((p) => p.generator === generator) || name in rulebook.intake)
-        return []
-      for (const [unit, factor] of UNITS) {
-        const fitting = own.filter(({ mesh }) => isMeantIn(mesh!.longestSide, mesh!.expected!, factor))
-        if (fitting.length < own.length * LEAST_FIT) continue
-        const misfits = own.filter((s) => !fitting.includes(s)).map((s) => s.name)
-        return [
-          proposal(
-            'conventions',
-            {
-              id: `intake.${generator}`,
-              title: `One unit of what “${generator}” writes is a ${unit}`,
-              now: 'taken in as it is read',
-              then: `intake preset “${name}”`,
-              change: [
-                {
-                  path: ['intake', name],
-                  value: { options: { unit }, generator, folder: '', mend: false, apart: null },
-                },
-              ],
-            },
-            { fitting: fitting.length, misfits: misfits.sort() },
-          ),
-        ]
-      }
-      return []
-    })
-}
-
-const isMeantIn = (size: number, { min, max }: { min: number; max: number }, factor: number): boolean =>
-  size > max * SUSPECT && size * factor >= min && size * factor <= max
 
 /** Which way green points, and whether colour tags in files mean anything here. */
 export function fitConventions(samples: readonly FitSample[], rulebook: Rulebook): Proposal[] {

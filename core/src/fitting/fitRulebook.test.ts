@@ -33,6 +33,7 @@ const sample = (
   mesh: {
     generator: 'Rock Writer 2.4',
     expected: null,
+    up: null,
     longestSide: 0.5 + (n % 16) / 10,
     triangles: 100 + n * 50,
     slots: 1 + (n % 2),
@@ -262,6 +263,15 @@ describe('units', () => {
     expect(preset(written([110, 120]))).toBeUndefined()
     // Nearly in its range: the class is as likely wrong
     expect(preset(written([4, 5, 5.5]))).toBeUndefined()
+  })
+  it('and the axis that is up stand in one preset, where most of a generator lies one way', () => {
+    const found = preset([...written([110, 120, 180, 150], { up: '+Z' }), ...written([160])])!
+    expect(found).toMatchObject({ fits: 4, of: 5, misfits: ['barn_thing_0'] })
+    expect(found.change[0]!.value).toMatchObject({ options: { unit: 'centimetre', up: '+Z' } })
+    expect(preset(written([1, 1.2, 1.8], { up: '-Z' }))!.change[0]!.value).toMatchObject({
+      options: { up: '-Z' },
+    })
+    expect(preset([...written([1, 1], { up: '+Z' }), ...written([1, 1])])).toBeUndefined()
   })
   it('are the one that brings most of them into their range', () => {
     expect(preset(written([1100, 1200, 1800]))!.change[0]!.value).toMatchObject({

@@ -4,7 +4,8 @@ import { rules } from '../rules/index'
 import { roleOfName } from '../rulebook/textureRole'
 import { compilePattern, fitsPattern } from '../rulebook/pattern'
 import { fitClasses } from './fitClasses'
-import { fitConventions, fitLayouts, fitRoles, fitUnits, fitWords } from './fitConventions'
+import { fitConventions, fitLayouts, fitRoles, fitWords } from './fitConventions'
+import { fitIntake } from './fitIntake'
 import { fitNames, type NameFit } from './fitNames'
 import type { FitSample } from './fitSample'
 
@@ -35,7 +36,7 @@ export function fitRulebook(samples: readonly FitSample[], rulebook: Rulebook): 
       ...roles,
       ...fitConventions(samples, rulebook),
       ...fitLayouts(samples, learnt),
-      ...fitUnits(samples, rulebook),
+      ...fitIntake(samples, rulebook),
       ...fitClasses(samples, rulebook),
     ],
   }

@@ -4,6 +4,7 @@ import { longestSide } from '../geometry/pointBounds'
 import { nearestPivot } from '../geometry/pivotPoints'
 import type { Subject, SubjectTexture } from '../subject/subject'
 import { trianglesOf } from '../subject/drawnPrimitives'
+import { axes } from '../rules/scale/axes'
 import { packedOrder } from '../rulebook/packedOrder'
 import { wantedSpace } from '../subject/wantedSpace'
 
@@ -37,6 +38,8 @@ export interface FitSample {
     generator: string
     /** Size range of its class, metres; null where the class is only guessed. */
     expected: { min: number; max: number } | null
+    /** The axis that is up where it seems to lie on its side (see scale/axes); null: it stands, or shows no side. */
+    up: string | null
     /** Metres. */
     longestSide: number
     triangles: number
@@ -90,6 +93,11 @@ function textureSample(texture: SubjectTexture, subject: Subject): FitTexture {
   }
 }
 
+function upOf(subject: Subject): string | null {
+  const [lies] = axes.judge(subject, axes.options.parse({}))
+  return lies?.message === 'side' ? String(lies.data['up']) : null
+}
+
 /** So sure an order of channels has to be. */
 const SURE_OF_ORDER = 0.95
 
@@ -109,6 +117,7 @@ function meshSample(subject: Subject): FitSample['mesh'] {
   return {
     generator: mesh.file.generator,
     expected: subject.classFrom === 'default' ? null : subject.class.longestSide,
+    up: upOf(subject),
     longestSide: size,
     triangles: trianglesOf(parts.finest),
     slots: subject.slotShares.size,
