@@ -5,26 +5,10 @@ import { isMeaningful, nameWords } from '../rulebook/nameWords'
 import { LEAST_FIT } from './fitNames'
 import type { FitSample, FitTexture } from './fitSample'
 import { counted } from './nameParts'
+import { LEAST_PICTURES, proposal } from './proposal'
 
-/** Of fewer pictures nothing is concluded. */
-export const LEAST_PICTURES = 3
-
-type Known = Pick<Proposal, 'id' | 'title' | 'now' | 'then' | 'change'>
-
-/** A proposal of what fits and what does not, with no more of these than are looked at. */
-export const proposal = (
-  topic: Proposal['topic'],
-  known: Known,
-  { fitting, misfits }: { fitting: number; misfits: readonly string[] },
-): Proposal => ({
-  ...known,
-  topic,
-  fits: fitting,
-  of: fitting + misfits.length,
-  misfits: misfits.slice(0, 200),
-  note: null,
-  groups: [],
-})
+/** The last word of a name that is no number and no size such as 2k. */
+const lastWord = ({ words }: FitTexture): string | null => words.findLast((w) => !/^\d+k?$/.test(w)) ?? null
 
 const byName = (textures: readonly FitTexture[]): string[] => textures.map((t) => t.stem).sort()
 
@@ -33,8 +17,8 @@ export function fitRoles(samples: readonly FitSample[], rulebook: Rulebook): Pro
   const unknown = new Map<string, FitTexture[]>()
   for (const texture of samples.flatMap((s) => s.textures)) {
     if (texture.words.length < 2 || roleOfWords(rulebook, texture.words) !== null) continue
-    const word = [...texture.words].reverse().find((w) => !/^\d+k?$/.test(w))
-    if (word === undefined || (word.length > 1 && !isMeaningful(word))) continue
+    const word = lastWord(texture)
+    if (word === null || (word.length > 1 && !isMeaningful(word))) continue
     unknown.set(word, [...(unknown.get(word) ?? []), texture])
   }
   return [...unknown]
@@ -102,9 +86,8 @@ export function fitWords(samples: readonly FitSample[], unwantedNow: readonly st
 export function fitLayouts(samples: readonly FitSample[], rulebook: Rulebook): Proposal[] {
   const byWord = new Map<string, FitTexture[]>()
   for (const texture of samples.flatMap((s) => s.textures)) {
-    const word = [...texture.words].reverse().find((w) => !/^\d+k?$/.test(w))
-    if (texture.order === null || word === undefined || texture.words.length < 2 || !isMeaningful(word))
-      continue
+    const word = lastWord(texture)
+    if (texture.order === null || word === null || texture.words.length < 2 || !isMeaningful(word)) continue
     byWord.set(word, [...(byWord.get(word) ?? []), texture])
   }
   return [...byWord]

@@ -1,8 +1,8 @@
 import type { Proposal, RemedyOptions, Rulebook } from '@stern-gate/contract'
-import { LEAST_PICTURES, proposal } from './fitConventions'
 import { LEAST_FIT } from './fitNames'
 import type { FitSample } from './fitSample'
 import { counted } from './nameParts'
+import { LEAST_PICTURES, proposal } from './proposal'
 
 /** So far outside of its class a size has to be, as a factor, before another unit is believed. */
 const SUSPECT = 2

@@ -1,3 +1,5 @@
+import { following } from './borderRings'
+import { hashBits, tableSize } from './hashBits'
 import { pointIds } from './pointIds'
 
 /** Distances on a sheet, in its widths. */
@@ -29,35 +31,55 @@ export function uvGap(uv: Float32Array, indices: ArrayLike<number>, islands: Uin
   return { between: leastBetween(border), edge }
 }
 
-/** Edges that one triangle of an island has alone; corners at one place of the sheet are one. */
+/**
+ * Edges that one triangle of an island has alone. Corners of one island at one place of the sheet are one: a seam of
+ * split vertices inside it is no border.
+ */
 function borderOf(uv: Float32Array, indices: ArrayLike<number>, islands: Uint32Array): Border {
+  const ids = cornerIds(uv, indices, islands),
+    corners = islands.length * 3
+  const mask = tableSize(corners) - 1,
+    // The corner at which an edge was first met, 0 for none, and whether it came again
+    first = new Uint32Array(mask + 1),
+    again = new Uint8Array(mask + 1)
+  for (let k = 0; k < corners; k++) {
+    const a = indices[k]!,
+      b = indices[following(k)]!
+    if (!isPlace(uv, a) || !isPlace(uv, b) || ids[a] === ids[b]) continue
+    const low = Math.min(ids[a]!, ids[b]!),
+      high = Math.max(ids[a]!, ids[b]!)
+    let slot = hashBits(low, high, 0) & mask
+    while (first[slot] !== 0 && !isEdge(first[slot]! - 1, low, high)) slot = (slot + 1) & mask
+    if (first[slot] === 0) first[slot] = k + 1
+    else again[slot] = 1
+  }
+  const alone: number[] = []
+  for (let slot = 0; slot <= mask; slot++)
+    if (first[slot] !== 0 && again[slot] === 0) alone.push(first[slot]! - 1)
+  const ends = new Float64Array(alone.length * 4)
+  alone.forEach((k, n) => {
+    const a = indices[k]!,
+      b = indices[following(k)]!
+    ends.set([uv[a * 2]!, uv[a * 2 + 1]!, uv[b * 2]!, uv[b * 2 + 1]!], n * 4)
+  })
+  return { ends, island: Uint32Array.from(alone, (k) => islands[Math.floor(k / 3)]!) }
+
+  function isEdge(k: number, low: number, high: number): boolean {
+    const a = ids[indices[k]!]!,
+      b = ids[indices[following(k)]!]!
+    return Math.min(a, b) === low && Math.max(a, b) === high
+  }
+}
+
+/** Numbers the places of vertices, those of each island by themselves; all triangles of a vertex are of one island. */
+function cornerIds(uv: Float32Array, indices: ArrayLike<number>, islands: Uint32Array): Uint32Array {
   const places = new Float32Array((uv.length / 2) * 3)
   for (let v = 0; v * 2 < uv.length; v++) {
     places[v * 3] = uv[v * 2]!
     places[v * 3 + 1] = uv[v * 2 + 1]!
   }
-  const { ids, count } = pointIds(places)
-  // By the places of both ends; two islands may have the same edge
-  const open = new Map<number, { from: number; to: number; island: number; times: number }[]>()
-  for (let t = 0; t < islands.length; t++)
-    for (let i = 0; i < 3; i++) {
-      const from = indices[t * 3 + i]!,
-        to = indices[t * 3 + ((i + 1) % 3)]!
-      if (!isPlace(uv, from) || !isPlace(uv, to) || ids[from] === ids[to]) continue
-      const [a, b] = [Math.min(ids[from]!, ids[to]!), Math.max(ids[from]!, ids[to]!)]
-      const island = islands[t]!
-      const key = a * count + b
-      const same = open.get(key) ?? []
-      const known = same.find((e) => e.island === island)
-      if (known) known.times++
-      else open.set(key, [...same, { from, to, island, times: 1 }])
-    }
-  const alone = [...open.values()].flat().filter((e) => e.times === 1)
-  const ends = new Float64Array(alone.length * 4)
-  alone.forEach(({ from, to }, n) => {
-    ends.set([uv[from * 2]!, uv[from * 2 + 1]!, uv[to * 2]!, uv[to * 2 + 1]!], n * 4)
-  })
-  return { ends, island: Uint32Array.from(alone, (e) => e.island) }
+  for (let k = 0; k < islands.length * 3; k++) places[indices[k]! * 3 + 2] = islands[Math.floor(k / 3)]!
+  return pointIds(places).ids
 }
 
 const isPlace = (uv: Float32Array, vertex: number): boolean =>

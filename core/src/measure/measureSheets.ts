@@ -33,16 +33,29 @@ export function measureSheets(
               const own = overlapOf(mesh, measured, channel, (s) => s === slot)
               return own && slot !== null ? [{ ...own.facts, slot }] : []
             })
-      return [whole.facts, ...bySlot]
+      return [{ ...whole.facts, gap: gapOf(channel, whole) }, ...bySlot]
     })
 }
+
+interface Sheet {
+  facts: SheetFacts
+  /** Overlapping triangles of each primitive. */
+  lists: Uint32Array[]
+  laid: Laid
+}
+
+/** A first channel is for textures that may lie anywhere, and what lies over itself has no gaps to speak of. */
+const gapOf = (channel: number, { facts, laid }: Sheet): SheetFacts['gap'] =>
+  channel > 0 && facts.overlapped <= facts.covered * UNIQUE
+    ? uvGap(laid.uv, laid.indices, laid.islands)
+    : null
 
 function overlapOf(
   mesh: PlacedMesh,
   measured: readonly MeasuredPrimitive[],
   channel: number,
   wanted: (slot: string | null) => boolean,
-): { facts: SheetFacts; lists: Uint32Array[] } | null {
+): Sheet | null {
   const own = mesh.primitives
     .map((p, i) => ({
       ...p,
@@ -65,10 +78,11 @@ function overlapOf(
     lists[p.i] = overlapping.filter((k) => k >= start && k < to).map((k) => k - start)
     from = to
   }
-  // A first channel is for textures that may lie anywhere; what lies over itself has no gaps to speak of
-  const isUnique = channel > 0 && found.overlapped <= found.covered * UNIQUE
-  const gap = isUnique ? uvGap(uv, indices, islands) : null
-  return { facts: { channel, slot: null, ...found, triangles: overlapping.length, gap }, lists }
+  return {
+    facts: { channel, slot: null, ...found, triangles: overlapping.length, gap: null },
+    lists,
+    laid: { uv, indices, islands },
+  }
 }
 
 interface Laid {

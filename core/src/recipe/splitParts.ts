@@ -5,6 +5,7 @@ import { partsOfDocument } from '../measure/partsOfDocument'
 import { fileStem } from '../read/deliveryPath'
 import { dropChains } from '../read/lodExtension'
 import type { Work } from '../remedies/work'
+import { baseName } from '../scene/meshParts'
 import { nodePaths } from '../scene/nodePaths'
 
 /** A level or the collision of an asset as a Document of its own. */
@@ -33,7 +34,7 @@ export function splitParts(
   const paths = nodePaths(document),
     pictures = document.getRoot().listTextures()
   const parts = groups.map(({ mark, nodes }) => {
-    const name = `${fileStem(path)}_${mark}`
+    const name = `${baseName(fileStem(path))}_${mark}`
     const wanted = new Set(nodes.map((n) => n.path))
     const piece = extractNodes(document, paths, wanted, name, identityMatrix)
     dropChains(piece.document)

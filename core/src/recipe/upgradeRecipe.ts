@@ -10,7 +10,7 @@ const LISTS: Readonly<Record<string, string>> = { 'lods/make': 'metres', 'lods/s
  */
 export function upgradeRecipe(recipe: Recipe): Recipe {
   const isOld = ({ remedy, why, options }: Recipe['steps'][number]): boolean =>
-    remedy in renamedRemedies || why in renamedRules || typeof options[LISTS[remedy] ?? ''] === 'string'
+    remedy in renamedRemedies || why in renamedRules || withLists(remedy, options) !== options
   if (!recipe.steps.some(isOld)) return recipe
   return {
     ...recipe,
@@ -23,9 +23,11 @@ export function upgradeRecipe(recipe: Recipe): Recipe {
   }
 }
 
+/** The same object where nothing of it was such a text. */
 function withLists(remedy: string, options: RemedyOptions): RemedyOptions {
-  const name = LISTS[remedy] ?? '',
-    text = options[name]
+  const name = LISTS[remedy]
+  if (name === undefined) return options
+  const text = options[name]
   if (typeof text !== 'string') return options
   const words = text.trim() === '' ? [] : text.trim().split(/\s+/)
   return { ...options, [name]: words.map(Number) }

@@ -27,12 +27,16 @@ export const plainLetter = (letter: string): string =>
 const AS_GLTF = new Set(['orm', 'arm'])
 
 /**
- * Order of the channels of a packed map by a word of one letter a channel (see layoutLetters). Null for other words,
- * and for glTF's own order.
+ * Order of the channels of a packed map by a word of one letter a channel (see layoutLetters), each said once; glTF's
+ * own is orm, however its occlusion is written. Null for other words.
  */
-export function packedLayout(word: string): string | null {
-  if (!CHANNEL_ORDER.test(word) || AS_GLTF.has(word)) return null
+export function speltLayout(word: string): string | null {
+  if (!CHANNEL_ORDER.test(word)) return null
   const letters = new Set([...word].map(plainLetter))
   const each = letters.size === word.length && letters.has('r') && letters.has('m')
-  return each && (letters.has('o') || letters.has('x') || letters.has('h')) ? word : null
+  if (!each || !(letters.has('o') || letters.has('x') || letters.has('h'))) return null
+  return AS_GLTF.has(word) ? 'orm' : word
 }
+
+/** The same, and null for glTF's own order, too: what has to be repacked. */
+export const packedLayout = (word: string): string | null => (AS_GLTF.has(word) ? null : speltLayout(word))

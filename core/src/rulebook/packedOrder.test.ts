@@ -46,6 +46,15 @@ describe('the order of packed channels by what they look like', () => {
     expect(packedOrder(content(patches, patches, rough), false)!.order).toBe('xmr')
     expect(packedOrder(content(none, rough, patches), false)!.order).toBe('xrm')
   })
+  it('is written as a layout of the rulebook writes it, with roughness where gloss is listed, too', () => {
+    const of = (...layouts: string[]) =>
+      packedOrder(content(none, rough, occlusion), true, Object.fromEntries(layouts.map((l) => [l, {}])))
+    expect(of('orm', 'mgo')).toMatchObject({ order: 'mgo', listed: true })
+    expect(of('orm', 'mgo', 'mro')).toMatchObject({ order: 'mro', listed: true })
+    const unknown = of('orm')!
+    expect([unknown.order, unknown.listed]).toEqual(['mro', false])
+    expect(unknown.probability).toBeLessThan(of('orm', 'mro')!.probability)
+  })
   it('is nothing of a map of one channel', () => {
     expect(packedOrder(content(rough), true)).toBeNull()
   })

@@ -44,7 +44,9 @@ function ordersOf(
   }
   return (first ? ALL : PAIRS).map((order, n) => {
     const listed = n === 0 || written.has(order)
-    return { order: n === 0 ? order : (written.get(order) ?? order), listed, weight: listed ? 1 : UNLISTED }
+    // Roughness before gloss where both are listed: turning it round takes a name that says so
+    const own = n === 0 || order in layouts ? order : (written.get(order) ?? order)
+    return { order: own, listed, weight: listed ? 1 : UNLISTED }
   })
 }
 

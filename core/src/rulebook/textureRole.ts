@@ -1,7 +1,7 @@
 import { textureRoles, type Rulebook, type TextureRole } from '@stern-gate/contract'
 import { fileStem } from '../read/deliveryPath'
 import { compileRulebook } from './compiledRulebook'
-import { packedLayout } from './layoutLetters'
+import { speltLayout } from './layoutLetters'
 import { isMeaningful, nameWords } from './nameWords'
 
 /**
@@ -15,12 +15,11 @@ export const roleOfName = (rulebook: Rulebook, name: string): TextureRole | null
 /** The same of the words of a name without its extension. */
 export function roleOfWords(rulebook: Rulebook, words: readonly string[]): TextureRole | null {
   const ranks = compileRulebook(rulebook).roles
-  let last = words.length - 1
-  while (last > 0 && tellsNothing(words[last]!)) last--
+  const last = lastTelling(words)
   if (last < 0) return null
   const own = ranks.get(words[last]!),
     pair = last > 0 ? ranks.get(words[last - 1]! + words[last]!) : undefined
-  const spelt = packedLayout(words[last]!) === null ? undefined : textureRoles.indexOf('orm')
+  const spelt = speltLayout(words[last]!) === null ? undefined : textureRoles.indexOf('orm')
   const rank = Math.min(own ?? spelt ?? Infinity, pair ?? Infinity)
   if (rank < Infinity) return textureRoles[rank]!
   for (let i = last - 1; i >= 0; i--) {
@@ -35,15 +34,15 @@ export function roleOfWords(rulebook: Rulebook, words: readonly string[]): Textu
  * letters themselves. Null where it says none.
  */
 export function layoutOfWords(rulebook: Rulebook, words: readonly string[]): string | null {
+  const word = words[lastTelling(words)]
+  return word === undefined ? null : (compileRulebook(rulebook).layouts.get(word) ?? speltLayout(word))
+}
+
+/** The last word that may say what a texture carries; the first where none does, −1 of no words. */
+function lastTelling(words: readonly string[]): number {
   let last = words.length - 1
   while (last > 0 && tellsNothing(words[last]!)) last--
-  const word = words[last]
-  if (word === undefined) return null
-  return (
-    compileRulebook(rulebook).layouts.get(word) ??
-    packedLayout(word) ??
-    (/^[oa]rm$/.test(word) ? 'orm' : null)
-  )
+  return last
 }
 
 /** Words that are used for maps only, never for what is painted on them. */

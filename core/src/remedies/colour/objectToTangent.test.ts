@@ -126,6 +126,14 @@ describe('a normal map in object space', () => {
     expect(worst).toBeLessThan(0.03)
     expect(said).toContain(axes)
   })
+  it('is done once: what is in tangent space stays as it is', async () => {
+    const work = workWith(baked((v) => v))
+    await mend(work, 'colour/object-to-tangent', STEP)
+    const { bytes } = work.textures[0]!
+    const again = await mend(work, 'colour/object-to-tangent', STEP)
+    expect(again).toMatchObject({ changed: false, said: 'ball_normal.png is in tangent space already' })
+    expect(work.textures[0]!.bytes).toBe(bytes)
+  })
   it('points green down where that is wanted', async () => {
     const work = workWith(baked((v) => v))
     await mend(work, 'colour/object-to-tangent', { ...STEP, green: 'down' })

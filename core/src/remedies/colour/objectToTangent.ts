@@ -1,9 +1,14 @@
 import type { Primitive } from '@gltf-transform/core'
-import { generateTangents as mikktspace } from 'three/examples/jsm/libs/mikktspace.module.js'
 import * as z from 'zod'
 import { bad, good } from '@stern-gate/contract'
+import { cornerTangents } from '../../geometry/cornerTangents'
 import { visitInside } from '../../geometry/sheetTexels'
-import { toTangentSpace, type SurfaceFrames } from '../../image/tangentSpace'
+import {
+  toTangentSpace,
+  type InTangentSpace,
+  type SurfaceFrame,
+  type VisitFrames,
+} from '../../image/tangentSpace'
 import { formatShare } from '../../numbers/formatNumber'
 import { floatsOf, primitiveView } from '../../scene/primitiveView'
 import { channelOf, placementOf } from '../../scene/texturePlacement'
@@ -14,6 +19,9 @@ import type { Work, WorkTexture } from '../work'
 
 /** Vectors that agree less with the surface than this, as a mean cosine, were baked on another mesh. */
 const LEAST_AGREEMENT = 0.6
+/** A map whose vectors point out of the sheet nearly as much as they agree with the surface is in tangent space. */
+const NEARLY = 0.05
+const isInTangentSpace = ({ outward, agreement }: InTangentSpace): boolean => outward >= agreement - NEARLY
 
 export const objectToTangent = defineRemedy({
   id: 'colour/object-to-tangent',
@@ -35,7 +43,7 @@ export const objectToTangent = defineRemedy({
     if (!opened.ok) return opened
     const { texture, header } = opened.value
     if (header.channels < 3) return good({ changed: false, said: `${name} has no vectors` })
-    const frames = framesOf(work, texture, header.width, header.height)
+    const frames = framesOf(work, texture, [header.width, header.height])
     if (!frames)
       return bad(
         'remedy/not-applicable',
@@ -46,10 +54,12 @@ export const objectToTangent = defineRemedy({
     let made: ReturnType<typeof toTangentSpace> = null
     const rewritten = await rewritePixels(texture, ports, (pixels) => {
       made = toTangentSpace(pixels, frames, green)
-      return made && made.agreement >= LEAST_AGREEMENT ? made.pixels : null
+      return made && made.agreement >= LEAST_AGREEMENT && !isInTangentSpace(made) ? made.pixels : null
     })
     if (!rewritten.ok) return rewritten
     const done = made as ReturnType<typeof toTangentSpace>
+    if (done && isInTangentSpace(done))
+      return good({ changed: false, said: `${name} is in tangent space already` })
     if (!rewritten.value)
       return bad(
         'remedy/not-applicable',
@@ -64,80 +74,76 @@ export const objectToTangent = defineRemedy({
   },
 })
 
-/** The surface under each texel of a map; null where no mesh wears it as its normal map. */
+/** The surface under the texels of a map; null where no mesh wears it as its normal map. */
 function framesOf(
   { document }: Work,
   { pictures }: WorkTexture,
-  width: number,
-  height: number,
-): SurfaceFrames | null {
-  const frames: SurfaceFrames = {
-    used: new Uint8Array(width * height),
-    normals: new Float32Array(width * height * 3),
-    tangents: new Float32Array(width * height * 4),
-  }
-  let found = false
-  for (const mesh of document?.getRoot().listMeshes() ?? [])
-    for (const primitive of mesh.listPrimitives()) {
+  size: readonly [number, number],
+): VisitFrames | null {
+  const primitives = (document?.getRoot().listMeshes() ?? []).flatMap((mesh) =>
+    mesh.listPrimitives().flatMap((primitive) => {
       const slot = primitive.getMaterial(),
         map = slot?.getNormalTexture(),
         info = slot?.getNormalTextureInfo()
-      if (!map || !info || !pictures.includes(map) || placementOf(info) !== null) continue
-      if (addFrames(frames, primitive, channelOf(info), [width, height])) found = true
-    }
-  return found ? frames : null
-}
-
-function addFrames(
-  { used, normals, tangents }: SurfaceFrames,
-  primitive: Primitive,
-  channel: number,
-  size: readonly [number, number],
-): boolean {
-  const { positions, indices, uvs } = primitiveView(primitive),
-    uv = uvs[channel],
-    normal = primitive.getAttribute('NORMAL')
-  if (!uv || !normal) return false
-  const corners = {
-    uv: spread(uv, 2, indices),
-    normals: spread(floatsOf(normal), 3, indices),
-    tangents: tangentsOf(primitive, positions, indices, uv),
-  }
-  const order = Uint32Array.from({ length: indices.length }, (_, k) => k)
-  visitInside(corners.uv, order, size, (texel, k, [a, b, c]) => {
-    const mixed = (values: Float32Array, of: number, i: number): number =>
-      a * values[k * of + i]! + b * values[(k + 1) * of + i]! + c * values[(k + 2) * of + i]!
-    const n = [0, 1, 2].map((i) => mixed(corners.normals, 3, i)),
-      t = [0, 1, 2].map((i) => mixed(corners.tangents, 4, i))
-    const long = Math.hypot(...n)
-    if (!(long > 1e-6)) return
-    for (let i = 0; i < 3; i++) normals[texel * 3 + i] = n[i]! / long
-    const along = t.reduce((sum, v, i) => sum + v * normals[texel * 3 + i]!, 0)
-    const flat = t.map((v, i) => v - along * normals[texel * 3 + i]!),
-      wide = Math.hypot(...flat)
-    if (!(wide > 1e-6)) return
-    used[texel] = 1
-    for (let i = 0; i < 3; i++) tangents[texel * 4 + i] = flat[i]! / wide
-    tangents[texel * 4 + 3] = corners.tangents[k * 4 + 3]! < 0 ? -1 : 1
-  })
-  return true
-}
-
-/** Tangents of each corner: those of the file, else MikkTSpace’s. */
-function tangentsOf(
-  primitive: Primitive,
-  positions: Float32Array,
-  indices: Uint32Array,
-  uv: Float32Array,
-): Float32Array {
-  const own = primitive.getAttribute('TANGENT')
-  if (own) return spread(floatsOf(own), 4, indices)
-  const made = mikktspace(
-    spread(positions, 3, indices),
-    spread(floatsOf(primitive.getAttribute('NORMAL')!), 3, indices),
-    spread(uv, 2, indices),
+      if (!map || !info || !pictures.includes(map) || placementOf(info) !== null) return []
+      return cornersOf(primitive, channelOf(info)) ?? []
+    }),
   )
-  // MikkTSpace takes v upward; glTF has it downward, which turns the sign
-  for (let k = 3; k < made.length; k += 4) made[k] = -made[k]!
-  return made
+  return primitives.length === 0
+    ? null
+    : (visit) => {
+        for (const corners of primitives) visitCorners(corners, size, visit)
+      }
+}
+
+/** UVs, normals and tangents of each corner of each triangle. */
+interface Corners {
+  uv: Float32Array
+  normals: Float32Array
+  tangents: Float32Array
+}
+
+/** Tangents are those of the file, else MikkTSpace’s; null without normals or UVs. */
+function cornersOf(primitive: Primitive, channel: number): Corners | null {
+  const { positions, indices, uvs } = primitiveView(primitive),
+    of = uvs[channel],
+    normal = primitive.getAttribute('NORMAL'),
+    tangent = primitive.getAttribute('TANGENT')
+  if (!of || !normal) return null
+  const uv = spread(of, 2, indices),
+    normals = spread(floatsOf(normal), 3, indices)
+  const tangents = tangent
+    ? spread(floatsOf(tangent), 4, indices)
+    : cornerTangents(spread(positions, 3, indices), normals, uv)
+  return { uv, normals, tangents }
+}
+
+function visitCorners(
+  { uv, normals, tangents }: Corners,
+  size: readonly [number, number],
+  visit: (texel: number, frame: SurfaceFrame) => void,
+): void {
+  const frame: SurfaceFrame = { normal: [0, 0, 1], tangent: [1, 0, 0], sign: 1 },
+    { normal: n, tangent: t } = frame
+  const order = Uint32Array.from({ length: uv.length / 2 }, (_, k) => k)
+  visitInside(uv, order, size, (texel, k, [a, b, c]) => {
+    for (let i = 0; i < 3; i++) {
+      n[i] = a * normals[k * 3 + i]! + b * normals[k * 3 + 3 + i]! + c * normals[k * 3 + 6 + i]!
+      t[i] = a * tangents[k * 4 + i]! + b * tangents[k * 4 + 4 + i]! + c * tangents[k * 4 + 8 + i]!
+    }
+    if (!makeUnit(n)) return
+    const along = t[0] * n[0] + t[1] * n[1] + t[2] * n[2]
+    for (let i = 0; i < 3; i++) t[i]! -= along * n[i]!
+    if (!makeUnit(t)) return
+    frame.sign = tangents[k * 4 + 3]! < 0 ? -1 : 1
+    visit(texel, frame)
+  })
+}
+
+/** Edits in place; false for a vector without length. */
+function makeUnit(v: [number, number, number]): boolean {
+  const length = Math.sqrt(v[0] * v[0] + v[1] * v[1] + v[2] * v[2])
+  if (!(length > 1e-6)) return false
+  for (let i = 0; i < 3; i++) v[i]! /= length
+  return true
 }

@@ -57,6 +57,15 @@ describe('levels and hulls as files of their own', () => {
     // The hull wears no slot
     expect(slots.sort()).toEqual([0, 1, 1, 1])
   })
+  it('of a mesh whose file is named for its level are named beside it, and found again', async () => {
+    const work = await openedCrate(CRATE)
+    work.path = work.path!.replace('.glb', '_lod0.glb')
+    await mend(work, 'files/own-files', apart)
+    const files = Object.fromEntries((await writeWork(work)).map((f) => [f.path, f.bytes]))
+    expect(meshesOf(files)).toEqual(['_lod0.glb', '_lod1.glb', '_lod2.glb', '_hull.glb'])
+    const [subject] = await subjectsOf(files)
+    expect([...subject!.parts.levels.keys()]).toEqual([0, 1, 2])
+  })
   it('of only one kind leave the other in the mesh', async () => {
     expect(meshesOf((await written({ levels: false, hulls: true })).files)).toEqual(['.glb', '_hull.glb'])
     expect(meshesOf((await written({ levels: true, hulls: false })).files)).toEqual([

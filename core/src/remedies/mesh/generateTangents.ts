@@ -1,6 +1,6 @@
-import { generateTangents as mikktspace } from 'three/examples/jsm/libs/mikktspace.module.js'
 import * as z from 'zod'
 import { good } from '@stern-gate/contract'
+import { cornerTangents } from '../../geometry/cornerTangents'
 import { mergeVertices } from '../../geometry/mergeVertices'
 import { pointIds } from '../../geometry/pointIds'
 import { vertexAttributes } from '../../measure/measurePrimitive'
@@ -33,14 +33,11 @@ export const generateTangents = defineRemedy({
         if (!primitive.getAttribute('NORMAL') || !primitive.getAttribute(`TEXCOORD_${channel}`)) continue
         primitive.setAttribute('TANGENT', null)
         unweldPrimitive(work.document, primitive)
-        const uv = floatsOf(primitive.getAttribute(`TEXCOORD_${channel}`)!)
-        const tangents = mikktspace(
+        const tangents = cornerTangents(
           floatsOf(primitive.getAttribute('POSITION')!),
           floatsOf(primitive.getAttribute('NORMAL')!),
-          uv,
+          floatsOf(primitive.getAttribute(`TEXCOORD_${channel}`)!),
         )
-        // MikkTSpace takes v upward; glTF has it downward, which turns the sign
-        for (let k = 3; k < tangents.length; k += 4) tangents[k] = -tangents[k]!
         setFloats(work.document, primitive, 'TANGENT', tangents, 'VEC4')
         const { ids, count } = pointIds(floatsOf(primitive.getAttribute('POSITION')!))
         joinVertices(work.document, primitive, mergeVertices(ids, count, vertexAttributes(primitive)).rep)

@@ -47,3 +47,21 @@ it('tangents follow the channel that the normal map is read by', async () => {
   expect(through.length).toBeGreaterThan(0)
   expect([...through.subarray(0, 4)]).toEqual([...straight.subarray(0, 4)])
 })
+
+it('exchanged channels that slots follow look as before, also where a part has one channel alone', async () => {
+  const { work, slot, primitive } = await crate()
+  primitive.setAttribute('TEXCOORD_1', null)
+  const uv = primitive.getAttribute('TEXCOORD_0')
+  await mend(work, 'uvs/exchange', { a: 1, b: 0, follow: true })
+  expect(channelOf(slot.getBaseColorTextureInfo()!)).toBe(1)
+  // glTF has no second channel without a first
+  expect([primitive.getAttribute('TEXCOORD_0'), primitive.getAttribute('TEXCOORD_1')]).toEqual([uv, uv])
+})
+
+it('exchanged channels that slots do not follow leave a number free', async () => {
+  const { work, slot, primitive } = await crate()
+  primitive.setAttribute('TEXCOORD_1', null)
+  await mend(work, 'uvs/exchange', { a: 0, b: 1 })
+  expect(channelOf(slot.getBaseColorTextureInfo()!)).toBe(0)
+  expect(primitive.getAttribute('TEXCOORD_0')).toBeNull()
+})

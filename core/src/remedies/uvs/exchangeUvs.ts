@@ -21,7 +21,7 @@ export const exchangeUvs = defineRemedy({
     follow: z.boolean().default(false).describe('slots read the other number, too'),
   }),
   async apply(work, { node, a, b, follow }) {
-    const { changed, ...done } = changeChannels(work, node, (p) => a !== b && exchange(p, a, b), {
+    const { changed, ...done } = changeChannels(work, node, (p) => a !== b && exchange(p, a, b, follow), {
       said: (parts) => `UV${a} and UV${b} of ${parts} changed places`,
       none: `no part has UV${a} or UV${b}`,
     })
@@ -31,11 +31,16 @@ export const exchangeUvs = defineRemedy({
   },
 })
 
-/** A channel that is missing on one side leaves its number free. */
-function exchange(primitive: Primitive, a: number, b: number): boolean {
+/**
+ * A channel that is missing on one side leaves its number free; with `fill` the other one stands in its place, too, for
+ * slots that follow read both.
+ */
+function exchange(primitive: Primitive, a: number, b: number, fill: boolean): boolean {
   const first = primitive.getAttribute(`TEXCOORD_${a}`),
     second = primitive.getAttribute(`TEXCOORD_${b}`)
   if (!first && !second) return false
-  primitive.setAttribute(`TEXCOORD_${a}`, second).setAttribute(`TEXCOORD_${b}`, first)
+  primitive
+    .setAttribute(`TEXCOORD_${a}`, second ?? (fill ? first : null))
+    .setAttribute(`TEXCOORD_${b}`, first ?? (fill ? second : null))
   return true
 }
