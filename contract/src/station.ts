@@ -16,6 +16,17 @@ export const stations = [
 export const stationSchema = z.enum(stations)
 export type Station = z.infer<typeof stationSchema>
 
+/** Stations where a fault is something to look at: their rules have a picture of it (npm run rule-pictures). */
+export const picturedStations: readonly Station[] = [
+  'scale',
+  'mesh',
+  'slots',
+  'colour',
+  'uvs',
+  'lods',
+  'collision',
+]
+
 /** Names of the stations as they stand on the screen and in reports. */
 export const stationTitles: Record<Station, string> = {
   files: 'Files',

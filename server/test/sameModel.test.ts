@@ -90,6 +90,22 @@ it('an export without the clip and the collision of the one before says so, unti
   expect((await api.call('POST', `/assets/${id}/keep`)).status).toBe(409)
 })
 
+it('what two exports in a row lacked is kept from the version that had it', async () => {
+  const names = { folder: 'd', name: 'harbour_hood_a', textureName: 'harbour_hood_a' }
+  await api.deliver(project, await crateFiles(names))
+  await api.deliver(project, await crateFiles({ ...names, hull: false }))
+  await api.deliver(project, await crateFiles({ ...names, hull: false, grid: 4 }))
+  const { id } = (await api.assets(project)).find((a) => a.name === 'harbour_hood_a')!
+  expect((await api.asset(id)).output.findings.find((f) => f.rule === 'files/less-than-before')!.text).toBe(
+    'Version 1 had 1 collision mesh; this one has none of it. Deliver it, or accept that it is gone.',
+  )
+  const kept = await api.call<Delivery>('POST', `/assets/${id}/keep`)
+  expect(kept.status).toBe(201)
+  await api.waitDone(kept.body.id)
+  const { output, version } = await api.asset(id)
+  expect([version, output.collision.length]).toEqual([4, 1])
+})
+
 it('an intake preset may say that what is absent is gone, or that it is kept', async () => {
   const preset = (name: string, absent: string) =>
     api.call('PUT', `/projects/${project}/intake-presets`, { name, options: {}, absent })

@@ -1,7 +1,7 @@
 import { readdirSync, readFileSync } from 'node:fs'
 import { join } from 'node:path'
 import { expect, it } from 'vitest'
-import { glossary } from '@stern-gate/contract'
+import { glossary, picturedStations } from '@stern-gate/contract'
 import { rules } from '@stern-gate/core'
 import { glossaryPage, rulePages } from './rulePages'
 
@@ -18,8 +18,9 @@ it('pictures of faults are of rules that there are, and few rules of a stage hav
   const there = new Set(readdirSync(folder).map((name) => name.replace('.webp', '')))
   const ids = new Set(rules.map((r) => r.id.replace('/', '-')))
   expect([...there].filter((name) => !ids.has(name))).toEqual([])
-  const stages = ['scale', 'mesh', 'slots', 'colour', 'uvs', 'lods', 'collision']
-  const without = rules.filter((r) => stages.includes(r.station) && !there.has(r.id.replace('/', '-')))
+  const without = rules.filter(
+    (r) => picturedStations.includes(r.station) && !there.has(r.id.replace('/', '-')),
+  )
   // These two need another version, and a target of their own
   expect(without.map((r) => r.id)).toEqual(['scale/moved-since-last-version', 'slots/carry-over'])
 })

@@ -1,5 +1,6 @@
 import { mkdirSync, writeFileSync } from 'node:fs'
 import { dirname, join } from 'node:path'
+import { picturedStations } from '@stern-gate/contract'
 import { crateFiles, ruleCases } from '@stern-gate/core/fixtures'
 import { rules } from '@stern-gate/core'
 import { glossaryPage, rulePages } from './rulePages'
@@ -17,7 +18,7 @@ function writePages(folder: string): void {
 async function writeCases(folder: string): Promise<void> {
   for (const { id, station } of rules) {
     const own = ruleCases[id]?.broken[0]
-    if (!own) continue
+    if (!own || !picturedStations.includes(station)) continue
     const files = await crateFiles(own.crate),
       base = join(folder, id.replace('/', '-'))
     for (const [path, bytes] of Object.entries(files)) put(join(base, 'files', path), bytes)

@@ -3,8 +3,7 @@ import * as z from 'zod'
 import { sentTimeSchema, bad, cutText, type AssetChoice, type Recipe, routes } from '@stern-gate/contract'
 import { findRemedy } from '@stern-gate/core'
 import { localPerson } from '../auth/localPerson'
-import { closeDelivery } from '../jobs/closeDelivery'
-import { keepFromBefore } from '../judging/keepFromBefore'
+import { deliverKept } from '../jobs/deliverKept'
 import { giveOrigin } from '../judging/giveOrigin'
 import { assetDetail, previewOf } from '../judging/assetDetail'
 import type { Services } from '../services/services'
@@ -114,19 +113,9 @@ export function assetRoutes(services: Services): Router {
   })
   on(routes.keepFromBefore, async ({ parts }) => {
     const asset = await assetOf(parts)
-    const files = await keepFromBefore(services, asset)
-    if (!files.ok) throw new FaultReply(files.fault)
-    const row = await createDelivery(
-      db,
-      asset.projectId,
-      `${asset.name}: kept from the version before`,
-      localPerson.name,
-      {
-        files: files.value,
-      },
-    )
-    await closeDelivery(db, row)
-    return withProgress(db, { ...row, state: 'measuring' })
+    const kept = await deliverKept(services, asset)
+    if (!kept.ok) throw new FaultReply(kept.fault)
+    return withProgress(db, { ...kept.value, state: 'measuring' })
   })
   on(routes.setOrigin, async ({ parts, body }) => {
     const project = await projectOf(db, parts.project)

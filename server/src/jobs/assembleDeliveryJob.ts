@@ -25,10 +25,10 @@ import {
   type DeliveryRow,
 } from '../store/deliveries'
 import { addEvent } from '../store/eventLog'
+import { addSettling } from '../store/jobQueue'
 import { jobPayloads } from './jobNames'
 import { markForMending } from '../store/versionStates'
 import type { JobHandler } from './queue'
-import { settleAbsent } from './settleAbsent'
 import { settleScenes, takeScenesApart } from './takeScenesApart'
 
 const emptyTally = Object.fromEntries(stations.map((s) => [s, { state: 'none', count: 0 }])) as Tally
@@ -83,8 +83,8 @@ export const assembleDeliveryJob =
     await db.transaction(async (tx) => {
       if (!(await moveDelivery(tx, delivery.id, ['measuring'], 'done'))) return
       await addEvent(tx, delivery.projectId, { kind: 'delivery', delivery: delivery.id, state: 'done' })
+      if (intake && intake.absent !== 'ask') await addSettling(tx, delivery.id)
     })
-    if (intake) await settleAbsent(services, delivery.projectId, ids, intake)
   }
 
 /** Files that hold a model once more, and working files of one that was read, each with why. */

@@ -8,6 +8,7 @@ import { measureFileJob } from './measureFileJob'
 import { packDispatchJob } from './packDispatchJob'
 import type { JobHandler } from './queue'
 import { refreshAssetJob } from './refreshAssetJob'
+import { settleAbsentJob } from './settleAbsentJob'
 import { validateAssetJob } from './validateAssetJob'
 
 /** Every job by its name. */
@@ -18,6 +19,7 @@ export const jobHandlers = (services: JobServices): Record<keyof typeof jobPaylo
   validate_asset: validateAssetJob(services),
   bulk_change: (payload, { signal }) =>
     continueBulkChange(services.connection.db, jobPayloads.bulk_change.parse(payload).change, signal),
+  settle_absent: settleAbsentJob(services),
   pack_dispatch: packDispatchJob(services),
   judge_many: async (payload, { signal }) => {
     const { project, assets } = jobPayloads.judge_many.parse(payload)

@@ -9,5 +9,6 @@ export const jobPayloads = {
   judge_many: z.strictObject({ project: z.uuid(), assets: z.array(z.uuid()) }),
   validate_asset: z.strictObject({ asset: z.uuid() }),
   bulk_change: z.strictObject({ change: z.uuid() }),
+  settle_absent: z.strictObject({ delivery: z.uuid() }),
   pack_dispatch: z.strictObject({ dispatch: z.uuid() }),
 } as const

@@ -2,13 +2,15 @@ import { bad, type Outcome, type ScenePart } from '@stern-gate/contract'
 import { fileStem, meshPart, partsOfMesh, planOf, type MeasuredFile } from '@stern-gate/core'
 import { findAmong, forApart } from '@stern-gate/engine'
 import type { JobServices } from '../services/services'
-import { findVersion, listVersionFiles, type AssetRecord } from '../store/assets'
+import { findVersion, listVersionFiles, type AssetRecord, type VersionRecord } from '../store/assets'
+import type { Queryable } from '../store/database'
 import type { GivenFile } from '../store/deliveries'
 import { findOutput } from '../store/outputs'
 import { loadState } from './loadState'
+import { openParts } from './previousVersions'
 
 /**
- * Files for the levels and the collision that the version before had and the newest has not, taken out of what was
+ * Files for the levels and the collision that an earlier version had and the newest has not, taken out of what was
  * handed on then; each stands where it stood. With the files of the newest version they are its next one. Faults:
  * request/conflict where nothing is to be kept, those of reading.
  */
@@ -18,7 +20,7 @@ export async function keepFromBefore(
 ): Promise<Outcome<GivenFile[]>> {
   const { db } = services.connection
   const now = await findVersion(db, asset.id, asset.currentVersion),
-    before = await findVersion(db, asset.id, asset.currentVersion - 1)
+    before = now && (await findVersion(db, asset.id, await lastWith(db, now)))
   if (!now || !before) return nothing
   const newest = await listVersionFiles(db, now.id)
   const here = await loadState(db, { asset, version: now, files: newest }, null)
@@ -65,6 +67,12 @@ export async function keepFromBefore(
     }
   }
   return added > 0 ? { ok: true, value: kept } : nothing
+}
+
+/** The version that had what the newest lacks: of several the oldest, for what a later one had is still open then. */
+async function lastWith(db: Queryable, now: VersionRecord): Promise<number> {
+  const kept = (await openParts(db, now)).filter((o) => o.part === 'collision' || o.part === 'levels')
+  return kept.length === 0 ? now.number - 1 : Math.min(...kept.map((o) => o.version))
 }
 
 const nothing = bad(

@@ -15,7 +15,8 @@ import { findings } from '../store/schema'
 import { subjectOf, type AssetContext } from './assetContext'
 import { loadState } from './loadState'
 
-const LESS = 'files/less-than-before'
+/** The rule that asks for what a new version lacks. */
+export const LESS_THAN_BEFORE = 'files/less-than-before'
 
 /**
  * Where the version before this one stood and what it carried, as it was handed on: its output, or its source where it
@@ -68,11 +69,17 @@ async function carriedBy(
 }
 
 /** What a version lacked of an earlier one, without that anybody has accepted it. */
-async function openParts(db: Queryable, version: VersionRecord): Promise<OpenPart[]> {
+export async function openParts(db: Queryable, version: VersionRecord): Promise<OpenPart[]> {
   const rows = await db
     .select({ body: findings.body })
     .from(findings)
-    .where(and(eq(findings.versionId, version.id), eq(findings.rule, LESS), eq(findings.waived, false)))
+    .where(
+      and(
+        eq(findings.versionId, version.id),
+        eq(findings.rule, LESS_THAN_BEFORE),
+        eq(findings.waived, false),
+      ),
+    )
   return rows.flatMap(({ body }) => {
     const { data } = findingSchema.parse(body),
       part = carriedKinds.find((kind) => kind === data['part'])

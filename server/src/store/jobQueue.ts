@@ -43,6 +43,10 @@ export const addAssembly = (db: Queryable, delivery: string): Promise<void> =>
     { payload: { delivery }, key: `assemble:${delivery}`, queue: `assemble:${delivery}` },
   ])
 
+/** Has done what the preset of a delivery says of parts that its versions lack. */
+export const addSettling = (db: Queryable, delivery: string): Promise<void> =>
+  addJobs(db, 'settle_absent', [{ payload: { delivery }, key: `settle:${delivery}` }])
+
 /** Has a bulk change gone on with. */
 export const addBulkWork = (db: Queryable, change: string): Promise<void> =>
   addJobs(db, 'bulk_change', [{ payload: { change }, key: `bulk:${change}`, priority: -5 }])

@@ -1,14 +1,12 @@
 <script setup lang="ts">
 import { computed, ref, watch } from 'vue'
 import { marked } from 'marked'
-import type { RuleInfo, Station } from '@stern-gate/contract'
+import { picturedStations, type RuleInfo } from '@stern-gate/contract'
 import { getRulePage } from '../../api/client'
 import LevelShape from '../../marks/LevelShape.vue'
 import { useRulebook } from '../../stores/rulebook'
 import { useWaivers } from '../../stores/waivers'
 
-/** Stations where a fault is something to look at; see tools/rulePictures. */
-const pictureStations: readonly Station[] = ['scale', 'mesh', 'slots', 'colour', 'uvs', 'lods', 'collision']
 // What a rule says and offers, what differs from the start, and what is excepted from it
 const props = defineProps<{ rule: RuleInfo }>()
 const book = useRulebook()
@@ -36,7 +34,7 @@ watch(
 const picture = computed(() => `/rules/${props.rule.id.replace('/', '-')}.webp`),
   missing = ref<string | null>(null)
 const pictured = computed(
-  () => pictureStations.includes(props.rule.station) && missing.value !== props.rule.id,
+  () => picturedStations.includes(props.rule.station) && missing.value !== props.rule.id,
 )
 const reads = computed(() => props.rule.reads.join(', '))
 /** Settings of the rule that are not those of the start. */
