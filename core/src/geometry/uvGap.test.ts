@@ -40,6 +40,20 @@ describe('the gap between islands', () => {
     const uv = new Float32Array([0.2, 0.2, 0.4, 0.2, 0.4, 0.4, 0.2, 0.2, 0.4, 0.4, 0.2, 0.4])
     expect(uvGap(uv, [0, 1, 2, 3, 4, 5], new Uint32Array([7, 7]))).toMatchObject({ between: null })
   })
+  it('counts edges inside an island for nothing, whichever way its triangles turn', () => {
+    // Nine points over a square of half the sheet, eight triangles, every second one turned round
+    const grid = (x: number) =>
+      [0, 1, 2].flatMap((j) => [0, 1, 2].flatMap((i) => [x + i * 0.1, 0.2 + j * 0.1]))
+    const quads = [0, 1, 3, 4].flatMap((v) => [v, v + 1, v + 4, v, v + 3, v + 4])
+    const uv = new Float32Array([...grid(0.2), ...grid(0.41)]),
+      indices = [...quads, ...quads.map((v) => v + 9)]
+    const islands = new Uint32Array(16).map((_, t) => (t < 8 ? 0 : 9))
+    const found = uvGap(uv, indices, islands)!
+    expect(found.between).toBeCloseTo(0.01, 5)
+    expect(found.edge).toBeCloseTo(0.2, 5)
+    // The crack between the halves of the first one is none: only its outline counts
+    expect(uvGap(uv, quads, new Uint32Array(8))!.between).toBeNull()
+  })
   it('is below 0 to the edge where an island leaves the sheet', () => {
     expect(uvGap(...squares([0.9, 0.2, 0.25]))!.edge).toBeCloseTo(-0.15, 5)
   })

@@ -37,17 +37,23 @@ export function uvGap(uv: Float32Array, indices: ArrayLike<number>, islands: Uin
  */
 function borderOf(uv: Float32Array, indices: ArrayLike<number>, islands: Uint32Array): Border {
   const ids = cornerIds(uv, indices, islands),
-    corners = islands.length * 3
-  const mask = tableSize(corners) - 1,
-    // The corner at which an edge was first met, 0 for none, and whether it came again
-    first = new Uint32Array(mask + 1),
-    again = new Uint8Array(mask + 1)
-  for (let k = 0; k < corners; k++) {
+    open = openPlaces(indices, ids, islands.length * 3)
+  const maybe: number[] = []
+  for (let k = 0; k < islands.length * 3; k++) {
     const a = indices[k]!,
       b = indices[following(k)]!
     if (!isPlace(uv, a) || !isPlace(uv, b) || ids[a] === ids[b]) continue
-    const low = Math.min(ids[a]!, ids[b]!),
-      high = Math.max(ids[a]!, ids[b]!)
+    if (open[ids[a]!] !== 0 && open[ids[b]!] !== 0) maybe.push(k)
+  }
+  const mask = tableSize(maybe.length) - 1,
+    // The corner at which an edge was first met, 0 for none, and whether it came again
+    first = new Uint32Array(mask + 1),
+    again = new Uint8Array(mask + 1)
+  for (const k of maybe) {
+    const a = ids[indices[k]!]!,
+      b = ids[indices[following(k)]!]!
+    const low = Math.min(a, b),
+      high = Math.max(a, b)
     let slot = hashBits(low, high, 0) & mask
     while (first[slot] !== 0 && !isEdge(first[slot]! - 1, low, high)) slot = (slot + 1) & mask
     if (first[slot] === 0) first[slot] = k + 1
@@ -69,6 +75,22 @@ function borderOf(uv: Float32Array, indices: ArrayLike<number>, islands: Uint32A
       b = ids[indices[following(k)]!]!
     return Math.min(a, b) === low && Math.max(a, b) === high
   }
+}
+
+/**
+ * Places at which a border may begin: each edge adds a number of its other end where it leaves and takes it away where
+ * it comes in, so that nothing is left where every edge has its neighbour. By chance that happens elsewhere once in
+ * 2³² places.
+ */
+function openPlaces(indices: ArrayLike<number>, ids: Uint32Array, corners: number): Int32Array {
+  const sums = new Int32Array(ids.length)
+  for (let k = 0; k < corners; k++) {
+    const a = ids[indices[k]!]!,
+      b = ids[indices[following(k)]!]!
+    sums[a]! += hashBits(b, 0, 1)
+    sums[b]! -= hashBits(a, 0, 1)
+  }
+  return sums
 }
 
 /** Numbers the places of vertices, those of each island by themselves; all triangles of a vertex are of one island. */
