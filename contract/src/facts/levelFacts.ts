@@ -12,6 +12,12 @@ export const levelErrorSchema = z.strictObject({
     .nullable()
     .describe('pixels that one outline covers and the other not, as a share, over a ring of views'),
   samples: z.int().min(0).describe('points on each surface, spread by area and seeded'),
+  cuts: z
+    .strictObject({
+      shared: z.int().min(0).describe('sampled pairs of triangles that have the same four corners on both'),
+      other: z.int().min(0).describe('of them those that are cut along the other diagonal'),
+    })
+    .default({ shared: 0, other: 0 }),
 })
 export type LevelErrorFacts = z.infer<typeof levelErrorSchema>
 

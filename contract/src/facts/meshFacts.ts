@@ -41,6 +41,29 @@ export const clipFactsSchema = z.strictObject({
 })
 export type ClipFacts = z.infer<typeof clipFactsSchema>
 
+export const channelPurposes = ['surface', 'lightmap', 'data'] as const
+export type ChannelPurpose = (typeof channelPurposes)[number]
+
+/** What is noted of an asset as a whole, in the extras of its scene: it goes before what its class says. */
+export const assetNotesSchema = z.strictObject({
+  pivotMeant: z.boolean().default(false).describe('the origin stands where somebody wanted it'),
+  channels: z
+    .array(z.strictObject({ channel: z.int().min(0).max(7), purpose: z.enum(channelPurposes) }))
+    .max(8)
+    .default([])
+    .describe('what UV channels are for, where somebody said it'),
+})
+export type AssetNotes = z.infer<typeof assetNotesSchema>
+
+/** Pairs of triangles beside each other, as far as they are sampled: by which they are known in another mesh. */
+export const quadSampleSchema = z.strictObject({
+  corners: z.array(z.int().min(0)).describe('a hash of the places of the four corners, the least ones first'),
+  diagonals: z
+    .array(z.int().min(0))
+    .describe('a hash of the two places that the cut joins, in the same order'),
+})
+export type QuadSample = z.infer<typeof quadSampleSchema>
+
 /** What the container says, without reading any geometry. */
 export const meshFilePartSchema = z.strictObject({
   format: z.enum(meshFormats),
@@ -91,6 +114,7 @@ export const meshFilePartSchema = z.strictObject({
     })
     .nullable()
     .describe('what the file says of where it came from; null: nothing'),
+  notes: assetNotesSchema.default({ pivotMeant: false, channels: [] }),
 })
 export type MeshFilePart = z.infer<typeof meshFilePartSchema>
 export type FileOrigin = NonNullable<MeshFilePart['origin']>
@@ -343,6 +367,10 @@ export const meshFactsSchema = z.strictObject({
     .nullable()
     .default(null)
     .describe('null: one level only in the file, or too large to be looked at'),
+  quads: quadSampleSchema
+    .nullable()
+    .default(null)
+    .describe('of the finest level; null: it could not be measured'),
   slots: z.array(slotFactsSchema).nullable(),
   islands: z.array(islandFactsSchema).default([]).describe('which part of their sheets slots use'),
   variants: z.array(variantFactsSchema).default([]),

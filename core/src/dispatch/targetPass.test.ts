@@ -115,6 +115,12 @@ describe('what is made of an asset as it goes out to a target', () => {
     expect(targetPass({ ...subject!, textures: [single] })).toEqual([
       { remedy: 'colour/invert', options: { texture: single.name, channel: 'all', becomes: null } },
     ])
+    // What feeds an input is what that input reads: glTF knows no gloss there
+    const fed = {
+      ...single,
+      uses: [{ slot: 'a', input: 'other' as const, field: 'x', channel: 0, repeats: 1 }],
+    }
+    expect(targetPass({ ...subject!, textures: [fed] })).toEqual([])
   })
   it('brings baked light to the channel where the receiver looks, and textures along', async () => {
     const limits = as({ lightmapChannel: 0 }),
@@ -123,6 +129,10 @@ describe('what is made of an asset as it goes out to a target', () => {
     const pass = targetPass({ ...subject!, class: { ...subject!.class, lightmap: true } })
     expect(pass).toEqual([{ remedy: 'uvs/exchange', options: { a: 1, b: 0, follow: true } }])
     expect(targetPass({ ...subject!, class: { ...subject!.class, lightmap: false } })).toEqual([])
+    // It lies there already
+    expect(
+      targetPass({ ...subject!, class: { ...subject!.class, lightmap: true, lightmapChannel: 0 } }),
+    ).toEqual([])
     const work = await openedCrate(lit)
     const uvs = (channel: number) =>
       work

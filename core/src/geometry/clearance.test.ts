@@ -35,6 +35,18 @@ describe('the clearance of one thing to another', () => {
     expect(found.least).toBeCloseTo(0.4, 6)
     expect(found.deepest).toBeCloseTo(0.4, 6)
   })
+  it('is not deep beside an open tray: one of three looks crosses its floor, most of them nothing', () => {
+    const tray = box(0, 0, 0, 1, 1)
+    // Of the six sides only the floor is left
+    const bottom = [...tray[0]!.indices.keys()].filter((k) => {
+      const t = Math.floor(k / 3) * 3
+      return [0, 1, 2].every((i) => tray[0]!.positions[tray[0]!.indices[t + i]! * 3 + 1] === 0)
+    })
+    const open = [{ ...tray[0]!, indices: tray[0]!.indices.filter((_, k) => bottom.includes(k)) }]
+    const found = clearanceTo(box(0, 0.1, 0, 0.2), open)!
+    expect(found.least).toBeCloseTo(0.1, 6)
+    expect([found.inside, found.deepest, found.deepestAt]).toEqual([0, 0, null])
+  })
   it('is null without a surface', () => {
     expect(clearanceTo([], box(0, 0, 0))).toBeNull()
     expect(clearanceTo(box(0, 0, 0), [])).toBeNull()

@@ -22,6 +22,8 @@ const DIRECTIONS = [
   [-0.795, 0.31, 0.521],
   [0.267, -0.535, -0.802],
 ] as const
+/** Triangles of a leaf of the tree, as the library makes them. */
+const LEAF = 10
 /** Of more vertices every n-th is looked at. */
 const MOST_VERTICES = 20_000
 
@@ -34,11 +36,16 @@ export function clearanceTo(own: readonly TriangleList[], host: readonly Triangl
   const ownGeometry = joinTriangles(own),
     hostGeometry = joinTriangles(host)
   if (!ownGeometry || !hostGeometry) return null
-  const tree = new MeshBVH(hostGeometry)
-  ownGeometry.boundsTree = new MeshBVH(ownGeometry)
+  const tree = new MeshBVH(hostGeometry),
+    ownTree = new MeshBVH(ownGeometry)
   const onHost = { point: new Vector3(), distance: 0, faceIndex: 0 },
     onOwn = { point: new Vector3(), distance: 0, faceIndex: 0 }
-  const found = tree.closestPointToGeometry(ownGeometry, new Matrix4(), onHost, onOwn)
+  // A host that is a single leaf is not asked by its tree: the library then keeps the box of an earlier question
+  const isLeaf = hostGeometry.index!.count / 3 <= LEAF
+  if (!isLeaf) ownGeometry.boundsTree = ownTree
+  const found = isLeaf
+    ? ownTree.closestPointToGeometry(hostGeometry, new Matrix4(), onOwn, onHost)
+    : tree.closestPointToGeometry(ownGeometry, new Matrix4(), onHost, onOwn)
   return {
     least: found?.distance ?? 0,
     at: onOwn.point.toArray(),

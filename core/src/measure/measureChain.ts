@@ -4,13 +4,16 @@ import { outlineDifference } from '../geometry/outlines'
 import { boundsRadius, joinBounds } from '../geometry/pointBounds'
 import { deviationFrom } from '../geometry/surfaceDeviation'
 import { switchCoverages } from '../read/lodExtension'
-import { triangleCount, trianglesOf, type PlacedMesh } from './placedMesh'
+import { comparedCuts, hashOfLeast, placeHashes, quadsAt, type Corners } from '../geometry/quadSample'
+import { cornersOf, triangleCount, trianglesOf, type PlacedMesh } from './placedMesh'
 
 /** Samples on each surface of each pair of levels. */
 const SAMPLES = 8192
 /** Levels of more triangles together are not compared: it would take longer than all else. */
 const MOST_TRIANGLES = 2_000_000
 const FIGURES = 5
+/** Places of a coarser level whose quads are looked at. */
+const QUAD_PLACES = 400
 const NOISE = 1e-7
 
 /** How far every coarser level is off the finest; null for one level, and for what is too large to be looked at. */
@@ -24,14 +27,23 @@ export function measureChain(
   if (!first || (coarser.length === 0 && !coverages)) return null
   const bounds = joinBounds(first[1].map((m) => m.bounds)),
     finest = { parts: trianglesOf(first[1]) },
-    others = coarser.map(([level, meshes]) => ({ level, parts: trianglesOf(meshes) }))
+    others = coarser.map(([level, meshes]) => ({ level, meshes, parts: trianglesOf(meshes) }))
   const triangles = [finest, ...others].reduce((sum, { parts }) => sum + triangleCount(parts), 0)
   if (!bounds || triangles > MOST_TRIANGLES) return null
   const radius = boundsRadius(bounds),
     deviationOf = deviationFrom(finest)
   // What is this little against the whole is noise of single numbers
   const length = (metres: number): number => (metres < radius * NOISE ? 0 : rounded(metres))
-  const errors = others.flatMap(({ level, parts }) => {
+  const own = first[1].map(placedCorners)
+  const cutsOf = (meshes: readonly PlacedMesh[]): ReturnType<typeof comparedCuts> => {
+    const surfaces = meshes.map(placedCorners)
+    const upTo = hashOfLeast(
+      surfaces.map((s) => placeHashes(s.places, bounds)),
+      QUAD_PLACES,
+    )
+    return comparedCuts(quadsAt(surfaces, bounds, upTo), quadsAt(own, bounds, upTo))
+  }
+  const errors = others.flatMap(({ level, meshes, parts }) => {
     const deviation = deviationOf({ parts }, SAMPLES)
     if (!deviation) return []
     const { most, within99, normals, uv, samples } = deviation
@@ -44,6 +56,7 @@ export function measureChain(
         uv: uv === null ? null : rounded(uv),
         outline: outlineDifference(finest.parts, parts, bounds),
         samples,
+        cuts: cutsOf(meshes),
       },
     ]
   })
@@ -53,5 +66,11 @@ export function measureChain(
     coverages,
   }
 }
+
+/** The surface of a mesh by its places. */
+export const placedCorners = (mesh: PlacedMesh): Corners => ({
+  places: mesh.places,
+  corners: cornersOf(mesh),
+})
 
 const rounded = (value: number): number => Number(value.toPrecision(FIGURES))

@@ -48,7 +48,7 @@ export async function measureMesh(
   const facts: MeshFacts = {
     kind: 'mesh',
     file: measureMeshFile(container, references, source, sizeBytes, ports.hash),
-    ...(measured ?? { nodes: null, shape: null, fit: null, decals: [], chain: null }),
+    ...(measured ?? { nodes: null, shape: null, fit: null, decals: [], chain: null, quads: null }),
     overview: measured && meshOverview(measured.nodes),
     slots,
     islands: source && slots ? measureIslands(source.document, slots) : [],

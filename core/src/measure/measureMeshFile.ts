@@ -3,6 +3,7 @@ import type { GltfReference } from '../read/gltfReferences'
 import { mimeTypeByName, type MeshSource } from '../read/readMesh'
 import type { GltfContainer } from '../read/gltfContainer'
 import { fileName } from '../read/deliveryPath'
+import { assetNotes } from '../scene/assetNotes'
 import { strays } from '../scene/strays'
 import { idleBones } from '../scene/idleBones'
 import { nodePaths } from '../scene/nodePaths'
@@ -57,6 +58,7 @@ export function measureMeshFile(
     ...measureBones(source),
     clips: source ? measureClips(source.document) : [],
     origin: origin ? null : measureOrigin(json),
+    notes: source ? assetNotes(source.document) : { pivotMeant: false, channels: [] },
   }
 }
 

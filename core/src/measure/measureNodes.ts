@@ -3,6 +3,7 @@ import type { MeshFacts, NodeFacts } from '@stern-gate/contract'
 import type { Hull } from '../geometry/convexHull'
 import { linearDeterminant } from '../geometry/matrix'
 import { joinBounds } from '../geometry/pointBounds'
+import { quadSample } from '../geometry/quadSample'
 import { supportOf } from '../geometry/supportDirections'
 import { saidLevels, switchCoverages } from '../read/lodExtension'
 import { nodePaths } from '../scene/nodePaths'
@@ -10,7 +11,7 @@ import { slotNames } from '../scene/slotNames'
 import type { AddEvidence } from './evidence'
 import { countTopology, type CountTopology } from './countTopology'
 import { findCopies } from './findCopies'
-import { measureChain } from './measureChain'
+import { measureChain, placedCorners } from './measureChain'
 import { measureDecals } from './measureDecals'
 import { measurePrimitive } from './measurePrimitive'
 import { partsOfMesh } from '../scene/meshParts'
@@ -36,7 +37,7 @@ export async function measureNodes(
   document: Document,
   addEvidence: AddEvidence,
   { uvOverlap = true, topology = countHere }: MeasureSwitches = {},
-): Promise<Pick<MeshFacts, 'shape' | 'fit' | 'decals' | 'chain'> & { nodes: NodeFacts[] }> {
+): Promise<Pick<MeshFacts, 'shape' | 'fit' | 'decals' | 'chain' | 'quads'> & { nodes: NodeFacts[] }> {
   const slots = slotNames(document)
   const paths = nodePaths(document),
     said = saidLevels(document)
@@ -101,6 +102,7 @@ export async function measureNodes(
     fit: measureFit(shape.samples, bounds, hulls, { shown, solid }),
     decals: measureDecals(document, shown),
     chain: measureChain(document, byLevel),
+    quads: bounds && quadSample(shown.map(placedCorners), bounds),
   }
 }
 

@@ -30,7 +30,9 @@ import { giveLevel } from './lods/giveLevel'
 import { makeLevels } from './lods/make'
 import { mergeSlots } from './slots/mergeSlots'
 import { mirrorHalf } from './mesh/mirrorHalf'
+import { keepPivot } from './scale/keepPivot'
 import { movePivot } from './scale/movePivot'
+import { pivotAtPoints } from './scale/pivotAtPoints'
 import { heightToNormal } from './colour/normalFromHeight'
 import { objectToTangent } from './colour/objectToTangent'
 import { place } from './files/place'
@@ -52,6 +54,7 @@ import { secondLayer } from './slots/secondLayer'
 import { setAlpha } from './slots/setAlpha'
 import { setLoop } from './mesh/setLoop'
 import { setRole } from './colour/setRole'
+import { setPurpose } from './uvs/setPurpose'
 import { setSpace } from './colour/setSpace'
 import { variant } from './slots/variant'
 import { setSwitches } from './lods/setSwitches'
@@ -103,7 +106,9 @@ const list = [
   makeLevels,
   mergeSlots,
   mirrorHalf,
+  keepPivot,
   movePivot,
+  pivotAtPoints,
   heightToNormal,
   objectToTangent,
   place,
@@ -126,6 +131,7 @@ const list = [
   setAlpha,
   setLoop,
   setRole,
+  setPurpose,
   setSpace,
   shift,
   shrink,

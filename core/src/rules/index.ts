@@ -54,6 +54,7 @@ import { switchRule as lodsSwitch } from './lods/switch'
 import { slots as lodsSlots } from './lods/slots'
 import { step as lodsStep } from './lods/step'
 import { clipLoop as meshClipLoop } from './mesh/clipLoop'
+import { cutOtherwise as meshCutOtherwise } from './mesh/cutOtherwise'
 import { degenerate as meshDegenerate } from './mesh/degenerate'
 import { doubledPoints as meshDoubledPoints } from './mesh/doubledPoints'
 import { drawOrder as meshDrawOrder } from './mesh/drawOrder'
@@ -163,6 +164,7 @@ const list = [
   lodsCull,
   lodsStep,
   meshClipLoop,
+  meshCutOtherwise,
   meshDegenerate,
   meshDoubledPoints,
   meshDrawOrder,

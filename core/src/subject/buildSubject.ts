@@ -10,6 +10,7 @@ import {
   type TextureRole,
 } from '@stern-gate/contract'
 import { fileName, fileStem, resolveReference } from '../read/deliveryPath'
+import { classWithNotes } from '../rulebook/classWithNotes'
 import { classOfAsset } from '../rulebook/classOfAsset'
 import { originOf } from '../rulebook/originOf'
 import { rulebookFor } from '../rulebook/rulebookFor'
@@ -76,7 +77,7 @@ export function buildSubject(
     kind: draft.kind,
     path: draft.main,
     className,
-    class: rulebook.classes[className]!,
+    class: classWithNotes(rulebook.classes[className]!, mesh?.file.notes),
     classFrom: from,
     targetName,
     target,

@@ -9,6 +9,7 @@ import type {
   MeshFacts,
   PatternKind,
   Place,
+  QuadSample,
   Rulebook,
   SlotInput,
   StandardFacts,
@@ -77,6 +78,7 @@ export interface Subject {
   kind: AssetKind
   path: string
   className: string
+  /** Its class, with what is noted of the asset itself put over it. */
   class: AssetClass
   classFrom: ClassFrom
   targetName: string
@@ -103,10 +105,10 @@ export interface Subject {
   /** Files of the asset that were refused. */
   refused: Fault[]
   /**
-   * Where the version before stood: the box of its finest level, and what it carried besides. Null for a first
-   * version, and where no versions are kept.
+   * Where the version before stood: the box of its finest level, how its quads were cut, and what it carried besides.
+   * Null for a first version, and where no versions are kept.
    */
-  previous: { version: number; bounds: Bounds; carried?: CarriedParts } | null
+  previous: { version: number; bounds: Bounds; quads?: QuadSample | null; carried?: CarriedParts } | null
   /**
    * For proposals and collisions: names of the other assets of the project, too, and the names that were offered
    * to some of them already.

@@ -43,7 +43,7 @@ export async function previousVersion(
       open.filter((o) => o.version === had),
     )
   }
-  return { version: version.number, bounds: subject.bounds, carried }
+  return { version: version.number, bounds: subject.bounds, quads: subject.mesh?.quads ?? null, carried }
 }
 
 async function subjectOfVersion(

@@ -77,7 +77,9 @@ describe('levels and hulls as files of their own', () => {
   it('a slot that only a level wears goes with it', async () => {
     const work = await openedCrate(CRATE)
     const root = work.document!.getRoot()
-    const own = work.document!.createMaterial('far')
+    const picture = work.document!.createTexture('far')
+    work.textures.push({ ...work.textures[0]!, name: 'far', path: null, pictures: [picture] })
+    const own = work.document!.createMaterial('far').setBaseColorTexture(picture)
     for (const mesh of root.listMeshes())
       if (mesh.getName().endsWith('lod2')) mesh.listPrimitives().forEach((p) => p.setMaterial(own))
     await mend(work, 'files/own-files', apart)
@@ -88,6 +90,8 @@ describe('levels and hulls as files of their own', () => {
       ),
     )
     expect(slotsOf['_lod2.glb']).toEqual(['far'])
+    // And its picture, which is inside the file
+    expect(root.listTextures().map((t) => t.getName())).not.toContain('far')
     expect(slotsOf['.glb']).not.toContain('far')
   })
   it('switches are taken out with the levels, and stay with hulls alone', async () => {

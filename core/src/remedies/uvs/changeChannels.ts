@@ -2,6 +2,7 @@ import type { Primitive } from '@gltf-transform/core'
 import * as z from 'zod'
 import { good, type Outcome } from '@stern-gate/contract'
 import type { RemedyResult } from '../defineRemedy'
+import { assetNotes, noteOfAsset } from '../../scene/assetNotes'
 import { inputTextures } from '../../scene/slotInputs'
 import { channelOf, placeTexture } from '../../scene/texturePlacement'
 import { meshesAt } from '../meshWork'
@@ -31,20 +32,24 @@ export function changeChannels(
   return { ...good(done), changed }
 }
 
-/** Slots that only changed parts wear read the channel that `now` gives for the one that they read. Edits in place. */
+/**
+ * Slots that only changed parts wear read the channel that `now` gives for the one that they read; where all parts
+ * changed, what is noted of the channels goes along. Edits in place.
+ */
 export function moveReadChannels(
   work: Work,
   changed: ReadonlySet<Primitive>,
   now: (read: number) => number,
 ): void {
   const root = work.document!.getRoot()
-  const others = new Set(
-    root
-      .listMeshes()
-      .flatMap((m) => m.listPrimitives())
-      .filter((p) => !changed.has(p))
-      .map((p) => p.getMaterial()),
-  )
+  const unchanged = root
+    .listMeshes()
+    .flatMap((m) => m.listPrimitives())
+    .filter((p) => !changed.has(p))
+  const others = new Set(unchanged.map((p) => p.getMaterial()))
+  const noted = assetNotes(work.document!).channels
+  if (unchanged.length === 0 && noted.length > 0)
+    noteOfAsset(work.document!, { channels: noted.map((c) => ({ ...c, channel: now(c.channel) })) })
   for (const slot of root.listMaterials()) {
     if (others.has(slot)) continue
     for (const { info } of inputTextures(slot)) {

@@ -1,5 +1,6 @@
-import type { Primitive } from '@gltf-transform/core'
+import type { Document, Primitive } from '@gltf-transform/core'
 import * as z from 'zod'
+import { assetNotes, noteOfAsset } from '../../scene/assetNotes'
 import { defineRemedy } from '../defineRemedy'
 import { nodeOption } from '../nodeOption'
 import { changeChannels, moveReadChannels, uvChannel } from './changeChannels'
@@ -21,10 +22,20 @@ export const removeUvs = defineRemedy({
       said: (parts) => `UV${gone} of ${parts} removed`,
       none: `no part has UV${gone}`,
     })
-    if (changed.size > 0) moveReadChannels(work, changed, (read) => (read > gone ? read - 1 : read))
+    if (changed.size > 0) {
+      forget(work.document!, gone)
+      moveReadChannels(work, changed, (read) => (read > gone ? read - 1 : read))
+    }
     return done
   },
 })
+
+/** What was noted of a channel goes with it. */
+function forget(document: Document, gone: number): void {
+  const { channels } = assetNotes(document)
+  const rest = channels.filter((c) => c.channel !== gone)
+  if (rest.length < channels.length) noteOfAsset(document, { channels: rest })
+}
 
 function remove(primitive: Primitive, gone: number): boolean {
   if (!primitive.getAttribute(`TEXCOORD_${gone}`)) return false

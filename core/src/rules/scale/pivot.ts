@@ -1,5 +1,5 @@
 import * as z from 'zod'
-import type { PivotKind } from '@stern-gate/contract'
+import type { PivotKind, RemedyOptions } from '@stern-gate/contract'
 import { longestSide } from '../../geometry/pointBounds'
 import { nearestPivot } from '../../geometry/pivotPoints'
 import { defineRule } from '../defineRule'
@@ -27,7 +27,7 @@ export const pivot = defineRule({
     least: z.number().min(0).default(0.01).describe('metres, tolerated in any case'),
   }),
   messages: { off: { byClass: true, text: 'The pivot stands {distance|m} from the {wanted}.' } },
-  labels: { move: 'Move to {wanted}' },
+  labels: { move: 'Move to {wanted}', keep: 'The origin is meant' },
   judge(subject, { share, least }) {
     const bounds = subject.bounds
     if (!bounds) return []
@@ -48,7 +48,10 @@ export const pivot = defineRule({
         place: { kind: 'asset' as const },
         gauge: { value: best.distance, unit: 'm' as const, max: tolerance, scale: 'linear' as const },
         measure: best.distance,
-        remedies: [{ remedy: 'scale/move-pivot', options: { to: best.kind }, label: 'move' as const }],
+        remedies: [
+          { remedy: 'scale/move-pivot', options: { to: best.kind }, label: 'move' as const },
+          { remedy: 'scale/keep-pivot', options: {} as RemedyOptions, label: 'keep' as const },
+        ],
       },
     ]
   },
