@@ -153,3 +153,48 @@ describe('a part that is picked on the model', () => {
     expect(await page.$('[data-pick]')).toBeNull()
   })
 })
+
+describe('a pivot that is picked on the model', () => {
+  it('goes to a vertex, along two axes, as a step; the map of distances shows beside it', async () => {
+    const before = (await json<AssetDetail>(`/assets/${id}`)).output!
+    await walkTo(`/p/${project}/assets/${id}/scale?beside=${other}&over=yes`)
+    await page.waitForSelector('[data-measure-clearance]')
+    await settled()
+    const bare = await picture()
+    await page.click('[data-measure-clearance]')
+    await page.waitForSelector('[data-legend]', { timeout: 60_000 })
+    await until(picture, (now) => now !== bare)
+    await page.click('[data-clearance-map]')
+    await until(picture, (now) => now === bare)
+    await page.click('[data-pick-pivot]')
+    await page.waitForSelector('[data-pivot][data-ready=yes]')
+    expect(await page.$eval('[data-points]', (e) => e.textContent)).toContain('stands at its origin')
+    await walkTo(`/p/${project}/assets/${id}/scale`)
+    await page.waitForFunction(
+      () => document.querySelector('[data-points]')?.textContent === 'Click vertices of the model',
+    )
+    await settled()
+    await page.select('[data-axis="y"]', 'stays')
+    const box = (await (await page.$('canvas[data-ready]'))!.boundingBox())!
+    // The bell stands beside the person, right of the middle
+    for (const x of [0.6, 0.65, 0.7, 0.55, 0.5]) {
+      await page.mouse.click(box.x + box.width * x, box.y + box.height * 0.6)
+      await new Promise((resolve) => setTimeout(resolve, 300))
+      if ((await page.$('[data-keep-pivot]:enabled')) !== null) break
+    }
+    await page.waitForSelector('[data-keep-pivot]:enabled')
+    await page.click('[data-keep-pivot]')
+    const detail = await made((d) => d.recipe.steps.at(-1)?.remedy === 'scale/pivot-at-points')
+    const { options } = detail.recipe.steps.at(-1)!
+    const [x, , z] = options['points'] as number[]
+    expect(options).toMatchObject({ y: 'stays', beside: false })
+    const lowest = (state: typeof before): number[] =>
+      [0, 1, 2].map((i) => Math.min(...state.mesh!.nodes!.flatMap((n) => n.bounds?.min[i] ?? [])))
+    const [was, is] = [lowest(before), lowest(detail.output!)]
+    expect([was[0]! - is[0]!, was[1]! - is[1]!, was[2]! - is[2]!]).toEqual(
+      [x!, 0, z!].map((v) => expect.closeTo(v, 4)),
+    )
+    expect(detail.output!.mesh!.file.notes.pivotMeant).toBe(true)
+    expect(await page.$('[data-pivot]')).toBeNull()
+  }, 180_000)
+})

@@ -47,6 +47,20 @@ describe('the clearance of one thing to another', () => {
     expect(found.least).toBeCloseTo(0.1, 6)
     expect([found.inside, found.deepest, found.deepestAt]).toEqual([0, 0, null])
   })
+  it('is told for every vertex, below zero inside', () => {
+    const own = box(0.9, 0, 0.05, 1, 1),
+      { map } = clearanceTo(own, box(0, 0, 0, 1.0001))!
+    const [near, far] = [
+      own[0]!.positions.findIndex((v, k) => k % 3 === 0 && v < 0.5),
+      own[0]!.positions.findIndex((v, k) => k % 3 === 0 && v > 1),
+    ]
+    expect(map).toHaveLength(own[0]!.positions.length / 3)
+    // At x 0.4 and z −0.45, on the floor of both; at x 1.4
+    expect(map![near / 3]!).toBeLessThanOrEqual(0.0001)
+    expect(map![far / 3]!).toBeCloseTo(1.4 - 0.50005, 4)
+    const unused = [{ ...own[0]!, indices: own[0]!.indices.slice(0, 3) }]
+    expect([...clearanceTo(unused, box(0, 0, 0))!.map!].filter((d) => !Number.isNaN(d))).toHaveLength(3)
+  })
   it('is null without a surface', () => {
     expect(clearanceTo([], box(0, 0, 0))).toBeNull()
     expect(clearanceTo(box(0, 0, 0), [])).toBeNull()

@@ -14,6 +14,11 @@ export interface Clearance {
   deepestAt: [number, number, number] | null
   /** Share of the first's vertices that lie inside the second. */
   inside: number
+  /**
+   * Distance of each vertex of the first to the second in metres, below 0 inside it; of the lists one after the other.
+   * NaN where no triangle uses it. Null where there are too many vertices.
+   */
+  map: Float32Array | null
 }
 
 /** A host is looked at from a point in these directions; most of them decide whether it lies inside. */
@@ -24,8 +29,8 @@ const DIRECTIONS = [
 ] as const
 /** Triangles of a leaf of the tree, as the library makes them. */
 const LEAF = 10
-/** Of more vertices every n-th is looked at. */
-const MOST_VERTICES = 20_000
+/** Of more vertices every n-th is looked at, and there is no map. */
+const MOST_VERTICES = 150_000
 
 /**
  * The least distance of a surface to a host, exactly (triangle against triangle), and how deep its vertices lie inside
@@ -57,7 +62,7 @@ function depthIn(
   tree: MeshBVH,
   positions: Float32Array,
   corners: ArrayLike<number>,
-): Pick<Clearance, 'deepest' | 'deepestAt' | 'inside'> {
+): Pick<Clearance, 'deepest' | 'deepestAt' | 'inside' | 'map'> {
   // What no triangle uses is not there to be seen
   const vertices = [...new Set(Array.from(corners))],
     step = Math.max(1, Math.ceil(vertices.length / MOST_VERTICES))
@@ -67,17 +72,20 @@ function depthIn(
     looked = 0,
     deepest = 0,
     deepestAt: Clearance['deepestAt'] = null
+  const map = step === 1 ? new Float32Array(positions.length / 3).fill(NaN) : null
   for (let n = 0; n < vertices.length; n += step) {
     looked++
     point.fromArray(positions, vertices[n]! * 3)
-    if (!isInside(tree, point)) continue
-    inside++
     tree.closestPointToPoint(point, hit)
+    const isIn = isInside(tree, point)
+    if (map) map[vertices[n]!] = isIn ? -hit.distance : hit.distance
+    if (!isIn) continue
+    inside++
     if (hit.distance <= deepest) continue
     deepest = hit.distance
     deepestAt = point.toArray()
   }
-  return { deepest, deepestAt, inside: looked === 0 ? 0 : inside / looked }
+  return { deepest, deepestAt, inside: looked === 0 ? 0 : inside / looked, map }
 }
 
 function isInside(tree: MeshBVH, point: Vector3): boolean {

@@ -18,6 +18,7 @@ import ModelStage from '../stages/ModelStage.vue'
 import NamesStage from '../stages/NamesStage.vue'
 import PickBar from '../stages/PickBar.vue'
 import PaintBar from '../stages/PaintBar.vue'
+import PivotBar from '../stages/PivotBar.vue'
 import ScatterStage from '../stages/ScatterStage.vue'
 import ScaleBar from '../stages/ScaleBar.vue'
 import StageTable from '../stages/StageTable.vue'
@@ -29,9 +30,9 @@ import type { StageMark } from '../stages/stageMarks'
 import type { TextureView } from '../stages/textureStage'
 import type { TriedSurfaces } from '../stages/wornSurface'
 import { useHandwork } from '../stores/handwork'
-import { markOfFinding } from './markOfFinding'
 import type { StageKind } from './stageOfStation'
 import { stationTable } from './stationTable'
+import { channelOf, useMarks } from './useMarks'
 import { useSwitches } from './useSwitches'
 
 // The stage that belongs to a station, with the table under it where there is one
@@ -88,11 +89,6 @@ const view = computed(() =>
     : (firstViews[props.station] ?? 'shaded'),
 )
 const level = computed(() => Number(props.query['level'] ?? props.state.levels[0]?.level ?? 0))
-/** The channel that the chosen finding speaks of, else the gravest one. */
-const channelOf = (f: Finding | null | undefined): number =>
-  f?.place.kind === 'channel'
-    ? f.place.channel
-    : Number(/^uv(\d)/.exec(f?.place.kind === 'triangles' ? f.place.evidence : '')?.[1] ?? 0)
 // A finding shows on the sheet of its own slot, whichever was looked at before
 watch(
   () => props.chosen,
@@ -107,49 +103,7 @@ const channel = computed(() => Number(props.query['uv'] ?? channelOf(props.chose
 const table = computed(() => stationTable(props.station, props.state))
 const rowId = computed(() => (props.station === 'lods' ? String(level.value) : (props.query['row'] ?? null)))
 
-/**
- * Faulty triangles of a station while nothing is chosen: those of stops and cautions. A note is marked when
- * it is chosen; what it speaks of is often half the model, and as it should be.
- */
-const faultyTriangles = computed(() =>
-  props.station === 'mesh' || props.station === 'uvs'
-    ? props.findings.filter(
-        (f) =>
-          f.level !== 'note' &&
-          f.place.kind === 'triangles' &&
-          (props.station === 'mesh' || channelOf(f) === channel.value),
-      )
-    : [],
-)
-
-/** What is marked: the chosen finding, the chosen row, or at Mesh and UVs every faulty triangle. */
-const marks = shallowRef<StageMark[]>([])
-watch(
-  () =>
-    [
-      props.chosen,
-      props.state,
-      props.station,
-      props.previewing,
-      props.query['row'],
-      faultyTriangles.value,
-      view.value,
-    ] as const,
-  async ([chosen, state, station, previewing, wanted, faulty]) => {
-    const own: StageMark | null =
-      station === 'slots' && wanted && view.value === 'slots'
-        ? { kind: 'slot', slot: wanted }
-        : station === 'collision' && wanted
-          ? { kind: 'node', node: wanted }
-          : null
-    const found = chosen ? [chosen] : faulty
-    const list = previewing
-      ? []
-      : (await Promise.all(found.map((f) => markOfFinding(f, state)))).filter((m) => m !== null)
-    if (state === props.state) marks.value = own ? [...list, own] : list
-  },
-  { immediate: true },
-)
+const marks = useMarks(props, { view: () => view.value, channel: () => channel.value })
 
 const over = computed(() => props.query['over'] === 'yes')
 /** The asset that stands beside, by its finest level. */
@@ -177,6 +131,17 @@ const isMany = computed(
 )
 const row = useSwitches(() => props.state)
 
+function movePivot(options: RemedyOptions): void {
+  handwork.end()
+  emit('step', 'scale/pivot-at-points', options)
+}
+// Points that were begun are left with their station
+watch(
+  () => props.station,
+  () => {
+    if (handwork.now?.kind === 'pivot') handwork.end()
+  },
+)
 function chooseRow(id: string): void {
   if (props.station === 'lods') emit('query', { level: id })
   else emit('query', { row: props.query['row'] === id ? undefined : id })
@@ -249,6 +214,7 @@ function chooseRow(id: string): void {
       :only="query['only'] ?? null"
       :row-too="station === 'lods' && state.levels.length > 1"
       @row="emit('query', { view: undefined })"
+      :picking="handwork.now?.kind === 'pivot'"
       :many-too="station === 'lods'"
       @many="emit('query', { view: 'many' })"
       :variant="query['variant'] ?? null"
@@ -296,6 +262,16 @@ function chooseRow(id: string): void {
           @end="handwork.end"
           @marks="(m) => (picks = m)"
         />
+        <PivotBar
+          v-if="handwork.now?.kind === 'pivot' && station === 'scale'"
+          :stage="lent"
+          :drawn="drawn"
+          :shown="(state.levels.find((l) => l.level === level) ?? state.levels[0])?.nodes ?? []"
+          :beside="over && standing ? standing.shown : null"
+          @keep="movePivot"
+          @end="handwork.end"
+          @marks="(m) => (picks = m)"
+        />
       </template>
       <ScaleBar
         :person-height="sizes.personHeight"
@@ -303,6 +279,9 @@ function chooseRow(id: string): void {
         :assets="assets"
         :guest="query['beside'] ?? null"
         :over="over"
+        :picking="handwork.now?.kind === 'pivot'"
+        :locked="locked"
+        @pick="(on) => (on ? handwork.begin({ kind: 'pivot' }) : handwork.end())"
         @sizes="(s) => emit('sizes', s)"
         @ask="(find) => emit('ask', find)"
         @guest="(id) => emit('query', { beside: id ?? undefined })"

@@ -44,6 +44,8 @@ const props = defineProps<{
   rowToo: boolean
   /** Whether many copies can be seen, too. */
   manyToo: boolean
+  /** Whether something is picked on it: the tools for that stand at its foot. */
+  picking: boolean
 }>()
 const emit = defineEmits<{
   view: [ModelView]
@@ -112,6 +114,8 @@ function look(event: PointerEvent): void {
   const rgb = stage.colourAt(event.offsetX, event.offsetY)
   under.value = `${rgb.join(' ')}  #${rgb.map((v) => v.toString(16).padStart(2, '0')).join('')}`
 }
+/** What was measured between the model and what stands at its origin. */
+const aidMarks = shallowRef<StageMark[]>([])
 /** What there is to stand beside: another model than the one on the stage. */
 const other = computed(() =>
   props.before?.model && props.before.model !== props.state.model ? props.before : null,
@@ -130,7 +134,7 @@ const frame = computed<ModelFrame | null>(() => {
     before: props.divided && other.value ? { model: other.value.model!, ...partsOf(other.value) } : null,
     only: props.only,
     variant: props.variant,
-    marks: props.marks,
+    marks: aidMarks.value.length > 0 ? [...props.marks, ...aidMarks.value] : props.marks,
     map: props.map,
     channel: 0,
     slots: (props.state.mesh?.slots ?? []).map((s) => s.name),
@@ -327,10 +331,11 @@ onBeforeUnmount(() => {
       <span v-if="under" class="hud under mono">{{ under }}</span>
       <StageDivider v-if="frame?.before" :at="divider" :word="beforeWord" @move="(at) => (divider = at)" />
       <ClearanceBar
-        v-if="aids && guest?.over && lent && drawn === state.model"
+        v-if="aids && guest?.over && !picking && lent && drawn === state.model"
         :stage="lent"
         :shown="frame?.shown ?? []"
         :guest="guest"
+        @marks="(m) => (aidMarks = m)"
       />
       <DropTest v-if="collision && lent && drawn === state.model" :stage="lent" :state="state" />
       <slot v-if="lent && drawn" name="over" :stage="lent" :drawn="drawn" />

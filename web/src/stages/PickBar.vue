@@ -8,6 +8,7 @@ import { beginPicking, type PickSession } from './pickSession'
 import type { StageMark } from './stageMarks'
 import type { LentStage } from './stageRoom'
 import { useStageKeys } from './useStageKeys'
+import { useStagePress } from './useStagePress'
 
 // Triangles are picked on the model, and become a part with a slot of its own
 const props = defineProps<{
@@ -39,23 +40,17 @@ function tell(): void {
   count.value = session.value?.count() ?? 0
   emit('marks', session.value?.marks() ?? [])
 }
-let began: { x: number; y: number } | null = null
-const down = (event: PointerEvent): void => {
-  began = event.button === 0 && !event.altKey ? { x: event.clientX, y: event.clientY } : null
-}
-/** A press without a drag picks; a drag turns the model, as ever. */
-async function up(event: PointerEvent): Promise<void> {
-  const from = began
-  began = null
-  if (!from || !session.value || Math.hypot(event.clientX - from.x, event.clientY - from.y) > 4) return
-  try {
-    const line = props.stage.lineAt(event.offsetX, event.offsetY)
-    await session.value.pick(line, reach.value, event.shiftKey)
-    tell()
-  } catch (error) {
-    trouble.value = troubleWords(error)
-  }
-}
+useStagePress(
+  () => props.stage,
+  async (line, takesOut) => {
+    try {
+      await session.value?.pick(line, reach.value, takesOut)
+      tell()
+    } catch (error) {
+      trouble.value = troubleWords(error)
+    }
+  },
+)
 function undo(): void {
   session.value?.undo()
   tell()
@@ -80,17 +75,11 @@ async function begin(): Promise<void> {
 }
 let isGone = false
 useStageKeys({ 'Ctrl z': undo, Escape: () => emit('end') })
-onMounted(() => {
-  props.stage.canvas.addEventListener('pointerdown', down)
-  props.stage.canvas.addEventListener('pointerup', up)
-  void begin()
-})
+onMounted(begin)
 // What is picked is of the model that stood there
 watch(() => props.drawn, begin)
 onBeforeUnmount(() => {
   isGone = true
-  props.stage.canvas.removeEventListener('pointerdown', down)
-  props.stage.canvas.removeEventListener('pointerup', up)
   session.value?.end()
   emit('marks', [])
 })

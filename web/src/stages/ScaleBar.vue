@@ -8,11 +8,15 @@ const props = defineProps<{
   assets: readonly { id: string; name: string }[]
   guest: string | null
   over: boolean
+  /** Whether the pivot is being picked, and whether it can be. */
+  picking: boolean
+  locked: boolean
 }>()
 const emit = defineEmits<{
   sizes: [{ personHeight?: number; gridStep?: number | null }]
   guest: [string | null]
   over: [boolean]
+  pick: [boolean]
   ask: [find: string]
 }>()
 const name = ref('')
@@ -100,6 +104,16 @@ function setStep(event: Event): void {
       <button :class="{ on: !over }" :aria-pressed="!over" @click="emit('over', false)">Aside</button>
       <button :class="{ on: over }" :aria-pressed="over" @click="emit('over', true)">Same origin</button>
     </template>
+    <button
+      :class="{ on: picking }"
+      :aria-pressed="picking"
+      :disabled="locked"
+      title="Pick vertices of the model, or of what stands at the same origin: the pivot goes to their middle"
+      data-pick-pivot
+      @click="emit('pick', !picking)"
+    >
+      Pivot …
+    </button>
   </div>
 </template>
 
@@ -116,10 +130,10 @@ label {
   gap: 5px;
   font: 500 12px/1 var(--narrow);
   color: var(--hud-ink);
-  padding-right: 10px;
+  padding-right: 6px;
 }
 input {
-  width: 62px;
+  width: 58px;
   border: 1px solid transparent;
   border-radius: 2px;
   background: rgba(255, 255, 255, 0.14);
@@ -128,7 +142,7 @@ input {
   padding: 3px 5px;
 }
 input.name {
-  width: 150px;
+  width: 146px;
 }
 input::placeholder {
   color: var(--hud-ink);

@@ -1,7 +1,8 @@
-import { type Mesh, Vector3 } from 'three'
+import type { Mesh } from 'three'
 import type { AssetState } from '@stern-gate/contract'
 import type { DropScene } from './dropBalls'
 import type { StageModel } from './loadModel'
+import { cornersOf, worldOf } from './meshPlaces'
 
 /** What balls are dropped onto: the collision of a model on the stage, and the surface of its finest level. */
 export function dropSceneOf(model: StageModel, state: AssetState): DropScene | null {
@@ -27,19 +28,7 @@ export function dropSceneOf(model: StageModel, state: AssetState): DropScene | n
 }
 
 /** Triangles of a mesh where it stands. */
-export function trianglesOf(mesh: Mesh): { positions: Float32Array; indices: Uint32Array } {
-  const attribute = mesh.geometry.getAttribute('position'),
-    index = mesh.geometry.getIndex(),
-    at = new Vector3()
-  const positions = new Float32Array(attribute.count * 3)
-  for (let v = 0; v < attribute.count; v++)
-    at.fromBufferAttribute(attribute, v)
-      .applyMatrix4(mesh.matrixWorld)
-      .toArray(positions, v * 3)
-  return {
-    positions,
-    indices: index
-      ? Uint32Array.from(index.array)
-      : Uint32Array.from({ length: attribute.count - (attribute.count % 3) }, (_, k) => k),
-  }
-}
+export const trianglesOf = (mesh: Mesh): { positions: Float32Array; indices: Uint32Array } => ({
+  positions: worldOf(mesh),
+  indices: Uint32Array.from(cornersOf(mesh.geometry)),
+})

@@ -14,13 +14,19 @@ import {
   PointsMaterial,
   Vector3,
 } from 'three'
+import { colourDistances } from './distanceColours'
 import type { StageModel } from './loadModel'
+import { cornersOf, worldOf } from './meshPlaces'
 
 /** What is to be marked on the model. */
 export type StageMark =
   | { kind: 'node'; node: string }
   | { kind: 'slot'; slot: string }
   | { kind: 'triangles'; node: string; primitive: number; triangles: Uint32Array }
+  /** Points at x y z each, and one that they give, with lines along the axes. */
+  | { kind: 'points'; places: number[]; centre: [number, number, number] | null; size: number }
+  /** Metres of each vertex from another surface; `far`: from where on they are no longer told apart. */
+  | { kind: 'distances'; node: string; primitive: number; distances: Float32Array; far: number }
 
 const MAGENTA = new Color('#ff3d9a')
 
@@ -28,9 +34,11 @@ const MAGENTA = new Color('#ff3d9a')
 export function createMarks(model: StageModel, mark: StageMark | null): Group {
   const group = new Group()
   if (!mark) return group
-  if (mark.kind === 'triangles') {
+  if (mark.kind === 'points') return group.add(...pointMarks(mark))
+  if (mark.kind === 'triangles' || mark.kind === 'distances') {
     const target = model.meshes.find((m) => m.path === mark.node && m.primitive === mark.primitive)
-    if (target) group.add(...triangleMarks(target.mesh, mark.triangles))
+    if (target && mark.kind === 'triangles') group.add(...triangleMarks(target.mesh, mark.triangles))
+    else if (target && mark.kind === 'distances') group.add(distanceMark(target.mesh, mark))
     return group
   }
   const chosen = model.meshes.filter((m) =>
@@ -60,6 +68,43 @@ export function createMarks(model: StageModel, mark: StageMark | null): Group {
     group.add(new Box3Helper(box, MAGENTA))
   }
   return group
+}
+
+function pointMarks({ places, centre, size }: StageMark & { kind: 'points' }): (Points | LineSegments)[] {
+  const of = (values: readonly number[]) =>
+    new BufferGeometry().setAttribute('position', new BufferAttribute(new Float32Array(values), 3))
+  const dots = new Points(
+    of(places),
+    new PointsMaterial({ color: MAGENTA, size: 9, sizeAttenuation: false, depthTest: false }),
+  )
+  if (!centre) return [dots]
+  const lines = [0, 1, 2].flatMap((axis) =>
+    [-1, 1].flatMap((side) => centre.map((v, i) => (i === axis ? v + side * size : v))),
+  )
+  return [
+    dots,
+    new LineSegments(
+      of(lines),
+      new LineBasicMaterial({ color: MAGENTA, depthTest: false, transparent: true }),
+    ),
+  ]
+}
+
+function distanceMark(mesh: Mesh, { distances, far }: StageMark & { kind: 'distances' }): Mesh {
+  // Attributes of its own: what is shared with the model would be freed with the mark
+  const geometry = new BufferGeometry()
+    .setAttribute('position', new BufferAttribute(worldOf(mesh), 3))
+    .setAttribute('color', new BufferAttribute(colourDistances(distances, far), 3))
+    .setIndex(new BufferAttribute(Uint32Array.from(cornersOf(mesh.geometry)), 1))
+  const material = new MeshBasicMaterial({
+    vertexColors: true,
+    side: DoubleSide,
+    toneMapped: false,
+    polygonOffset: true,
+    polygonOffsetFactor: -1,
+    polygonOffsetUnits: -1,
+  })
+  return new Mesh(geometry, material)
 }
 
 /** So many get a dot each, which shows where a triangle too small to be seen is. */

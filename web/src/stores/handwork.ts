@@ -8,9 +8,14 @@ import { useFaults } from './faults'
 const PAINT = 'mesh/paint-colours',
   PART = 'slots/part'
 
-/** What is done by hand on the model: a channel of a slot's vertex colours is painted, or a part of it picked. */
+/**
+ * What is done by hand on the model: a channel of a slot's vertex colours is painted, a part of it picked, or points
+ * for its pivot.
+ */
 export type Handwork =
-  { kind: 'paint'; slot: string; set: number; channel: TintChannel } | { kind: 'pick'; slot: string }
+  | { kind: 'paint'; slot: string; set: number; channel: TintChannel }
+  | { kind: 'pick'; slot: string }
+  | { kind: 'pivot' }
 
 /** Work by hand on the model of the bench, one thing at a time; it ends with the asset. */
 export const useHandwork = defineStore('handwork', () => {
