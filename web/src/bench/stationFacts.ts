@@ -133,6 +133,7 @@ const writers: Record<Station, (state: AssetState, texture: BenchTexture | null)
             formatLength(apart(Math.hypot(...[0, 1, 2].map((i) => (b.min[i]! + b.max[i]!) / 2)))),
           ),
           row('Lowest point', formatLength(apart(b.min[1]!))),
+          ...(s.mesh!.file.notes.pivotMeant ? [row('The origin', 'is meant')] : []),
         ],
       },
       {
@@ -287,6 +288,9 @@ const writers: Record<Station, (state: AssetState, texture: BenchTexture | null)
       return {
         title: channelText(channel),
         rows: [
+          ...(s.mesh?.file.notes.channels ?? [])
+            .filter((c) => c.channel === channel)
+            .map((c) => row('Said to be for', c.purpose)),
           row(
             'Islands',
             sum((c) => c.islands),

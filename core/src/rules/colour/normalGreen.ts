@@ -26,7 +26,8 @@ export const normalGreen = defineRule({
       .describe('how sure the pixels must be of being a normal map'),
   }),
   messages: {
-    wrong: 'Green points {found}. The project wants it {wanted}. {sure|%} sure.',
+    wrong:
+      'Green points {found}; the project wants it {wanted}. {sure|%} sure. Red turned the wrong way looks the same, with dents for bumps: where the light shows them so, turn red.',
     perhaps: {
       level: 'note',
       text: 'Green seems to point {found}, but only {sure|%} sure; the project wants it {wanted}. Look at it under light.',
@@ -36,9 +37,9 @@ export const normalGreen = defineRule({
       text: 'Which way green points cannot be told: the relief is the same under both. Look at it under light.',
     },
   },
-  labels: { flip: 'Flip green' },
+  labels: { flip: 'Flip green', red: 'Turn red instead' },
   judge(subject, options) {
-    const findings: RawFinding<'wrong' | 'perhaps' | 'undecided', 'flip'>[] = []
+    const findings: RawFinding<'wrong' | 'perhaps' | 'undecided', 'flip' | 'red'>[] = []
     const wanted = subject.rulebook.green
     for (const texture of subject.textures) {
       const isNormal = texture.role === 'normal' || texture.uses.some((use) => use.input === 'normal')
@@ -64,7 +65,15 @@ export const normalGreen = defineRule({
           ...(wanted === 'up' ? { min: 0, max: 1 } : { min: -1, max: 0 }),
           scale: 'linear',
         },
-        remedies: [{ remedy: 'colour/flip-green', options: { texture: texture.name }, label: 'flip' }],
+        remedies: [
+          { remedy: 'colour/flip-green', options: { texture: texture.name }, label: 'flip' },
+          // Of (−x, y) and (x, −y) one is the other with its relief turned over: their curl says the same
+          {
+            remedy: 'colour/invert',
+            options: { texture: texture.name, channel: 'R', becomes: null },
+            label: 'red',
+          },
+        ],
       })
     }
     return findings
