@@ -1,8 +1,10 @@
-import type { Page } from 'puppeteer-core'
+import { join } from 'node:path'
+import type { ElementHandle, Page } from 'puppeteer-core'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import type { AssetDetail } from '@stern-gate/contract'
+import { crateFiles } from '@stern-gate/core/fixtures'
 import { openDemoProject } from './demoProject'
-import { type Application, jsonAt, press, until } from './testApplication'
+import { type Application, jsonAt, layFiles, madeAsset, press, until } from './testApplication'
 
 let app: Application,
   page: Page,
@@ -127,6 +129,26 @@ describe('levels at the bench', () => {
     )
     await press(page, '.picker h2 .btn')
     await page.waitForSelector('.findings')
+  })
+})
+
+describe('a level that comes as a file of another name', () => {
+  it('is given to the asset by hand, and makes its next version', async () => {
+    const files = await crateFiles({ grid: 2, hull: false, inputs: [] }),
+      [mesh] = Object.entries(files).find(([path]) => path.endsWith('.glb'))!
+    const folder = await layFiles(join(app.folder, 'given'), [
+      { path: 'bollard from far (2).glb', bytes: files[mesh]! },
+    ])
+    await page.goto(`${app.url}/p/${project}/assets/${id}/files`)
+    await page.waitForSelector('[data-give-as]')
+    await page.select('[data-give-as]', 'lod3')
+    const input = (await page.$('[data-give-file]')) as ElementHandle<HTMLInputElement>
+    await input.uploadFile(join(folder, 'bollard from far (2).glb'))
+    const detail = await madeAsset(app, id, (d) => d.version === 2)
+    expect(detail.source.levels.map((l) => l.level)).toEqual([0, 1, 2, 3])
+    expect(detail.source.files.map((f) => f.path)).toContain(
+      detail.source.files.find((f) => f.part === 'mesh')!.path.replace('.glb', '_lod3.glb'),
+    )
   })
 })
 

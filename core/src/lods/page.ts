@@ -18,3 +18,5 @@ export {
   type ScatterCost,
   type ScatteredCopies,
 } from './scatter'
+export { isMeshName } from '../read/fileKind'
+export { partFilePath, type PartMark } from '../scene/partFilePath'

@@ -5,8 +5,8 @@ import { partsOfDocument } from '../measure/partsOfDocument'
 import { fileStem } from '../read/deliveryPath'
 import { dropChains } from '../read/lodExtension'
 import type { Work } from '../remedies/work'
-import { baseName } from '../scene/meshParts'
 import { nodePaths } from '../scene/nodePaths'
+import { partFilePath } from '../scene/partFilePath'
 
 /** A level or the collision of an asset as a Document of its own. */
 export interface OwnPart {
@@ -28,20 +28,23 @@ export function splitParts(
   const { levels, collision, finest } = partsOfDocument(document)
   if (finest.length === 0) return []
   const groups = [
-    ...(ofLevels ? [...levels].slice(1) : []).map(([level, nodes]) => ({ mark: `lod${level}`, nodes })),
-    ...(hulls && collision.length > 0 ? [{ mark: 'hull', nodes: collision }] : []),
+    ...(ofLevels ? [...levels].slice(1) : []).map(([level, nodes]) => ({
+      mark: `lod${level}` as const,
+      nodes,
+    })),
+    ...(hulls && collision.length > 0 ? [{ mark: 'hull' as const, nodes: collision }] : []),
   ]
   const paths = nodePaths(document),
     pictures = document.getRoot().listTextures()
   const parts = groups.map(({ mark, nodes }) => {
-    const name = `${baseName(fileStem(path))}_${mark}`
+    const own = partFilePath(path, mark, 'glb')
     const wanted = new Set(nodes.map((n) => n.path))
-    const piece = extractNodes(document, paths, wanted, name, identityMatrix)
+    const piece = extractNodes(document, paths, wanted, fileStem(own), identityMatrix)
     dropChains(piece.document)
     const sourceOf = new Map(
       [...piece.pictures].map(([own, number]) => [own as Texture, pictures[number]!] as const),
     )
-    return { path: path.replace(/[^/]*$/, `${name}.glb`), document: piece.document, sourceOf }
+    return { path: own, document: piece.document, sourceOf }
   })
   if (ofLevels && levels.size > 1) dropChains(document)
   takeOut(

@@ -1,9 +1,10 @@
 <script setup lang="ts">
 import { computed, onBeforeUnmount, onMounted, ref } from 'vue'
 import type { AssetState } from '@stern-gate/contract'
+import type { PartMark } from '@stern-gate/core/lods'
 import { droppedFiles, type BroughtFile } from '../api/droppedFiles'
 import { bytesText } from '../words/formats'
-import { fileRows, placeFor, placesByName, type FileRow } from './fileRows'
+import { fileRows, placeFor, placesAs, placesByName, type FileRow } from './fileRows'
 import LongName from '../marks/LongName.vue'
 import LevelShape from '../marks/LevelShape.vue'
 
@@ -34,6 +35,18 @@ const chosen = (): void => {
   const [file] = chooser.value?.files ?? []
   if (file && wanted.value !== null) emit('supply', [{ path: placeFor(wanted.value, file.name), file }])
   if (chooser.value) chooser.value.value = ''
+}
+/** What a file that is given to the asset is of it. */
+const givenAs = ref<PartMark>('lod1')
+const marks: readonly [PartMark, string][] = [
+  ...([1, 2, 3, 4, 5] as const).map((n): [PartMark, string] => [`lod${n}`, `level ${n}`]),
+  ['hull', 'collision'],
+]
+const giver = ref<HTMLInputElement | null>(null)
+function given(): void {
+  const files = [...(giver.value?.files ?? [])].map((file) => ({ path: file.name, file }))
+  if (files.length > 0 && mesh.value) emit('supply', placesAs(mesh.value.path, givenAs.value, files))
+  if (giver.value) giver.value.value = ''
 }
 /**
  * One file takes the place that it was dropped on; of several each goes to the missing path of its own name.
@@ -86,6 +99,27 @@ const curve = (i: number): string => {
       ><small class="soft"
         >{{ bytesText(mesh.sizeBytes) }} · {{ state.mesh?.file.generator || 'exporter not said' }}</small
       >
+      <div v-if="!locked" class="more">
+        <input
+          ref="giver"
+          type="file"
+          multiple
+          hidden
+          aria-label="Choose a level or a collision"
+          data-give-file
+          @change="given"
+        />
+        <select v-model="givenAs" aria-label="What the file is of this asset" data-give-as>
+          <option v-for="[mark, word] in marks" :key="mark" :value="mark">{{ word }}</option>
+        </select>
+        <button
+          class="btn"
+          title="A mesh file, with what belongs to it; it makes the next version of this asset"
+          @click="giver?.click()"
+        >
+          From a file …
+        </button>
+      </div>
     </div>
     <input ref="chooser" type="file" hidden aria-label="Choose the missing file" @change="chosen" />
     <div
@@ -163,6 +197,19 @@ const curve = (i: number): string => {
   padding: 9px 11px;
   display: block;
   border-color: var(--tide);
+}
+.more {
+  display: flex;
+  gap: 6px;
+  margin-top: 8px;
+}
+.more select {
+  flex: 1;
+  min-width: 0;
+  border: 1px solid var(--line);
+  border-radius: 3px;
+  background: var(--sheet);
+  font: 400 12.5px/1.3 var(--text);
 }
 .words {
   min-width: 0;

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest'
 import type { AssetState, BenchTexture } from '@stern-gate/contract'
-import { fileRows, placeFor, placesByName } from './fileRows'
+import { fileRows, placeFor, placesAs, placesByName } from './fileRows'
 
 const texture = (name: string, more: Partial<BenchTexture> = {}): BenchTexture => ({
   name,
@@ -130,5 +130,18 @@ describe('what is brought', () => {
         brought('in/other.png'),
       ]).map((f) => f.path),
     ).toEqual(['quay/wall.1003.PNG', 'quay/wall.1002.tga'])
+  })
+})
+
+describe('a file that is given to a level', () => {
+  const placesOf = (mesh: string, as: Parameters<typeof placesAs>[1], paths: string[]) =>
+    placesAs(mesh, as, paths.map(brought)).map((f) => f.path)
+  it('is named after the mesh, and what comes with it stays what it is called', () => {
+    expect(placesOf('quay/wall.glb', 'lod2', ['far/Wall small (3).obj', 'far/wall.mtl'])).toEqual([
+      'quay/wall_lod2.obj',
+      'quay/wall.mtl',
+    ])
+    expect(placesOf('wall_lod0.glb', 'lod1', ['x.GLB'])).toEqual(['wall_lod1.GLB'])
+    expect(placesOf('wall.gltf', 'hull', ['box.stl'])).toEqual(['wall_hull.stl'])
   })
 })
