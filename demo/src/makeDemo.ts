@@ -9,6 +9,7 @@ import { quaystone, ropecoil, seawall, stainRust } from './assets/quay'
 import { pennant } from './assets/pennant'
 import { fromOutside } from './assets/fromOutside'
 import { marram, sinker } from './assets/dunes'
+import { awning, sailCover } from './assets/canvas'
 import { berthNumber, divingBell, fender } from './assets/harbourside'
 import { shedSet } from './assets/shed'
 import { skiff } from './assets/skiff'
@@ -40,6 +41,8 @@ export const demoAssets: readonly AssetPlan[] = [
   fender,
   divingBell,
   berthNumber,
+  awning,
+  sailCover,
   sinker,
   marram,
 ]

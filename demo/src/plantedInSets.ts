@@ -14,6 +14,22 @@ export interface PlantedFault {
 /** Faults of the shed and what stands in it, and of what hangs and stands along the quay. */
 export const plantedInSets: readonly PlantedFault[] = [
   {
+    asset: 'harbour_awning_a',
+    rule: 'slots/variants-complete',
+    place: 'awning-dry',
+    count: 1,
+    from: 'now',
+    words: 'three weathers over one normal map, of which the mossy one has no base colour',
+  },
+  {
+    asset: 'harbour_sail_cover_a',
+    rule: 'uvs/grain',
+    place: 'harbour_sail_cover_a',
+    count: 1,
+    from: 'later',
+    words: 'woven cloth whose grain runs across on one of three panels',
+  },
+  {
     asset: 'harbour_shed_set',
     rule: 'files/reference-figure',
     place: 'scale_figure',

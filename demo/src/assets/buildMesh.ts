@@ -3,6 +3,7 @@ import {
   KHRLightsPunctual,
   KHRMaterialsPBRSpecularGlossiness,
   KHRMaterialsTransmission,
+  KHRMaterialsVariants,
 } from '@gltf-transform/extensions'
 import type { Tint } from '@stern-gate/contract'
 import { noteOfSlot, writeGlb } from '@stern-gate/core'
@@ -55,6 +56,8 @@ export interface MeshPlan {
   slots: SlotPlan[]
   parts: PartPlan[]
   pictures?: string
+  /** Looks of which one is chosen for the whole: what wears `slot` then wears another one. */
+  variants?: { name: string; slot: string; wears: string }[]
   /** What the modelling scene left in the file. */
   strays?: ('light' | 'camera')[]
   /** A part that goes up and down, marked to do it over and over, and does not come back all the way. */
@@ -107,6 +110,7 @@ export async function buildMesh(plan: MeshPlan): Promise<Uint8Array> {
     if (parent) parent.addChild(node)
     else scene.addChild(node)
   }
+  if (plan.variants) addVariants(document, plan.variants, slots)
   for (const [i, stray] of (plan.strays ?? []).entries()) addStray(document, stray, i)
   if (plan.clip) addClip(document, plan.clip, nodes.get(plan.clip.part)!)
   return writeGlb(document, (picture) => targets.get(picture)!)
@@ -171,6 +175,26 @@ function makeSlot(
   if (orm) slot.setMetallicRoughnessTexture(file(orm))
   if (orm?.endsWith('_orm')) slot.setOcclusionTexture(file(orm))
   return slot
+}
+
+function addVariants(
+  document: Document,
+  variants: NonNullable<MeshPlan['variants']>,
+  slots: ReadonlyMap<string, Material>,
+): void {
+  const extension = document.createExtension(KHRMaterialsVariants)
+  const made = variants.map((v) => ({ ...v, variant: extension.createVariant(v.name) }))
+  for (const primitive of document
+    .getRoot()
+    .listMeshes()
+    .flatMap((m) => m.listPrimitives())) {
+    const own = made.filter((v) => slots.get(v.slot) === primitive.getMaterial())
+    if (own.length === 0) continue
+    const list = extension.createMappingList()
+    for (const { wears, variant } of own)
+      list.addMapping(extension.createMapping().setMaterial(slots.get(wears)!).addVariant(variant))
+    primitive.setExtension('KHR_materials_variants', list)
+  }
 }
 
 function addStray(document: Document, kind: 'light' | 'camera', number: number): void {

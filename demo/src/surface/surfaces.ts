@@ -103,3 +103,31 @@ export function signalCloth(seed: number): Surface {
     }
   }
 }
+
+/**
+ * Canvas with a weave that shows which way it runs: ribs along V, finer threads across; stripes of two colours across
+ * U, `stripes` of each to the sheet.
+ */
+export function wovenCanvas(seed: number, light: Rgb, dark: Rgb, stripes: number): Surface {
+  const stain = cloudNoise(seed, 4, 4),
+    slub = cloudNoise(seed + 3, 30, 2)
+  return (u, v) => {
+    const rib = 0.5 + 0.5 * Math.cos(u * Math.PI * 2 * 64 + 0.8 * slub(u, v)),
+      thread = 0.5 + 0.5 * Math.cos(v * Math.PI * 2 * 160)
+    const within = u * stripes - Math.floor(u * stripes)
+    const stripe = step(0.0, 0.015, within) * step(0.0, 0.015, 0.5 - within)
+    const worn = step(0.15, 0.6, stain(u, v))
+    const cloth = mix(light, dark, Math.max(0, Math.min(1, stripe)))
+    return {
+      height: 0.0011 * rib + 0.0003 * thread,
+      colour: mix(
+        mix(cloth, [cloth[0] * 0.74, cloth[1] * 0.72, cloth[2] * 0.66], 1 - rib),
+        [150, 138, 116],
+        0.22 * worn,
+      ),
+      roughness: 0.84 + 0.08 * slub(u, v),
+      metallic: 0,
+      occlusion: 0.82 + 0.18 * rib,
+    }
+  }
+}
