@@ -7,7 +7,7 @@ import { defineRule, type RawFinding } from '../defineRule'
 import { findingsOf } from '../findingsOf'
 
 type Message = 'partly' | 'lacks' | 'loose'
-type Found = RawFinding<Message, 'add'>
+type Found = RawFinding<Message, 'add' | 'share'>
 
 export const variantsComplete = defineRule({
   id: 'slots/variants-complete',
@@ -31,14 +31,14 @@ export const variantsComplete = defineRule({
         'on {slots|n|slot|slots} ({variants}); the file has no variants.',
     },
   },
-  labels: { add: 'Add the variant {variant}' },
+  labels: { add: 'Add the variant {variant}', share: 'Give it that of {slot}' },
   judge(subject) {
     const variants = subject.mesh?.variants ?? []
     const slots = new Map((subject.mesh?.slots ?? []).map((s) => [s.name, s]))
     const findings: Found[] = variants.flatMap(({ name, choices }) =>
       choices.flatMap((choice) => {
         const place = { kind: 'slot' as const, slot: choice.slot }
-        const inputs = lackedInputs(slots.get(choice.slot), slots.get(choice.wears))
+        const lacked = lackedTextures(slots.get(choice.slot), slots.get(choice.wears))
         const about = { variant: name, slot: choice.slot }
         return [
           ...(choice.parts < choice.of
@@ -51,13 +51,14 @@ export const variantsComplete = defineRule({
                 },
               ]
             : []),
-          ...(inputs.length > 0
+          ...(lacked.length > 0
             ? [
                 {
                   message: 'lacks' as const,
-                  data: { ...about, inputs: inputs.join(' and no ') },
+                  data: { ...about, inputs: lacked.map(inputWord).join(' and no ') },
                   place,
                   part: name,
+                  remedies: sharing(subject, choice, lacked),
                 },
               ]
             : []),
@@ -68,13 +69,34 @@ export const variantsComplete = defineRule({
   },
 })
 
-/** Inputs that a texture feeds in the slot, and none in the one that stands in for it. */
-function lackedInputs(own: SlotFacts | undefined, worn: SlotFacts | undefined): string[] {
+type SlotTexture = SlotFacts['textures'][number]
+
+/** Textures that feed an input of the slot which nothing feeds in the one that stands in for it. */
+function lackedTextures(own: SlotFacts | undefined, worn: SlotFacts | undefined): SlotTexture[] {
   if (!own || !worn) return []
-  const has = (slot: SlotFacts, field: string): boolean => slot.textures.some((t) => t.field === field)
-  return own.textures.flatMap(({ field, input }) =>
-    has(worn, field) ? [] : [input === 'other' ? field : slotInputWords[input]],
-  )
+  return own.textures.filter(({ field }) => !worn.textures.some((t) => t.field === field))
+}
+
+const inputWord = ({ field, input }: SlotTexture): string =>
+  input === 'other' ? field : slotInputWords[input]
+
+/** Inputs that a step can give a slot as they are. */
+const SHARED = ['basecolor', 'normal', 'emissive'] as const
+
+/** The slot's own textures for what its stand-in lacks; its values still make it another look. */
+function sharing(
+  subject: Subject,
+  { slot, wears }: { slot: string; wears: string },
+  lacked: readonly SlotTexture[],
+): Found['remedies'] {
+  const given = SHARED.flatMap((input) => {
+    const isLacked = lacked.some((t) => t.input === input)
+    const texture = subject.textures.find((t) => t.uses.some((u) => u.slot === slot && u.input === input))
+    return isLacked && texture ? [[input, texture.name]] : []
+  })
+  return given.length < lacked.length
+    ? []
+    : [{ remedy: 'slots/feed', options: { slot: wears, ...Object.fromEntries(given) }, label: 'share' }]
 }
 
 /** Base colours that nothing uses and whose names differ by one word from one that slots wear. */
