@@ -4,6 +4,7 @@ import { describe, expect, it } from 'vitest'
 import { optionsOfOffer, type Finding, type Recipe, type Rulebook } from '@stern-gate/contract'
 import { crateFiles, type FixtureFiles } from '../fixtures/crateFixture'
 import { measureFixture, subjectsFrom, subjectsOf } from '../fixtures/measureFixture'
+import { factsThatChanged, flatFacts } from '../fixtures/flatFacts'
 import { fixturePorts } from '../fixtures/pngFixture'
 import { ruleCases, type RuleCase } from '../fixtures/ruleCases'
 import { judge } from '../judge/judge'
@@ -41,7 +42,10 @@ async function findingsOf(rule: Rule, c: RuleCase, files: FixtureFiles): Promise
 }
 
 /** Applies the first remedy of every finding to the files and gives what comes out. */
-async function mended(files: FixtureFiles, findings: Finding[]): Promise<FixtureFiles> {
+async function mended(
+  files: FixtureFiles,
+  findings: Finding[],
+): Promise<{ files: FixtureFiles; steps: string[] }> {
   const main = Object.keys(files).find((p) => p.endsWith('.glb'))!
   const sources = Object.entries(files).map(([path, bytes]) => ({
     path,
@@ -65,7 +69,12 @@ async function mended(files: FixtureFiles, findings: Finding[]): Promise<Fixture
   if (!applied.ok) throw new Error(applied.fault.why)
   // Renaming the asset takes its hull along: that step then has nothing left to do
   expect(applied.value.some((result) => result.changed)).toBe(true)
-  return Object.fromEntries((await writeWork(work.value)).map((f) => [f.path, f.bytes]))
+  return {
+    files: Object.fromEntries((await writeWork(work.value)).map((f) => [f.path, f.bytes])),
+    steps: applied.value.map(
+      ({ remedy, changed, said }) => `${remedy}: ${changed ? said : `nothing, ${said}`}`,
+    ),
+  }
 }
 
 /** All that a finding says, with figures that rounding of another machine does not touch. */
@@ -79,7 +88,8 @@ const whatItSays = ({ level, message, text, data, place, also, gauge, remedies, 
 
 describe.each(rules.map((rule) => [rule.id, rule] as const))('%s', (id, rule) => {
   const cases = ruleCases[id],
-    said = new Map<string, unknown>()
+    said = new Map<string, unknown>(),
+    changed = new Map<string, unknown>()
 
   it('has clean and broken cases, none of them twice', () => {
     expect(cases?.clean.length).toBeGreaterThan(0)
@@ -120,8 +130,13 @@ describe.each(rules.map((rule) => [rule.id, rule] as const))('%s', (id, rule) =>
     }
     said.set(c.words, findings.map(whatItSays))
     if (!c.mends) return
-    const left = await findingsOf(rule, c, await mended(files, findings))
-    expect(left).toEqual([])
+    const after = await mended(files, findings)
+    expect(await findingsOf(rule, c, after.files)).toEqual([])
+    const [was, is] = [await measuredOnce(files), await measuredOnce(after.files)].map(flatFacts) as [
+      ReturnType<typeof flatFacts>,
+      ReturnType<typeof flatFacts>,
+    ]
+    changed.set(c.words, { steps: after.steps, facts: factsThatChanged(was, is) })
   })
 
   // Looked over by a person when it is written; from then on every figure of it is held
@@ -129,6 +144,12 @@ describe.each(rules.map((rule) => [rule.id, rule] as const))('%s', (id, rule) =>
     expect(said.size).toBe(cases!.broken.length)
     const file = join(import.meta.dirname, '../fixtures/cases/said', `${id.replace('/', '-')}.json`)
     await expect(`${JSON.stringify(Object.fromEntries(said), null, 2)}\n`).toMatchFileSnapshot(file)
+  })
+
+  // The same for what its remedies do: which figures of the files change, from what to what
+  it.runIf(cases!.broken.some((c) => c.mends))('is mended by what changes these figures alone', async () => {
+    const file = join(import.meta.dirname, '../fixtures/cases/mended', `${id.replace('/', '-')}.json`)
+    await expect(`${JSON.stringify(Object.fromEntries(changed), null, 2)}\n`).toMatchFileSnapshot(file)
   })
 })
 
