@@ -1,6 +1,7 @@
 import type { RemedyOptions } from '@stern-gate/contract'
 import type { Remedy } from './defineRemedy'
 import { alignLevel } from './lods/align'
+import { bakeLook } from './slots/bakeLook'
 import { bakeTransform } from './scale/bakeTransform'
 import { copyUvs } from './uvs/copyUvs'
 import { dropAlpha } from './colour/dropAlpha'
@@ -77,6 +78,7 @@ const list = [
   normalStrength,
   rebuildBlue,
   setRange,
+  bakeLook,
   bakeTransform,
   copyUvs,
   dropAlpha,

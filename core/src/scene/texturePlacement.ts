@@ -54,3 +54,23 @@ export const lieOf = (info: TextureInfo): TexturePlacement & { channel: number }
   ...(placementOf(info) ?? { tiling: [1, 1], offset: [0, 0], turn: 0 }),
   channel: channelOf(info),
 })
+
+/**
+ * UVs as a texture is read at them: scaled, turned counter-clockwise and moved, in this order (KHR_texture_transform).
+ * The list itself where the placement does nothing.
+ */
+export function placedUvs(uvs: Float32Array, placement: TexturePlacement | null): Float32Array {
+  if (!placement) return uvs
+  const [su, sv] = placement.tiling,
+    [x, y] = placement.offset,
+    c = Math.cos(placement.turn),
+    s = Math.sin(placement.turn)
+  const out = new Float32Array(uvs.length)
+  for (let k = 0; k + 1 < uvs.length; k += 2) {
+    const u = uvs[k]! * su,
+      v = uvs[k + 1]! * sv
+    out[k] = c * u + s * v + x
+    out[k + 1] = c * v - s * u + y
+  }
+  return out
+}

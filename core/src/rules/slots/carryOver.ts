@@ -1,6 +1,8 @@
 import * as z from 'zod'
 import type { CarriedSetting } from '@stern-gate/contract'
+import type { Subject } from '../../subject/subject'
 import { carryOver as carried } from '../../surfaces/carryOver'
+import { maskOfSlot } from '../../surfaces/maskOfSlot'
 import { defineRule } from '../defineRule'
 
 export const carryOver = defineRule({
@@ -17,7 +19,7 @@ export const carryOver = defineRule({
   messages: {
     lost: 'On the {target} target, slot {slot} does not keep its {settings}: {how}.',
   },
-  labels: {},
+  labels: { bake: 'Bake it into the maps' },
   judge(subject) {
     const bySlot = new Map<string, CarriedSetting[]>()
     for (const line of carried(subject.mesh?.slots ?? [], subject.target))
@@ -33,6 +35,17 @@ export const carryOver = defineRule({
       },
       place: { kind: 'slot' as const, slot },
       measure: lines.length,
+      remedies: baking(subject, slot, lines),
     }))
   },
 })
+
+/** Tints and a second layer can be shown by plain maps; of a map alone that nothing colours there is nothing to bake. */
+function baking(subject: Subject, name: string, lines: readonly CarriedSetting[]) {
+  const slot = subject.mesh?.slots?.find((s) => s.name === name)
+  const isLost = (setting: CarriedSetting['setting']): boolean => lines.some((l) => l.setting === setting)
+  if (!slot || !((isLost('second layer') && slot.layer) || (isLost('mask') && slot.tints.length > 0)))
+    return []
+  const mask = maskOfSlot(subject.textures, name)?.name ?? null
+  return [{ remedy: 'slots/bake-look', options: { slot: name, mask }, label: 'bake' as const }]
+}
