@@ -18,19 +18,17 @@ const sample: Record<RemedyField['kind'], OptionValue> = {
   colour: '#a0b0c0',
 }
 
-/** A sample that is not more than the field takes. */
-const withinMost = ({ kind, max }: RemedyField): OptionValue => {
+/** A sample that is neither less nor more than the field takes. */
+const within = ({ kind, min, max }: RemedyField): OptionValue => {
   const value = sample[kind]
-  return typeof value === 'number' ? Math.min(value, max ?? Infinity) : value
+  return typeof value === 'number' ? Math.max(min ?? -Infinity, Math.min(value, max ?? Infinity)) : value
 }
 
 describe.each(remedies.map((r) => [r.id, r] as const))('the fields of %s', (_, remedy) => {
   const { fields } = remedyInfo(remedy)
   it('are all explained, and filled in they are what the remedy takes', () => {
     for (const field of fields) expect(field.about.length, field.name).toBeGreaterThan(3)
-    const filled = Object.fromEntries(
-      fields.map((f) => [f.name, f.default ?? f.choices?.[0] ?? withinMost(f)]),
-    )
+    const filled = Object.fromEntries(fields.map((f) => [f.name, f.default ?? f.choices?.[0] ?? within(f)]))
     expect(remedy.options.safeParse(filled).error).toBeUndefined()
     const needed = Object.fromEntries(
       fields.filter((f) => f.default === undefined).map((f) => [f.name, filled[f.name]]),

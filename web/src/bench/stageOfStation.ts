@@ -11,7 +11,7 @@ export function stageOfStation(station: Station, kind: AssetKind): StageKind {
 
 /** What a station does not do yet, said where it is looked for. */
 export const plainerStages: Partial<Record<Station, string>> = {
-  slots: 'A lasso for picking is still to come; a second layer is not baked into maps.',
+  slots: 'A normal map of a second layer and a detail map are still to come.',
   compression:
     'Sizes that the target asks for are made by steps; levels one by one and BC6H are still to come.',
   lods: 'Merged slots on far levels are still to come; cards show no normal maps.',

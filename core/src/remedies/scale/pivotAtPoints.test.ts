@@ -41,6 +41,8 @@ describe('the pivot at picked points', () => {
   })
   it('is refused where none of its points is there any more, unless they are of what stands beside it', async () => {
     const away = { points: BETWEEN }
+    expect((await moved({})).done).toMatchObject({ changed: false, said: 'no point is picked' })
+    await expect(moved({ points: [1, 2] })).rejects.toThrow()
     await expect(moved(away)).rejects.toThrow('None of the 1 picked points')
     const { bounds } = await moved({ ...away, beside: true })
     expect(bounds.min).toEqual([-0.5, -1, -1])

@@ -33,9 +33,9 @@ export const pivotAtPoints = defineRemedy({
   options: z.strictObject({
     points: z
       .array(z.number())
-      .min(3)
       .max(300)
       .refine((list) => list.length % 3 === 0, 'three numbers a point')
+      .default([])
       .describe('x, y and z of each point in metres, as the asset stands before this step'),
     beside: z.boolean().default(false).describe('the points are of what stands beside it'),
     x: along
@@ -49,6 +49,7 @@ export const pivotAtPoints = defineRemedy({
     const bounds = finestBounds(work.document)
     if (!bounds) return good({ changed: false, said: 'there is nothing to measure the pivot by' })
     const count = points.length / 3
+    if (count === 0) return good({ changed: false, said: 'no point is picked' })
     const there = beside ? count : pointsFound(work.document, points, longestSide(bounds) * FOUND_WITHIN)
     if (there === 0)
       return bad(
