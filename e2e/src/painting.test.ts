@@ -141,6 +141,30 @@ describe('a part that is picked on the model', () => {
     expect(triangles).toBeGreaterThan(0)
     await page.click('[data-pick] [data-undo]')
     await until(picture, (now) => now === bare)
+    // A line drawn around a part of it: what is seen there, and with “through” what lies behind it, too
+    const draw = async (): Promise<number> => {
+      const corners = [
+        [0.45, 0.35],
+        [0.55, 0.35],
+        [0.55, 0.5],
+        [0.45, 0.5],
+      ].map(([x, y]) => [box.x + box.width * x!, box.y + box.height * y!] as const)
+      await page.mouse.move(...corners[0]!)
+      await page.mouse.down()
+      for (const corner of [...corners.slice(1), corners[0]!]) await page.mouse.move(...corner, { steps: 6 })
+      await page.mouse.up()
+      await until(picture, (now) => now !== bare)
+      const count = Number(/^([\d\u202f\u00a0 ]+)/.exec(await said())![1]!.replace(/\D/g, ''))
+      await page.click('[data-pick] [data-undo]')
+      await until(picture, (now) => now === bare)
+      return count
+    }
+    await page.click('[data-reach="lasso"]')
+    const seen = await draw()
+    await page.click('[data-through]')
+    expect(seen).toBeGreaterThan(0)
+    expect(await draw()).toBeGreaterThan(seen)
+    await page.click('[data-reach="bend"]')
     await page.mouse.click(box.x + box.width * 0.5, box.y + box.height * 0.45)
     await until(picture, (now) => now !== bare)
     await page.type('[data-pick] input[type=text]', 'bell-dome')

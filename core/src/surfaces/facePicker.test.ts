@@ -81,3 +81,41 @@ describe('picked faces', () => {
     expect(findPicked({ ...part, points: btoa('abc') }, all.positions, all.indices)).toBeNull()
   })
 })
+
+describe('a lasso', () => {
+  /** Seen from above without perspective: x of the strip runs over −1 to 1 for 0 to 6, z upward for 0 to 1. */
+  const fromAbove = (outline: [number, number][], through: boolean) => ({
+    eye: [3, 1000, 0.5] as const,
+    matrix: [1 / 3, 0, 0, 0, 0, 0, 0, 0, 0, 2, 0, 0, -1, -1, 0, 1],
+    outline,
+    through,
+  })
+  const around = (from: number, to: number): [number, number][] => [
+    [from / 3 - 1, -2],
+    [to / 3 - 1, -2],
+    [to / 3 - 1, 2],
+    [from / 3 - 1, 2],
+  ]
+  it('picks what has its middle inside and is seen; through all that lies there', () => {
+    // Over the first square lies another one, of number 12 and 13
+    expect(picker().within(fromAbove(around(0, 2), false))).toEqual([2, 3, 12, 13])
+    expect(picker().within(fromAbove(around(0, 2), true))).toEqual([0, 1, 2, 3, 12, 13])
+  })
+  it('has a middle that lies inside, not a corner, and nothing behind the eye', () => {
+    expect(picker().within(fromAbove(around(0.5, 1.5), true))).toEqual([1, 2, 13])
+    const behind = fromAbove(around(0, 6), true)
+    expect(picker().within({ ...behind, matrix: [...behind.matrix.slice(0, 15), -1] })).toEqual([])
+    expect(picker().within(fromAbove([], true))).toEqual([])
+  })
+  it('has an inside where its line crosses itself', () => {
+    const bow: [number, number][] = [
+      [-1, -2],
+      [1, 2],
+      [1, -2],
+      [-1, 2],
+    ]
+    const found = picker().within(fromAbove(bow, true))
+    expect(found.length).toBeGreaterThan(0)
+    expect(found.length).toBeLessThan(14)
+  })
+})

@@ -1,4 +1,4 @@
-import { DoubleSide, Ray } from 'three'
+import { DoubleSide, Ray, Vector3 } from 'three'
 import { MeshBVH } from 'three-mesh-bvh'
 import { joinTriangles } from '../geometry/joinTriangles'
 import type { SightLine } from './brush'
@@ -8,9 +8,22 @@ import { pointIds } from '../geometry/pointIds'
 /** How far a pick reaches: one face, all that bends by no more than an angle from face to face, a shell, a UV island. */
 export type PickReach = { kind: 'face' | 'shell' | 'island' } | { kind: 'bend'; degrees: number }
 
+/** A line drawn around what is to be picked, as it is seen. */
+export interface Lasso {
+  eye: readonly [number, number, number]
+  /** From the world to the picture, sixteen numbers column by column: −1 to 1 from left to right and from the foot up. */
+  matrix: readonly number[]
+  /** Corners in the picture. */
+  outline: readonly (readonly [number, number])[]
+  /** Also what something else hides. */
+  through: boolean
+}
+
 export interface FacePicker {
   /** Numbers of the triangles that a pick along a line gives; null where it meets nothing. */
   pick: (line: SightLine, reach: PickReach) => number[] | null
+  /** Numbers of the triangles whose middle lies within a lasso, and is seen or may be hidden. */
+  within: (lasso: Lasso) => number[]
 }
 
 /**
@@ -45,7 +58,58 @@ export function createFacePicker(
       const least = reach.kind === 'bend' ? Math.cos((reach.degrees * Math.PI) / 180) : -Infinity
       return flood(first, around, (from, to) => cosine(positions, indices, from, to) >= least - 1e-6)
     },
+    within({ eye, matrix, outline, through }) {
+      ray.origin.set(...eye)
+      const middle = new Vector3()
+      return [...numbers.entries()].flatMap(([kept, t]) => {
+        middleOf(positions, indices, t, middle)
+        const seen = inPicture(matrix, middle)
+        if (!seen || !isInside(outline, seen)) return []
+        if (through) return [t]
+        ray.direction.copy(middle).sub(ray.origin).normalize()
+        // What lies as near is as much seen: two faces may share a place
+        const hit = tree.raycastFirst(ray, DoubleSide)
+        const isSeen =
+          hit !== null &&
+          (hit.faceIndex === kept || hit.distance >= middle.distanceTo(ray.origin) * (1 - NEAR))
+        return isSeen ? [t] : []
+      })
+    },
   }
+}
+
+/** Share of the distance from the eye by which two places are as near. */
+const NEAR = 1e-5
+
+function middleOf(p: Float32Array, indices: Uint32Array, t: number, out: Vector3): void {
+  out.set(0, 0, 0)
+  for (let i = 0; i < 3; i++) {
+    const v = indices[t * 3 + i]! * 3
+    out.x += p[v]! / 3
+    out.y += p[v + 1]! / 3
+    out.z += p[v + 2]! / 3
+  }
+}
+
+/** Where a place is in the picture; null behind the eye. */
+function inPicture(m: readonly number[], { x, y, z }: Vector3): [number, number] | null {
+  const w = m[3]! * x + m[7]! * y + m[11]! * z + m[15]!
+  if (w <= 0) return null
+  return [(m[0]! * x + m[4]! * y + m[8]! * z + m[12]!) / w, (m[1]! * x + m[5]! * y + m[9]! * z + m[13]!) / w]
+}
+
+/** Whether a point lies inside an outline: an odd number of its edges lies to the right. */
+function isInside(
+  outline: readonly (readonly [number, number])[],
+  [x, y]: readonly [number, number],
+): boolean {
+  let inside = false
+  for (let i = 0, j = outline.length - 1; i < outline.length; j = i++) {
+    const [ax, ay] = outline[i]!,
+      [bx, by] = outline[j]!
+    if (ay > y !== by > y && x < ((bx - ax) * (y - ay)) / (by - ay) + ax) inside = !inside
+  }
+  return inside
 }
 
 /** Triangles whose corners are all there and are places, by the number that they have once the others are left out. */

@@ -7,6 +7,7 @@ import { troubleWords } from '../words/troubleWords'
 import { beginPicking, type PickSession } from './pickSession'
 import type { StageMark } from './stageMarks'
 import type { LentStage } from './stageRoom'
+import { useLasso } from './useLasso'
 import { useStageKeys } from './useStageKeys'
 import { useStagePress } from './useStagePress'
 
@@ -24,31 +25,48 @@ const session = shallowRef<PickSession | null>(null)
 const trouble = ref(''),
   count = ref(0),
   name = ref(''),
-  kind = ref<PickReach['kind']>('bend'),
+  kind = ref<PickReach['kind'] | 'lasso'>('bend'),
+  through = ref(false),
   degrees = ref(20)
-const kinds: readonly [PickReach['kind'], string, string][] = [
+const kinds: readonly [PickReach['kind'] | 'lasso', string, string][] = [
   ['face', 'Face', 'One triangle'],
   ['bend', 'Up to a bend', 'All that goes on without bending by more, from face to face'],
   ['island', 'UV island', 'Up to the seams of the first UV channel'],
   ['shell', 'One piece', 'All that hangs together'],
+  ['lasso', 'Lasso', 'All that a line is drawn around'],
 ]
 const joins = computed(() => props.names.includes(name.value.trim()))
-const reach = computed<PickReach>(() =>
-  kind.value === 'bend' ? { kind: 'bend', degrees: degrees.value } : { kind: kind.value },
+const reach = computed<PickReach | null>(() =>
+  kind.value === 'lasso'
+    ? null
+    : kind.value === 'bend'
+      ? { kind: 'bend', degrees: degrees.value }
+      : { kind: kind.value },
 )
 function tell(): void {
   count.value = session.value?.count() ?? 0
   emit('marks', session.value?.marks() ?? [])
 }
+async function take(pick: (on: PickSession) => Promise<void>): Promise<void> {
+  try {
+    if (session.value) await pick(session.value)
+    tell()
+  } catch (error) {
+    trouble.value = troubleWords(error)
+  }
+}
+// Heard first: what is drawn is no press
+const line = useLasso(
+  () => props.stage,
+  () => kind.value === 'lasso' && session.value !== null,
+  (outline, takesOut) =>
+    take((on) => on.lasso({ ...props.stage.lens(), outline, through: through.value }, takesOut)),
+)
 useStagePress(
   () => props.stage,
-  async (line, takesOut) => {
-    try {
-      await session.value?.pick(line, reach.value, takesOut)
-      tell()
-    } catch (error) {
-      trouble.value = troubleWords(error)
-    }
+  (at, takesOut) => {
+    const { value } = reach
+    if (value) return take((on) => on.pick(at, value, takesOut))
   },
 )
 function undo(): void {
@@ -86,6 +104,9 @@ onBeforeUnmount(() => {
 </script>
 
 <template>
+  <svg v-if="line.length > 1" class="lasso" aria-hidden="true">
+    <polygon :points="line.map((p) => p.join()).join(' ')" />
+  </svg>
   <div class="bar" role="toolbar" aria-label="Pick a part" data-pick :data-ready="session ? 'yes' : 'no'">
     <template v-if="session">
       <button
@@ -109,6 +130,9 @@ onBeforeUnmount(() => {
           aria-label="Degrees of the bend"
         />
         <span class="mono">{{ degrees }}°</span>
+      </label>
+      <label v-if="kind === 'lasso'" title="Also what something else hides">
+        <input v-model="through" type="checkbox" data-through /> through
       </label>
       <span class="said">{{ formatCount(count) }} triangles · Shift takes out</span>
       <button title="Ctrl Z" data-undo @click="undo">Undo</button>
@@ -137,6 +161,19 @@ onBeforeUnmount(() => {
 
 <style scoped src="./bar.css" />
 <style scoped>
+.lasso {
+  position: absolute;
+  inset: 0;
+  width: 100%;
+  height: 100%;
+  pointer-events: none;
+  z-index: 1;
+}
+.lasso polygon {
+  fill: #ff3d9a2e;
+  stroke: #ff3d9a;
+  stroke-width: 1.5;
+}
 .said {
   opacity: 0.85;
 }

@@ -20,6 +20,7 @@ import { createRetired } from './retired'
 import { createStageLight } from './stageLight'
 import { createMarks } from './stageMarks'
 import type { ModelFrame } from './modelFrame'
+import { lensOf, type StageLens } from './stageLens'
 import { createStagedModel } from './stagedModel'
 import type { SightLine } from '@stern-gate/core/brush'
 import type { TriedSurfaces } from './wornSurface'
@@ -57,6 +58,8 @@ export interface ModelStage {
   lookThrough: (view: number) => void
   /** The line of sight through a point of the canvas, in pixels. */
   lineAt: (x: number, y: number) => SightLine
+  /** The eye, and what brings the world into the picture. */
+  lens: () => StageLens
   /** How many pixels a metre has at the depth of the pivot. */
   pixelsAMetre: () => number
   /** Draws once more, where something of the model was changed from outside. */
@@ -374,6 +377,7 @@ export function createModelStage(canvas: HTMLCanvasElement): ModelStage {
     lookThrough,
     resize,
     lineAt,
+    lens: () => lensOf(camera),
     pixelsAMetre: () => scaleAtPivot().pxPerMetre,
     repaint: paintSoon,
     pick,

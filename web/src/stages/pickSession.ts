@@ -1,6 +1,6 @@
 import type { PickedPart } from '@stern-gate/contract'
 import type { SightLine } from '@stern-gate/core/brush'
-import type { PickReach } from '@stern-gate/core/picker'
+import type { Lasso, PickReach } from '@stern-gate/core/picker'
 import { packPicked } from '@stern-gate/core/surfaces'
 import { asking } from './askWorker'
 import type { StageModel } from './loadModel'
@@ -12,6 +12,8 @@ import type { StageMark } from './stageMarks'
 export interface PickSession {
   /** Adds what a pick gives, or takes it out again. */
   pick: (line: SightLine, reach: PickReach, takesOut: boolean) => Promise<void>
+  /** Adds what is seen within a line that was drawn, or takes it out again. */
+  lasso: (lasso: Lasso, takesOut: boolean) => Promise<void>
   /** Takes back the last pick. */
   undo: () => void
   count: () => number
@@ -50,17 +52,18 @@ export async function beginPicking(model: StageModel, slot: string): Promise<Pic
     [...now()]
       .filter((t) => t >= firstTriangle && t < firstTriangle + corners.length / 3)
       .map((t) => t - firstTriangle)
+  const take = ({ triangles: found }: PickAnswer, takesOut: boolean): void => {
+    if (!found || found.length === 0) return
+    const next = new Set(now())
+    for (const t of found) {
+      if (takesOut) next.delete(t)
+      else next.add(t)
+    }
+    steps.push(next)
+  }
   return {
-    async pick(line, reach, takesOut) {
-      const { triangles: found } = await ask({ kind: 'pick', line, reach })
-      if (!found) return
-      const next = new Set(now())
-      for (const t of found) {
-        if (takesOut) next.delete(t)
-        else next.add(t)
-      }
-      steps.push(next)
-    },
+    pick: async (line, reach, takesOut) => take(await ask({ kind: 'pick', line, reach }), takesOut),
+    lasso: async (lasso, takesOut) => take(await ask({ kind: 'lasso', lasso }), takesOut),
     undo() {
       if (steps.length > 1) steps.pop()
     },
