@@ -22,6 +22,35 @@ afterAll(() => app.stop())
 
 const picture = (): Promise<string> =>
   page.$eval('canvas[data-ready]', (c) => (c as HTMLCanvasElement).toDataURL())
+/** The picture once it stays as it is. */
+async function settledPicture(): Promise<string> {
+  let before = ''
+  return until(picture, (now) => {
+    const isSame = now === before
+    before = now
+    return isSame
+  })
+}
+/** Share of the pixels in which two pictures differ by more than eight of 255. */
+const differing = (a: string, b: string): Promise<number> =>
+  page.evaluate(
+    async (one, other) => {
+      const pixelsOf = async (address: string): Promise<Uint8ClampedArray> => {
+        const bitmap = await createImageBitmap(await (await fetch(address)).blob())
+        const canvas = new OffscreenCanvas(bitmap.width, bitmap.height),
+          context = canvas.getContext('2d')!
+        context.drawImage(bitmap, 0, 0)
+        return context.getImageData(0, 0, bitmap.width, bitmap.height).data
+      }
+      const [p, q] = [await pixelsOf(one), await pixelsOf(other)]
+      let count = 0
+      for (let k = 0; k < p.length; k += 4)
+        if ([0, 1, 2].some((c) => Math.abs(p[k + c]! - q[k + c]!) > 8)) count++
+      return count / (p.length / 4)
+    },
+    a,
+    b,
+  )
 const shownValue = (name: string): Promise<string> =>
   page.$eval(`[data-value="${name}"] .field`, (e) => (e as HTMLInputElement).value)
 /** Takes hold of a value's label and moves it; it is let go only when that is asked for. */
@@ -56,6 +85,37 @@ describe('the surface of a slot at the bench', () => {
     ])
     expect(slotOf(detail, 'bell-copper')).toMatchObject({ metallic: 1, roughness: 0.25 })
   })
+  it('looks in the file that is written as it did while it was tried: less than 1 % of the picture differs', async () => {
+    for (const [name, pixels] of [
+      ['metallic', -120],
+      ['roughness', 40],
+      ['coat', 120],
+    ] as const) {
+      const detail = await json<AssetDetail>(`/assets/${id}`)
+      await page.waitForSelector(`canvas[data-model="${detail.output!.model!}"]`)
+      const before = await settledPicture()
+      await drag(name, pixels)
+      await until(picture, (now) => now !== before)
+      const tried = await settledPicture()
+      await page.mouse.up()
+      const after = await made((d) => d.output?.model != null && d.output.model !== detail.output!.model)
+      await page.waitForSelector(`canvas[data-model="${after.output!.model!}"]`)
+      const written = await settledPicture()
+      expect(await differing(tried, before)).toBeGreaterThan(0.001)
+      expect(await differing(tried, written)).toBeLessThan(0.01)
+    }
+    // As it was before
+    for (let n = 0; n < 3; n++) {
+      const { recipeRevision } = await json<AssetDetail>(`/assets/${id}`)
+      await page.waitForFunction(() =>
+        [...document.querySelectorAll('button')].some((b) => b.textContent === 'Undo' && !b.disabled),
+      )
+      await page.evaluate(() =>
+        [...document.querySelectorAll('button')].find((b) => b.textContent === 'Undo')!.click(),
+      )
+      await made((d) => d.recipeRevision > recipeRevision)
+    }
+  }, 180_000)
   it('takes sums, says what is none, and goes back by a double click', async () => {
     await type('ior', '1 + 1/3')
     await made((d) => Math.abs(slotOf(d, 'bell-copper').values!.ior - 4 / 3) < 1e-6)
