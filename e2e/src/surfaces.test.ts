@@ -1,8 +1,9 @@
-import type { Page } from 'puppeteer-core'
+import { join } from 'node:path'
+import type { ElementHandle, Page } from 'puppeteer-core'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import type { AssetDetail, ProjectSurface } from '@stern-gate/contract'
 import { openDemoProject, openSlot } from './demoProject'
-import { type Application, jsonAt, madeAsset, until } from './testApplication'
+import { type Application, jsonAt, layFiles, madeAsset, until } from './testApplication'
 
 let app: Application,
   page: Page,
@@ -201,6 +202,60 @@ describe('the light of the stage', () => {
       [...document.querySelectorAll('button')].find((b) => b.textContent.trim() === 'Reset')!.click(),
     )
     expect(await page.$eval('[data-surrounding]', (e) => (e as HTMLSelectElement).value)).toBe('studio')
+  })
+  it('is a picture of one’s own, and what is none is refused with why', async () => {
+    const opened = await page.$('[data-light][aria-pressed="true"]')
+    if (!opened) await page.click('[data-light]')
+    await page.waitForSelector('[data-surrounding-file]')
+    const ours = await settle()
+    // Radiance, without runs: a bright red sky over a black ground
+    const head = Buffer.from('#?RADIANCE\nFORMAT=32-bit_rle_rgbe\n\n-Y 8 +X 16\n')
+    const rows = Buffer.from(
+      Array.from({ length: 8 * 16 }, (_, n) => (n < 64 ? [200, 20, 10, 130] : [1, 1, 1, 120])).flat(),
+    )
+    const folder = await layFiles(join(app.folder, 'light'), [
+      { path: 'red sky.hdr', bytes: new Uint8Array(Buffer.concat([head, rows])) },
+      { path: 'broken.exr', bytes: new Uint8Array([1, 2, 3]) },
+    ])
+    const input = (await page.$('[data-surrounding-file]')) as ElementHandle<HTMLInputElement>
+    await input.uploadFile(join(folder, 'broken.exr'))
+    await page.waitForFunction(() => document.body.textContent.includes('broken.exr cannot be read'))
+    await input.uploadFile(join(folder, 'red sky.hdr'))
+    await page.waitForFunction(
+      () => document.querySelector<HTMLSelectElement>('[data-surrounding]')!.value === 'own',
+    )
+    await until(picture, (now) => now !== ours)
+    await page.select('[data-surrounding]', 'studio')
+    await until(picture, (now) => now === ours)
+  })
+  it('a picture is held beside the model, or behind it, under another lens', async () => {
+    const plain = await settle()
+    const shot = await page.screenshot()
+    const folder = await layFiles(join(app.folder, 'held'), [
+      { path: 'ref.png', bytes: new Uint8Array(shot) },
+    ])
+    const input = (await page.$('[data-reference-file]')) as ElementHandle<HTMLInputElement>
+    await input.uploadFile(join(folder, 'ref.png'))
+    await page.waitForSelector('img[data-reference].beside')
+    expect(await page.$('[role="slider"][aria-label^="Divider"]')).not.toBeNull()
+    await page.click('[data-reference-mode="behind"]')
+    await page.waitForSelector('img[data-reference].behind')
+    // The stage lets it through: its corner is clear
+    await until(picture, (now) => now !== plain)
+    const corner = await page.$eval('canvas[data-ready]', (c) => {
+      const copy = document.createElement('canvas')
+      copy.width = copy.height = 1
+      copy.getContext('2d')!.drawImage(c as HTMLCanvasElement, 0, 0)
+      return [...copy.getContext('2d')!.getImageData(0, 0, 1, 1).data]
+    })
+    expect(corner[3]).toBe(0)
+    const before = await settle()
+    await type('lens', '60')
+    await until(picture, (now) => now !== before)
+    await page.click('[aria-label="Take the reference away"]')
+    await page.waitForFunction(() => !document.querySelector('img[data-reference]'))
+    await type('lens', '32')
+    await until(picture, (now) => now === plain)
   })
   it('says the colour under the pointer as it is drawn', async () => {
     await page.click('[data-light]')

@@ -55,6 +55,7 @@ const props = defineProps<{
   query: Record<string, string | undefined>
   tried: TriedSurfaces
   light: LightSettings
+  reference: { address: string; mode: 'beside' | 'behind' } | null
 }>()
 const handwork = useHandwork()
 /** Triangles that are being picked. */
@@ -221,6 +222,7 @@ function chooseRow(id: string): void {
       @variant="(v: string | null) => emit('query', { variant: v ?? undefined })"
       :tried="tried"
       :light="light"
+      :reference="reference"
       :lighting="query['lighting'] === 'yes'"
       @lighting="(on) => emit('query', { lighting: on ? 'yes' : undefined })"
       @drawn="(m) => emit('drawn', m)"

@@ -12,6 +12,7 @@ import type { LightSettings } from './lightSettings'
 import type { ColourChannel, ModelFrame, ModelView, ShownParts, SurfaceMap } from './modelFrame'
 import type { PlacedLabel } from './modelStage'
 import type { LentStage } from './stageRoom'
+import ReferencePicture from './ReferencePicture.vue'
 import StageDivider from './StageDivider.vue'
 import StageTrouble from './StageTrouble.vue'
 import type { StageMark } from './stageMarks'
@@ -44,6 +45,8 @@ const props = defineProps<{
   rowToo: boolean
   /** Whether many copies can be seen, too. */
   manyToo: boolean
+  /** A picture that it is held against. */
+  reference: { address: string; mode: 'beside' | 'behind' } | null
   /** Whether something is picked on it: the tools for that stand at its foot. */
   picking: boolean
 }>()
@@ -144,7 +147,7 @@ const frame = computed<ModelFrame | null>(() => {
     personHeight: props.personHeight,
     gridStep: props.gridStep,
     guest: props.aids ? props.guest : null,
-    background: background.value,
+    background: props.reference?.mode === 'behind' ? null : background.value,
   }
 })
 
@@ -327,6 +330,12 @@ onBeforeUnmount(() => {
         :style="{ left: `${l.x}px`, top: `${Math.max(l.y, UNDER_BAR)}px` }"
         >{{ formatLength(l.metres) }}</span
       >
+      <ReferencePicture
+        v-if="reference && !frame?.before"
+        :address="reference.address"
+        :mode="reference.mode"
+        :background="background"
+      />
       <slot v-if="lighting" name="light" />
       <span v-if="under" class="hud under mono">{{ under }}</span>
       <StageDivider v-if="frame?.before" :at="divider" :word="beforeWord" @move="(at) => (divider = at)" />

@@ -1,7 +1,10 @@
 import * as z from 'zod'
+import { ownSurrounding } from './surroundingKept'
 
 export const environments = ['overcast', 'dusk', 'studio', 'night'] as const
 export type EnvironmentName = (typeof environments)[number]
+/** A surrounding of ours, or a picture that was brought. */
+export type Surrounding = EnvironmentName | 'own'
 export const environmentWords: Readonly<Record<EnvironmentName, string>> = {
   overcast: 'Overcast quay',
   dusk: 'Harbour dusk',
@@ -28,13 +31,14 @@ export type Lamp = z.infer<typeof lampSchema>
 
 /** How the stage is lit, and against which grey. Angles in degrees: from the front to the right, and upward. */
 export const lightSettingsSchema = z.object({
-  environment: z.enum(environments),
+  environment: z.enum([...environments, 'own']),
   strength: z.number().min(0).max(5),
   turn: z.number().min(-180).max(180),
   exposure: z.number().min(-6).max(6),
   curve: z.enum(toneCurves),
   grey: z.number().min(0).max(255).nullable(),
   checkers: z.boolean(),
+  lens: z.number().min(8).max(100).default(32).describe('angle of view from foot to top, degrees'),
   lamps: z.tuple([lampSchema, lampSchema, lampSchema]),
 })
 export type LightSettings = z.infer<typeof lightSettingsSchema>
@@ -50,6 +54,7 @@ export const firstLight: LightSettings = {
   curve: 'straight',
   grey: null,
   checkers: false,
+  lens: 32,
   lamps: [
     { angle: 45, height: 50, strength: 1.6, colour: '#fff9f1' },
     { angle: -75, height: 26, strength: 0.6, colour: '#e8f3ff' },
@@ -63,7 +68,11 @@ const keyOf = (project: string): string => `stern-gate-light-${project}`
 export function rememberedLight(project: string): LightSettings {
   try {
     const read = lightSettingsSchema.safeParse(JSON.parse(localStorage.getItem(keyOf(project)) ?? 'null'))
-    return read.success ? read.data : firstLight
+    if (!read.success) return firstLight
+    // A picture of one's own is there only as long as the page is open
+    return read.data.environment === 'own' && !ownSurrounding()
+      ? { ...read.data, environment: firstLight.environment }
+      : read.data
   } catch {
     return firstLight
   }

@@ -47,7 +47,8 @@ export interface ModelFrame {
    * veil.
    */
   guest: { model: string; shown: readonly string[]; over: boolean } | null
-  background: string
+  /** null: what stands behind the stage shows through. */
+  background: string | null
   /** What stands left of the divider; null: no divider. */
   before: ({ model: string } & ShownParts) | null
   /** Where the divider stands, as a share of the stage's width. */

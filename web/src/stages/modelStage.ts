@@ -17,6 +17,7 @@ import { boundsOf, type StageModel } from './loadModel'
 import { createAids, type Aids } from './measuringAids'
 import { firstLight, type LightSettings } from './lightSettings'
 import { createRetired } from './retired'
+import { changeLens, frameBox, lookAlong } from './stageCamera'
 import { createStageLight } from './stageLight'
 import { createMarks } from './stageMarks'
 import type { ModelFrame } from './modelFrame'
@@ -83,8 +84,6 @@ export interface ModelStageEvents {
   onDrawn: (labels: PlacedLabel[], scale: { pxPerMetre: number; zeroX: number; zeroY: number }) => void
 }
 
-const FIELD_OF_VIEW = 32
-
 /** A stage for models. It draws when something changes, never in a loop. */
 export function createModelStage(canvas: HTMLCanvasElement): ModelStage {
   let events: ModelStageEvents = { onDrawn: () => undefined }
@@ -92,7 +91,7 @@ export function createModelStage(canvas: HTMLCanvasElement): ModelStage {
   renderer.setPixelRatio(Math.min(2, devicePixelRatio))
   const scene = new Scene(),
     balls = createBalls(scene)
-  const camera = new PerspectiveCamera(FIELD_OF_VIEW, 1, 0.01, 1000)
+  const camera = new PerspectiveCamera(firstLight.lens, 1, 0.01, 1000)
   const controls = new OrbitControls(camera, canvas)
   const light = createStageLight(scene, renderer),
     retired = createRetired()
@@ -103,7 +102,8 @@ export function createModelStage(canvas: HTMLCanvasElement): ModelStage {
     aids: Aids | null = null,
     marks = new Group(),
     asked = 0,
-    framedFor = ''
+    framedFor = '',
+    lens = firstLight.lens
   const ray = new Raycaster()
 
   const paint = (): void => {
@@ -204,37 +204,14 @@ export function createModelStage(canvas: HTMLCanvasElement): ModelStage {
     if (aids && frame.aids && own > frame.personHeight / 6)
       for (const { at, what } of aids.labels)
         if (what !== 'person' || own < frame.personHeight * 30) box.expandByPoint(at)
-    const size = box.getSize(new Vector3()),
-      target = box.getCenter(new Vector3())
-    const radius = Math.max(size.length() / 2, 1e-3)
-    const distance =
-      (radius / Math.sin((FIELD_OF_VIEW * Math.PI) / 360)) * Math.max(1, 0.98 / camera.aspect) * 1.04
-    camera.fov = FIELD_OF_VIEW
-    camera.position.copy(target).addScaledVector(new Vector3(0.34, 0.3, 1).normalize(), distance)
-    camera.near = distance / 500
-    camera.far = distance * 40
-    camera.updateProjectionMatrix()
-    controls.target.copy(target)
-    controls.update()
+    frameBox({ camera, controls }, box, lens)
     paintSoon()
   }
   const lookThrough = (view: number): void => {
     const through = staged.model()?.views[view]?.camera
     const box = shownBox()
     if (!through || !box) return
-    through.updateWorldMatrix(true, false)
-    const eye = new Vector3().setFromMatrixPosition(through.matrixWorld)
-    const ahead = new Vector3(0, 0, -1).transformDirection(through.matrixWorld)
-    const centre = box.getCenter(new Vector3())
-    // Turned about what lies ahead at the depth of the model; a view without a lens keeps that of the stage
-    const depth = Math.max(0.01, centre.sub(eye).dot(ahead))
-    if (through instanceof PerspectiveCamera) camera.fov = through.fov
-    camera.position.copy(eye)
-    camera.near = depth / 500
-    camera.far = depth * 40
-    camera.updateProjectionMatrix()
-    controls.target.copy(eye).addScaledVector(ahead, depth)
-    controls.update()
+    lookAlong({ camera, controls }, through, box)
     paintSoon()
   }
   const lineAt = (x: number, y: number): SightLine => {
@@ -324,7 +301,7 @@ export function createModelStage(canvas: HTMLCanvasElement): ModelStage {
     if (!own || !other || !beside || frame !== now || !model) return
     if (!now.before) before.clear()
     if (!now.guest) guest.clear()
-    scene.background = new Color(now.background)
+    scene.background = now.background === null ? null : new Color(now.background)
     staged.dress(now, now)
     if (now.before) before.dress(now, now.before)
     const box = boundsOf(model, (path) => now.shown.includes(path))
@@ -360,6 +337,7 @@ export function createModelStage(canvas: HTMLCanvasElement): ModelStage {
     draw,
     light(settings) {
       light.set(settings)
+      if (settings.lens !== lens) changeLens({ camera, controls }, (lens = settings.lens))
       paintSoon()
     },
     colourAt,

@@ -12,13 +12,21 @@ import {
   ReinhardToneMapping,
   type Scene,
   SphereGeometry,
+  type Texture,
   type ToneMapping,
   Vector3,
   type WebGLRenderer,
   type WebGLRenderTarget,
 } from 'three'
 import { directionOf, environmentScene } from './environments'
-import { firstLight, type EnvironmentName, type LightSettings, type ToneCurve } from './lightSettings'
+import {
+  firstLight,
+  type EnvironmentName,
+  type LightSettings,
+  type Surrounding,
+  type ToneCurve,
+} from './lightSettings'
+import { ownSurrounding } from './surroundingKept'
 
 const curves: Readonly<Record<ToneCurve, ToneMapping>> = {
   straight: LinearToneMapping,
@@ -43,12 +51,16 @@ export function createStageLight(scene: Scene, renderer: WebGLRenderer): StageLi
   const lamps = firstLight.lamps.map(() => new DirectionalLight())
   const balls = ballsOf()
   scene.add(...lamps, balls)
-  let made: { name: EnvironmentName; target: WebGLRenderTarget } | null = null
+  let made: { name: string; target: WebGLRenderTarget } | null = null
   let now = firstLight
-  const surround = (name: EnvironmentName): void => {
+  const surround = (environment: Surrounding): void => {
+    const own = environment === 'own' ? ownSurrounding() : null
+    const ours = environment === 'own' ? firstLight.environment : environment
+    // Another picture has another texture
+    const name = own ? own.texture.uuid : ours
     if (made?.name === name) return
     made?.target.dispose()
-    made = { name, target: prefiltered(renderer, name) }
+    made = { name, target: prefiltered(renderer, own?.texture ?? (ours as EnvironmentName)) }
     scene.environment = made.target.texture
   }
   const set = (settings: LightSettings): void => {
@@ -107,10 +119,15 @@ function ballsOf(): Group {
   return group
 }
 
-/** A surrounding, prefiltered for surfaces of every roughness. */
-function prefiltered(renderer: WebGLRenderer, name: EnvironmentName): WebGLRenderTarget {
+/** A surrounding, prefiltered for surfaces of every roughness: one of ours, or a picture that goes all around. */
+function prefiltered(renderer: WebGLRenderer, from: EnvironmentName | Texture): WebGLRenderTarget {
   const generator = new PMREMGenerator(renderer)
-  const scene = environmentScene(name)
+  if (typeof from !== 'string') {
+    const own = generator.fromEquirectangular(from)
+    generator.dispose()
+    return own
+  }
+  const scene = environmentScene(from)
   const target = generator.fromScene(scene, 0.01, 0.1, 100, { size: 128 })
   generator.dispose()
   scene.traverse((part) => {

@@ -308,6 +308,7 @@ useBenchKeys({
       :locked="locked || bench.busy"
       :tried="worn"
       :light="light.settings"
+      :reference="light.reference"
       :query="stageQuery"
       @drawn="surfaces.drawn"
       @query="setQuery"
@@ -318,7 +319,13 @@ useBenchKeys({
       <template #light>
         <LightPanel
           :model-value="light.settings"
+          :own-name="light.ownName"
+          :trouble="light.trouble"
+          :reference="light.reference"
           @update:model-value="light.set"
+          @surrounding="light.bringSurrounding"
+          @reference="light.setReference"
+          @reference-mode="light.setReferenceMode"
           @close="setQuery({ lighting: undefined })"
         />
       </template>

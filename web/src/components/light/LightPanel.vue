@@ -15,7 +15,42 @@ import {
 
 // How the stage is lit: a surrounding, three lamps, exposure, the grey behind, matte balls to hold against
 const settings = defineModel<LightSettings>({ required: true })
-const emit = defineEmits<{ close: [] }>()
+const props = defineProps<{
+  /** Name of the picture of one's own that can be taken as light. */
+  ownName: string | null
+  /** Why the last picture could not be read; empty where it could. */
+  trouble: string
+  reference: { name: string; mode: 'beside' | 'behind' } | null
+}>()
+const emit = defineEmits<{
+  close: []
+  surrounding: [File]
+  reference: [File | null]
+  referenceMode: ['beside' | 'behind']
+}>()
+const surroundingFile = ref<HTMLInputElement | null>(null),
+  referenceFile = ref<HTMLInputElement | null>(null)
+const fileOf = (event: Event): File | null => {
+  const input = event.target as HTMLInputElement,
+    file = input.files?.[0] ?? null
+  input.value = ''
+  return file
+}
+/** The last choice asks for a file where there is none yet. */
+function surround(event: Event): void {
+  const select = event.target as HTMLSelectElement
+  if (select.value !== 'bring') return set({ environment: select.value as LightSettings['environment'] })
+  select.value = settings.value.environment
+  surroundingFile.value?.click()
+}
+function bring(event: Event): void {
+  const file = fileOf(event)
+  if (file) emit('surrounding', file)
+}
+function refer(event: Event): void {
+  const file = fileOf(event)
+  if (file) emit('reference', file)
+}
 const lamp = ref(0)
 const set = (change: Partial<LightSettings>): void => {
   settings.value = { ...settings.value, ...change }
@@ -37,17 +72,22 @@ const greys = [64, 90, 119, 160, 200] as const
     </h3>
     <label class="line"
       ><span>Surrounding</span>
-      <select
-        class="field"
-        :value="settings.environment"
-        data-surrounding
-        @change="
-          set({ environment: ($event.target as HTMLSelectElement).value as LightSettings['environment'] })
-        "
-      >
+      <select class="field" :value="settings.environment" data-surrounding @change="surround">
         <option v-for="e in environments" :key="e" :value="e">{{ environmentWords[e] }}</option>
+        <option v-if="props.ownName" value="own">{{ props.ownName }}</option>
+        <option value="bring">A picture …</option>
       </select></label
     >
+    <input
+      ref="surroundingFile"
+      type="file"
+      accept=".hdr,.exr"
+      hidden
+      aria-label="A picture of light from all sides, .hdr or .exr"
+      data-surrounding-file
+      @change="bring"
+    />
+    <p v-if="props.trouble" role="alert" class="trouble">{{ props.trouble }}</p>
     <ValueField
       name="surround-strength"
       label="Strength"
@@ -170,6 +210,51 @@ const greys = [64, 90, 119, 160, 200] as const
         data-checkers
         @change="set({ checkers: ($event.target as HTMLInputElement).checked })"
     /></label>
+    <hr />
+    <ValueField
+      name="lens"
+      label="Lens, degrees"
+      :value="settings.lens"
+      :min="8"
+      :max="100"
+      :reach="100"
+      unit="°"
+      :own="settings.lens !== firstLight.lens"
+      :locked="false"
+      why="Angle of view from foot to top"
+      follows="as at first"
+      @try="(lens) => set({ lens })"
+      @reset="set({ lens: firstLight.lens })"
+    />
+    <div class="line">
+      <span title="A picture that the model is held against; it is there for as long as the page is open"
+        >Reference</span
+      >
+      <span v-if="props.reference" class="modes">
+        <button
+          v-for="mode in ['beside', 'behind'] as const"
+          :key="mode"
+          class="btn"
+          :class="{ on: props.reference.mode === mode }"
+          :aria-pressed="props.reference.mode === mode"
+          :data-reference-mode="mode"
+          @click="emit('referenceMode', mode)"
+        >
+          {{ mode }}
+        </button>
+        <button class="btn" aria-label="Take the reference away" @click="emit('reference', null)">×</button>
+      </span>
+      <button v-else class="btn" @click="referenceFile?.click()">A picture …</button>
+      <input
+        ref="referenceFile"
+        type="file"
+        accept="image/*"
+        hidden
+        aria-label="A picture to hold the model against"
+        data-reference-file
+        @change="refer"
+      />
+    </div>
   </section>
 </template>
 
@@ -232,6 +317,22 @@ hr {
   border: 0;
   border-top: 1px solid var(--hair);
   margin: 6px 0 3px;
+}
+.trouble {
+  margin: 3px 0;
+  color: var(--stop);
+  font: 500 12px/1.35 var(--narrow);
+}
+.modes {
+  display: flex;
+  gap: 3px;
+}
+.line .btn {
+  padding: 2px 6px;
+  font-size: 12px;
+}
+.modes .on {
+  border-color: var(--tide);
 }
 .greys {
   display: flex;

@@ -1,0 +1,46 @@
+import {
+  DataTexture,
+  EquirectangularReflectionMapping,
+  HalfFloatType,
+  LinearFilter,
+  LinearSRGBColorSpace,
+  RGBAFormat,
+} from 'three'
+import { SaidError } from '../words/troubleWords'
+import { asking } from './askWorker'
+import { keepSurrounding, type OwnSurrounding } from './surroundingKept'
+import type { SurroundingAnswer, SurroundingFile } from './surroundingWorker'
+
+/** Least ratio of width to height, and the greatest, of a picture that goes all around. */
+const [NARROW, WIDE] = [1.8, 2.2]
+
+/** Reads a picture of light: Radiance HDR or OpenEXR, twice as wide as high. Throws with what is wrong. */
+export async function bringSurrounding(file: File): Promise<OwnSurrounding> {
+  const format = /\.(hdr|exr)$/i.exec(file.name)?.[1]?.toLowerCase() as SurroundingFile['format'] | undefined
+  if (!format) throw new SaidError(`${file.name} is no .hdr or .exr file: bring one of these.`)
+  const worker = new Worker(new URL('./surroundingWorker.ts', import.meta.url), { type: 'module' })
+  try {
+    const ask = asking<SurroundingFile, SurroundingAnswer>(worker)
+    const read = await ask({ bytes: await file.arrayBuffer(), format })
+    if ('trouble' in read) throw new SaidError(`${file.name} cannot be read: ${read.trouble}`)
+    const { data, width, height, fromFoot } = read
+    if (width < height * NARROW || width > height * WIDE)
+      throw new SaidError(
+        `${file.name} is ${width} × ${height}: a picture that goes all around is twice as wide as high.`,
+      )
+    const texture = new DataTexture(data, width, height, RGBAFormat, HalfFloatType)
+    Object.assign(texture, {
+      mapping: EquirectangularReflectionMapping,
+      minFilter: LinearFilter,
+      magFilter: LinearFilter,
+      colorSpace: LinearSRGBColorSpace,
+      flipY: !fromFoot,
+      needsUpdate: true,
+    })
+    const brought = { name: file.name, texture }
+    keepSurrounding(brought)
+    return brought
+  } finally {
+    worker.terminate()
+  }
+}
