@@ -232,6 +232,12 @@ onBeforeUnmount(() => {
 <template>
   <ChartNeatline :scale="scale">
     <div ref="host" class="host" @pointermove="look" @pointerleave="under = ''">
+      <ReferencePicture
+        v-if="reference && !frame?.before"
+        :address="reference.address"
+        :mode="reference.mode"
+        :background="background"
+      />
       <div class="tools" role="toolbar" aria-label="View">
         <button
           v-for="[key, word] in offered"
@@ -330,12 +336,6 @@ onBeforeUnmount(() => {
         :style="{ left: `${l.x}px`, top: `${Math.max(l.y, UNDER_BAR)}px` }"
         >{{ formatLength(l.metres) }}</span
       >
-      <ReferencePicture
-        v-if="reference && !frame?.before"
-        :address="reference.address"
-        :mode="reference.mode"
-        :background="background"
-      />
       <slot v-if="lighting" name="light" />
       <span v-if="under" class="hud under mono">{{ under }}</span>
       <StageDivider v-if="frame?.before" :at="divider" :word="beforeWord" @move="(at) => (divider = at)" />

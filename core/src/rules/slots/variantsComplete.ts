@@ -31,7 +31,7 @@ export const variantsComplete = defineRule({
         'on {slots|n|slot|slots} ({variants}); the file has no variants.',
     },
   },
-  labels: { add: 'Add the variant {variant}', share: 'Give it that of {slot}' },
+  labels: { add: 'Add the variant {variant}', share: 'Give it what the slot has' },
   judge(subject) {
     const variants = subject.mesh?.variants ?? []
     const slots = new Map((subject.mesh?.slots ?? []).map((s) => [s.name, s]))
