@@ -185,3 +185,21 @@ describe('packing channels', () => {
     expect(alphaModeOf(pixelsOf(1, 1, 3, () => [1, 2, 3]))).toBe('opaque')
   })
 })
+
+describe('a first base colour', () => {
+  it('takes the place of the slot’s own colour, or is coloured by it', async () => {
+    const colourAfter = async (tinted: boolean) => {
+      const work = await openedCrate({
+        inputs: [],
+        baseColour: [0.2, 0.3, 0.1, 0.5],
+        loose: { 'a_basecolor.png': 'copy-of-basecolor' },
+      })
+      await mend(work, 'slots/feed', { slot: 'crate-wood', basecolor: 'a_basecolor.png', tinted })
+      const slot = work.document!.getRoot().listMaterials()[0]!
+      expect(slot.getBaseColorTexture()).not.toBeNull()
+      return slot.getBaseColorFactor()
+    }
+    expect(await colourAfter(false)).toEqual([1, 1, 1, 0.5])
+    expect(await colourAfter(true)).toEqual([0.2, 0.3, 0.1, 0.5])
+  })
+})

@@ -16,6 +16,10 @@ import { blendIn, packMaps, type FedTexture } from './feedMaps'
 const optionsSchema = z.strictObject({
   slot: z.string().describe('name of the slot').meta({ names: 'slot' }),
   basecolor: textureOption('texture for the base colour; null: as it is'),
+  tinted: z
+    .boolean()
+    .default(false)
+    .describe('the slot’s own colour goes on over a first base colour, and is not taken for its stand-in'),
   normal: textureOption('normal map'),
   orm: textureOption('packed map: occlusion, roughness and metallic'),
   layout: z
@@ -95,7 +99,7 @@ async function feedSlot(
   work: Work,
   slot: Material,
   given: Given,
-  { layout }: FeedOptions,
+  { layout, tinted }: FeedOptions,
   ports: RemedyPorts,
 ): Promise<Outcome<true>> {
   const wired = new Map<TextureRole, Texture>()
@@ -108,7 +112,7 @@ async function feedSlot(
   const base = wired.get('basecolor'),
     normal = wired.get('normal'),
     emissive = wired.get('emissive')
-  if (base) feedBase(slot, base)
+  if (base) feedBase(slot, base, tinted)
   if (normal) slot.setNormalTexture(normal)
   if (emissive) feedEmissive(slot, emissive)
   const packed = await packMaps(work, slot, given, layout, ports)
@@ -124,8 +128,8 @@ async function feedSlot(
 }
 
 /** Without a texture a factor is the colour itself; with the first one it would darken it. */
-function feedBase(slot: Material, base: Texture): void {
-  if (!slot.getBaseColorTexture()) slot.setBaseColorFactor([1, 1, 1, slot.getBaseColorFactor()[3]])
+function feedBase(slot: Material, base: Texture, tinted: boolean): void {
+  if (!tinted && !slot.getBaseColorTexture()) slot.setBaseColorFactor([1, 1, 1, slot.getBaseColorFactor()[3]])
   slot.setBaseColorTexture(base)
 }
 

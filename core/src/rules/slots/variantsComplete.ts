@@ -96,7 +96,13 @@ function sharing(
   })
   return given.length < lacked.length
     ? []
-    : [{ remedy: 'slots/feed', options: { slot: wears, ...Object.fromEntries(given) }, label: 'share' }]
+    : [
+        {
+          remedy: 'slots/feed',
+          options: { slot: wears, tinted: true, ...Object.fromEntries(given) },
+          label: 'share',
+        },
+      ]
 }
 
 /** Base colours that nothing uses and whose names differ by one word from one that slots wear. */
