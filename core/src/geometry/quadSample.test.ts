@@ -1,7 +1,15 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import type { Bounds } from '@stern-gate/contract'
-import { comparedCuts, comparedSamples, hashOfLeast, placeHashes, quadSample, quadsAt } from './quadSample'
+import {
+  comparedCuts,
+  comparedSamples,
+  hashed,
+  hashOfLeast,
+  placeHashes,
+  quadSample,
+  quadsAt,
+} from './quadSample'
 import { pointBounds } from './pointBounds'
 
 const ALL = 0xffff_ffff
@@ -21,7 +29,7 @@ function floor(n: number, turned: ReadonlySet<number> = new Set(), { by = [0, 0,
   return { places: new Float32Array(places), corners: new Uint32Array(corners) }
 }
 const boxOf = (surface: { places: Float32Array }): Bounds => pointBounds(surface.places)!
-const quadsOf = (surface: ReturnType<typeof floor>) => quadsAt([surface], boxOf(surface), ALL)
+const quadsOf = (surface: ReturnType<typeof floor>) => quadsAt([hashed(surface, boxOf(surface))], ALL)
 
 describe('quads that two surfaces share', () => {
   it('of one quad are one, and its diagonal is told', () => {
@@ -77,7 +85,12 @@ describe('quads that two surfaces share', () => {
   })
   it('that are cut both ways in one surface say nothing', () => {
     const both = [floor(1), floor(1, new Set([0]))]
-    expect(quadsAt(both, boxOf(both[0]!), ALL).size).toBe(0)
+    expect(
+      quadsAt(
+        both.map((s) => hashed(s, boxOf(both[0]!))),
+        ALL,
+      ).size,
+    ).toBe(0)
   })
 })
 

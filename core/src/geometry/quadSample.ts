@@ -10,6 +10,8 @@ export interface Corners {
 
 /** Places are told apart by this part of the longest side: noise of single numbers is far below it. */
 const STEPS = 65_536
+/** Further off than this is no place of the thing. */
+const MOST_STEPS = 1e9
 /** Bins of the histogram that finds the least hashes. */
 const BINS = 65_536
 
@@ -21,11 +23,12 @@ export function placeHashes(places: Float32Array, whole: Bounds): Uint32Array {
   const scale = STEPS / Math.max(longestSide(whole), 1e-30),
     [x0, y0, z0] = whole.min
   const hashes = new Uint32Array(places.length / 3)
-  for (let p = 0; p < hashes.length; p++) {
-    const x = Math.round((places[p * 3]! - x0) * scale),
-      y = Math.round((places[p * 3 + 1]! - y0) * scale),
-      z = Math.round((places[p * 3 + 2]! - z0) * scale)
-    hashes[p] = Number.isFinite(x + y + z) ? Math.max(1, hashBits(x, y, z)) : 0
+  for (let p = 0, k = 0; p < hashes.length; p++, k += 3) {
+    const x = (places[k]! - x0) * scale + 0.5,
+      y = (places[k + 1]! - y0) * scale + 0.5,
+      z = (places[k + 2]! - z0) * scale + 0.5
+    // Cut to whole steps by | 0, which is quicker than rounding
+    if (Math.abs(x) + Math.abs(y) + Math.abs(z) < MOST_STEPS) hashes[p] = hashBits(x | 0, y | 0, z | 0) || 1
   }
   return hashes
 }
@@ -47,11 +50,10 @@ export function hashOfLeast(lists: readonly Uint32Array[], wanted: number): numb
  * a hash of the two that the edge joins. Edges of one triangle or of more than two are left out, and so are four
  * corners that are cut both ways in one surface.
  */
-export function quadsAt(surfaces: readonly Corners[], whole: Bounds, upTo: number): Map<number, number> {
+export function quadsAt(surfaces: readonly Hashed[], upTo: number): Map<number, number> {
   const quads = new Map<number, number>(),
     unsure = new Set<number>()
-  for (const { places, corners } of surfaces) {
-    const hashes = placeHashes(places, whole)
+  for (const { hashes, corners } of surfaces) {
     for (const { edge, across } of pairsAt(hashes, corners, upTo)) {
       const [a, b] = edge,
         four = [a, b, ...across].sort((x, y) => x - y)
@@ -67,6 +69,18 @@ export function quadsAt(surfaces: readonly Corners[], whole: Bounds, upTo: numbe
   return quads
 }
 
+/** A surface by the hashes of its places and three place numbers a triangle. */
+export interface Hashed {
+  hashes: Uint32Array
+  corners: Uint32Array
+}
+
+/** The same of a surface by its places. */
+export const hashed = ({ places, corners }: Corners, whole: Bounds): Hashed => ({
+  hashes: placeHashes(places, whole),
+  corners,
+})
+
 interface TrianglePair {
   /** Hashes of the places that the shared edge joins, and of the two across from it. */
   edge: [number, number]
@@ -74,32 +88,34 @@ interface TrianglePair {
 }
 
 function pairsAt(hashes: Uint32Array, corners: Uint32Array, upTo: number): TrianglePair[] {
-  const isChosen = (p: number): boolean => hashes[p]! > 0 && hashes[p]! <= upTo
-  const triangles = Math.floor(corners.length / 3)
-  // Every edge of a triangle that has a chosen corner; then, of all triangles, those that have such an edge, too
-  const ends = new Uint8Array(hashes.length),
+  const chosen = new Uint8Array(hashes.length)
+  for (let p = 0; p < hashes.length; p++) if (hashes[p]! > 0 && hashes[p]! <= upTo) chosen[p] = 1
+  const triangles = corners.length - (corners.length % 3),
+    ends = new Uint8Array(hashes.length),
     edges = new Map<string, { a: number; b: number; across: number[] }>()
-  const eachEdge = (t: number, see: (a: number, b: number, across: number) => void): void => {
-    for (let i = 0; i < 3; i++)
-      see(corners[t * 3 + i]!, corners[t * 3 + ((i + 1) % 3)]!, corners[t * 3 + ((i + 2) % 3)]!)
+  const eachEdge = (k: number, see: (a: number, b: number, across: number) => void): void => {
+    for (let i = 0; i < 3; i++) see(corners[k + i]!, corners[k + ((i + 1) % 3)]!, corners[k + ((i + 2) % 3)]!)
   }
-  const isThere = (t: number): boolean => [0, 1, 2].every((i) => corners[t * 3 + i]! < hashes.length)
-  for (let t = 0; t < triangles; t++) {
-    if (!isChosen(corners[t * 3]!) && !isChosen(corners[t * 3 + 1]!) && !isChosen(corners[t * 3 + 2]!))
-      continue
-    if (!isThere(t)) continue
-    eachEdge(t, (a, b) => {
+  const isThere = (k: number): boolean => [0, 1, 2].every((i) => corners[k + i]! < hashes.length)
+  // Every edge of a triangle that has a chosen corner; then, of all triangles, those that have such an edge, too. Most
+  // triangles are looked at and left: flags by number, and nothing made for them
+  for (let k = 0; k < triangles; k += 3) {
+    if (!(chosen[corners[k]!]! | chosen[corners[k + 1]!]! | chosen[corners[k + 2]!]!) || !isThere(k)) continue
+    eachEdge(k, (a, b) => {
       ends[a] = ends[b] = 1
       edges.set(edgeKey(a, b), { a, b, across: [] })
     })
   }
-  for (let t = 0; t < triangles; t++) {
-    const [a, b, c] = [corners[t * 3]!, corners[t * 3 + 1]!, corners[t * 3 + 2]!]
-    if ((ends[a] ?? 0) + (ends[b] ?? 0) + (ends[c] ?? 0) < 2 || !isThere(t)) continue
-    eachEdge(t, (from, to, across) => edges.get(edgeKey(from, to))?.across.push(across))
+  for (let k = 0; k < triangles; k += 3) {
+    const a = ends[corners[k]!]!,
+      b = ends[corners[k + 1]!]!,
+      c = ends[corners[k + 2]!]!
+    // Two of the three at least; a corner that is not there has no flag
+    if (!((a & b) | (b & c) | (c & a)) || !isThere(k)) continue
+    eachEdge(k, (from, to, across) => edges.get(edgeKey(from, to))?.across.push(across))
   }
   return [...edges.values()]
-    .filter(({ a, b, across }) => across.length === 2 && [a, b, ...across].some(isChosen))
+    .filter(({ a, b, across }) => across.length === 2 && [a, b, ...across].some((p) => chosen[p] === 1))
     .map(({ a, b, across }) => ({
       edge: [hashes[a]!, hashes[b]!],
       across: across.map((p) => hashes[p]!),
@@ -114,11 +130,12 @@ const KEPT_QUADS = 400
 
 /** Quads of a surface by which another version of it can be held against it. */
 export function quadSample(surfaces: readonly Corners[], whole: Bounds): QuadSample {
+  const own = surfaces.map((s) => hashed(s, whole))
   const upTo = hashOfLeast(
-    surfaces.map((s) => placeHashes(s.places, whole)),
+    own.map((s) => s.hashes),
     KEPT_PLACES,
   )
-  const kept = [...quadsAt(surfaces, whole, upTo)].sort(([a], [b]) => a - b).slice(0, KEPT_QUADS)
+  const kept = [...quadsAt(own, upTo)].sort(([a], [b]) => a - b).slice(0, KEPT_QUADS)
   return { corners: kept.map(([four]) => four), diagonals: kept.map(([, diagonal]) => diagonal) }
 }
 

@@ -4,7 +4,7 @@ import { outlineDifference } from '../geometry/outlines'
 import { boundsRadius, joinBounds } from '../geometry/pointBounds'
 import { deviationFrom } from '../geometry/surfaceDeviation'
 import { switchCoverages } from '../read/lodExtension'
-import { comparedCuts, hashOfLeast, placeHashes, quadsAt, type Corners } from '../geometry/quadSample'
+import { comparedCuts, hashed, hashOfLeast, quadsAt, type Corners, type Hashed } from '../geometry/quadSample'
 import { cornersOf, triangleCount, trianglesOf, type PlacedMesh } from './placedMesh'
 
 /** Samples on each surface of each pair of levels. */
@@ -34,14 +34,16 @@ export function measureChain(
     deviationOf = deviationFrom(finest)
   // What is this little against the whole is noise of single numbers
   const length = (metres: number): number => (metres < radius * NOISE ? 0 : rounded(metres))
-  const own = first[1].map(placedCorners)
+  const hashedOf = (meshes: readonly PlacedMesh[]): Hashed[] =>
+    meshes.map((mesh) => hashed(placedCorners(mesh), bounds))
+  const own = hashedOf(first[1])
   const cutsOf = (meshes: readonly PlacedMesh[]): ReturnType<typeof comparedCuts> => {
-    const surfaces = meshes.map(placedCorners)
+    const surfaces = hashedOf(meshes)
     const upTo = hashOfLeast(
-      surfaces.map((s) => placeHashes(s.places, bounds)),
+      surfaces.map((s) => s.hashes),
       QUAD_PLACES,
     )
-    return comparedCuts(quadsAt(surfaces, bounds, upTo), quadsAt(own, bounds, upTo))
+    return comparedCuts(quadsAt(surfaces, upTo), quadsAt(own, upTo))
   }
   const errors = others.flatMap(({ level, meshes, parts }) => {
     const deviation = deviationOf({ parts }, SAMPLES)
