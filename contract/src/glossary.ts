@@ -61,9 +61,12 @@ export const glossary: Readonly<Record<string, string>> = {
     'What the pixels look like, with how likely that is. It is only ever offered, never judged by.',
   'Rotated nodes': 'Nodes whose rotation is not baked into their vertices.',
   'Scaled nodes': 'Nodes whose scale is not baked into their vertices.',
+  'Said to be for':
+    'What a UV channel is for, where somebody said it of this asset: it goes before what its class says.',
   Shells: 'Parts of the mesh that hang together by shared edges.',
   'Small holes': 'Boundary loops of at most eight edges: a missing face or two.',
   Tiles: 'Numbers of the UV tiles that are used: 1001 is the square from 0 to 1.',
+  'The origin': 'Somebody said that it stands where it is meant to, wherever the class wants the pivot.',
   'Tiny loose pieces': 'Open shells of at most four triangles that are next to nothing of the surface.',
   'Triangles outside 0 … 1': 'Triangles that leave the unit square of the UV sheet.',
   'UV area covered': 'Area of the unit square that triangles cover, overlap counted once.',
