@@ -1,11 +1,12 @@
 import { writeFile } from 'node:fs/promises'
 import { resolve } from 'node:path'
-import { bad, type Report, type Rulebook } from '@stern-gate/contract'
+import { bad, type IntakePreset, type Report, type Rulebook } from '@stern-gate/contract'
+import { intakePresets } from '@stern-gate/core'
 import { report, sendingPlans, type Engine, type FoundFile, type SendingPlan } from '@stern-gate/engine'
 import { askedWay, takeScenesApart, type ApartArguments } from './apart'
 import { junitReport } from './junitReport'
 import { measureAll, type MeasuredForRules, type MeasureArguments } from './measureForRules'
-import { checkMending, mendAll, type MendArguments } from './mend'
+import { afterMending, checkMending, mendAll, takeInAll, type MendArguments, type Mended } from './mend'
 import { sarifReport } from './sarifReport'
 import { CannotRun, type ExitCode, type Surroundings } from './surroundings'
 import { textReport } from './textReport'
@@ -42,20 +43,37 @@ export async function check(
       ).fault,
     )
   checkMending(options)
-  const way = askedWay(options)
+  const asked = askedWay(options)
   const found = await measureAll(engine, around, paths, options)
-  const all = await takeScenesApart(engine, around, found, {
-    way,
+  const preset = options.intake === undefined ? null : presetCalled(found.rules.rulebook, options.intake)
+  let all = await takeScenesApart(engine, around, found, {
+    way: asked ?? preset?.apart ?? null,
     into: options.into,
     validate: options.validate === true,
   })
   let report = judgeAll(all, options.class ?? null)
-  if (options.mend !== undefined) {
-    const mended = await mendAll(engine, around, all, report, options)
-    report = judgeAll({ ...all, measured: { ...all.measured, files: mended.files } }, options.class ?? null)
+  const take = (done: Mended, words: string): void => {
+    all = afterMending(all, done)
+    report = judgeAll(all, options.class ?? null)
     around.err(
-      `${mended.assets} ${mended.assets === 1 ? 'asset' : 'assets'} mended in ${mended.steps} ${mended.steps === 1 ? 'step' : 'steps'}, ${mended.written.length} ${mended.written.length === 1 ? 'file' : 'files'} written; what is left:\n`,
+      `${plural(done.assets, 'asset')} ${words}, ${plural(done.written.length, 'file')} written; what is left:\n`,
     )
+  }
+  if (preset)
+    take(
+      await takeInAll(engine, around, all, report, { preset, options }),
+      `taken in by the preset ${preset.name}`,
+    )
+  // What a preset says of mending on arrival holds where nothing else is asked for
+  const mend = options.mend ?? (preset?.mend ? 'safe' : undefined)
+  if (mend !== undefined) {
+    const done = await mendAll(engine, around, all, report, {
+      ...options,
+      mend,
+      // What was taken in lies there already, as nobody else has seen it
+      force: options.force === true || preset !== null,
+    })
+    take(done, `mended in ${plural(done.steps, 'step')}`)
   }
   await all.close()
   const text = print(report)
@@ -68,6 +86,25 @@ export async function check(
   if (report.totals.cautions > most)
     around.err(`${report.totals.cautions} cautions; at most ${most} are allowed.\n`)
   return report.verdict === 'clear' && report.totals.cautions <= most ? 0 : 1
+}
+
+const plural = (count: number, word: string): string => `${count} ${word}${count === 1 ? '' : 's'}`
+
+/** The intake preset of a name. Throws CannotRun where the rulebook has none, with those that it has. */
+function presetCalled(rulebook: Rulebook, name: string): IntakePreset {
+  const presets = intakePresets(rulebook),
+    found = presets.find((p) => p.name === name)
+  if (found) return found
+  throw new CannotRun(
+    bad(
+      'request/invalid',
+      `The rulebook has no intake preset called ${name}.`,
+      presets.length > 0
+        ? `Use ${presets.map((p) => p.name).join(', ')}.`
+        : 'Write one into its “intake”, or save one on the page Arrivals.',
+      { part: '--intake' },
+    ).fault,
+  )
 }
 
 /** What was checked: the report, where its files lie, and an end for what was unpacked. */

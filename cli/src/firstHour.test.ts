@@ -137,6 +137,44 @@ describe('fit, mend and check', () => {
   })
 })
 
+describe('an intake preset of the rulebook', () => {
+  it('takes meshes in, and mends what it says is mended', async () => {
+    await lay('boats', { size: 100, strays: ['light'], slivers: 2 })
+    await write('boats/stern-gate.json', {
+      extends: 'default',
+      intake: {
+        'from the yard': { options: { unit: 'centimetre', strays: true }, generator: 'yard', folder: '' },
+        'as ready': { options: { unit: 'centimetre' }, mend: true },
+      },
+    })
+    const before = rulesOf((await report('boats')).report)['harbour_crate_a']!
+    expect(before).toEqual(expect.arrayContaining(['scale/expected-size', 'files/strays', 'mesh/degenerate']))
+    const taken = await report('boats', '--intake', 'from the yard', '--into', 'taken')
+    expect(taken.err).toContain('1 asset taken in by the preset from the yard')
+    expect(rulesOf(taken.report)['harbour_crate_a']).toContain('mesh/degenerate')
+    for (const rule of ['scale/expected-size', 'files/strays'])
+      expect(rulesOf(taken.report)['harbour_crate_a']).not.toContain(rule)
+    // What was written is what was judged
+    const again = await report('taken', '--rulebook', 'boats/stern-gate.json')
+    expect(rulesOf(again.report)).toEqual(rulesOf(taken.report))
+    const ready = await report('boats', '--intake', 'as ready', '--into', 'ready')
+    expect(ready.err).toMatch(/taken in by the preset as ready[^]*1 asset mended in 1 step/)
+    expect(rulesOf(ready.report)['harbour_crate_a']).not.toContain('mesh/degenerate')
+    const all = await report('boats', '--intake', 'from the yard', '--mend', '--into', 'all')
+    expect(rulesOf(all.report)['harbour_crate_a']).not.toContain('mesh/degenerate')
+  })
+  it('is refused where there is none of its name, and without a place to write to', async () => {
+    expect((await stern('check', 'boats', '--intake', 'by sea', '--into', 'x')).err).toContain(
+      'Use as ready, from the yard.',
+    )
+    expect(await stern('check', 'boats', '--intake', 'as ready')).toMatchObject({ exit: 2, out: '' })
+    await lay('bare', {})
+    expect((await stern('check', 'bare', '--intake', 'as ready', '--into', 'x')).err).toContain(
+      'no intake preset called as ready',
+    )
+  })
+})
+
 describe('a rulebook file', () => {
   it('begins from another, sets levels by path, and is refused with its place', async () => {
     await lay('ext', { green: 'down' })

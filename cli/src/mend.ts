@@ -2,15 +2,25 @@ import { execFile } from 'node:child_process'
 import { mkdir, writeFile } from 'node:fs/promises'
 import { dirname, join, relative, resolve } from 'node:path'
 import { promisify } from 'node:util'
-import { bad, counts, optionsOfOffer, type Finding, type RecipeStep, type Report } from '@stern-gate/contract'
-import { isSafe, type MeasuredFile } from '@stern-gate/core'
-import { sha256, type Engine } from '@stern-gate/engine'
+import {
+  bad,
+  counts,
+  optionsOfOffer,
+  type Finding,
+  type IntakePreset,
+  type RecipeStep,
+  type Report,
+} from '@stern-gate/contract'
+import { isSafe, withIntake, type MeasuredFile } from '@stern-gate/core'
+import { sha256, type Engine, type FoundFile } from '@stern-gate/engine'
 import { assetFiles, insideOnly } from './assetFiles'
 import type { MeasuredForRules } from './measureForRules'
 import { CannotRun, type Surroundings } from './surroundings'
 
 export interface MendArguments {
   mend?: string | boolean
+  /** Name of the intake preset by which meshes are taken in first. */
+  intake?: string
   into?: string
   write?: boolean
   force?: boolean
@@ -22,12 +32,14 @@ export interface Mended {
   assets: number
   steps: number
   written: string[]
+  /** Where what was written lies, by its path in the delivery. */
+  placed: FoundFile[]
 }
 
 /** Throws CannotRun where the arguments do not say what is to be done, and where. */
-export function checkMending({ mend, into, write }: MendArguments): void {
-  if (mend === undefined) return
-  if (mend !== true && mend !== 'safe' && mend !== 'all')
+export function checkMending({ mend, intake, into, write }: MendArguments): void {
+  if (mend === undefined && intake === undefined) return
+  if (mend !== undefined && mend !== true && mend !== 'safe' && mend !== 'all')
     throw new CannotRun(
       bad('request/invalid', `--mend takes safe or all.`, 'Write --mend, --mend safe or --mend all.', {
         part: '--mend',
@@ -64,20 +76,63 @@ const sameStep = (
   b: Pick<RecipeStep, 'remedy' | 'options'>,
 ): boolean => a.remedy === b.remedy && JSON.stringify(a.options) === JSON.stringify(b.options)
 
-/**
- * Applies remedies to the assets of a report and writes what comes out, into a folder or in place. An asset that
- * cannot be mended stays as it is, and is said.
- */
-export async function mendAll(
+/** Applies what is safe, or the first offer of every finding, to the assets of a report. */
+export const mendAll = (
   engine: Engine,
   around: Surroundings,
   all: MeasuredForRules,
   report: Report,
   options: MendArguments,
+): Promise<Mended> =>
+  changeAll(engine, around, all, {
+    report,
+    stepsOf: (asset) => stepsFor(asset.findings, options.mend === 'all'),
+    options,
+  })
+
+/** Takes the meshes of a report in by a preset. */
+export const takeInAll = (
+  engine: Engine,
+  around: Surroundings,
+  all: MeasuredForRules,
+  report: Report,
+  { preset, options }: { preset: IntakePreset; options: MendArguments },
+): Promise<Mended> =>
+  changeAll(engine, around, all, {
+    report,
+    stepsOf: (asset) => (asset.kind === 'mesh' ? withIntake({ steps: [] }, preset).steps : []),
+    options,
+  })
+
+/** What was measured with what was made in the place of what it was made of. */
+export function afterMending(all: MeasuredForRules, { files, placed }: Mended): MeasuredForRules {
+  const made = new Set(placed.map((f) => f.path))
+  return {
+    ...all,
+    measured: { ...all.measured, files },
+    files: [...all.files.filter((f) => !made.has(f.path)), ...placed],
+  }
+}
+
+interface Change {
+  report: Report
+  stepsOf: (asset: Report['assets'][number]) => RecipeStep[]
+  options: MendArguments
+}
+
+/**
+ * Applies steps to the assets of a report and writes what comes out, into a folder or in place. An asset that cannot be
+ * changed stays as it is, and is said.
+ */
+async function changeAll(
+  engine: Engine,
+  around: Surroundings,
+  all: MeasuredForRules,
+  { report, stepsOf, options }: Change,
 ): Promise<Mended> {
   const placed = new Map(all.files.map((f) => [f.path, f.file]))
   const work = report.assets
-    .map((asset) => ({ asset, steps: stepsFor(asset.findings, options.mend === 'all') }))
+    .map((asset) => ({ asset, steps: stepsOf(asset) }))
     .filter(({ steps }) => steps.length > 0)
   if (options.write && !options.force)
     await refuseUncommitted(
@@ -86,7 +141,7 @@ export async function mendAll(
     )
   const measured = new Map(all.measured.files.map((m) => [m.path, m]))
   const hashes = new Map<string, string>()
-  const mended: Mended = { files: [], assets: 0, steps: 0, written: [] }
+  const mended: Mended = { files: [], assets: 0, steps: 0, written: [], placed: [] }
   for (const { asset, steps } of work) {
     const done = await engine.mend(assetFiles(asset, measured, placed), { steps }, { thumbnail: false })
     if (!done.ok) {
@@ -118,6 +173,7 @@ export async function mendAll(
       await mkdir(dirname(target), { recursive: true })
       await writeFile(target, file.bytes)
       mended.written.push(target)
+      mended.placed.push({ path: file.path, file: target, sizeBytes: file.bytes.length })
     }
   }
   mended.files = [...measured.values()].sort((a, b) => (a.path < b.path ? -1 : 1))

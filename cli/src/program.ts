@@ -48,6 +48,7 @@ export function createProgram(around: Surroundings): { run: (args: string[]) => 
       '--apart <way>',
       'take files of many objects apart: by top nodes (top), groups, name, distance or nodes; or keep them whole',
     )
+    .option('--intake <name>', 'take meshes in by an intake preset of the rulebook first')
     .option('--mend [which]', 'mend what is safe, or with “all” the first offer of every finding')
     .option('--into <folder>', 'where mended files and parts of scenes go')
     .option('--write', 'put mended files in the place of the files as they are')

@@ -42,7 +42,7 @@ const crates: Record<string, CrateOptions> = {
     levels: 2,
     tints: 'RG',
     alphaMode: 'MASK',
-    surfaceOf: { transmission: 0.5, refraction: 1.33 },
+    surfaceOf: { transmission: 0.5, ior: 1.33 },
   },
   'pictures inside the file': { embed: true, green: 'down', alpha: 'soft', normalAs: 'short' },
   'bump for a normal map, soft colour': { normalAs: 'bump', basecolorAs: 'soft', metalAs: 'between' },

@@ -1,4 +1,5 @@
 import { describe, expect, it } from 'vitest'
+import type { RemedyOptions } from '@stern-gate/contract'
 import { crateFiles, type CrateOptions } from '../../fixtures/crateFixture'
 import { subjectsOf } from '../../fixtures/measureFixture'
 import { mend } from '../../fixtures/mendFixture'
@@ -13,7 +14,7 @@ const LEFT = [-0.5, 1, 0.5],
   RIGHT = [0.5, 1, 0.5],
   BETWEEN = [0, 1, 0.5]
 
-async function moved(options: Record<string, unknown>, crate: CrateOptions = {}) {
+async function moved(options: RemedyOptions, crate: CrateOptions = {}) {
   const work = await openedCrate(crate)
   const done = await mend(work, 'scale/pivot-at-points', options)
   return { work, done, bounds: finestBounds(work.document!)! }
