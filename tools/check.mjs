@@ -2,10 +2,9 @@
 import { ensurePackages } from './packages.mjs'
 
 ensurePackages()
-const { checkFormat, checkTypes, lint, runSteps, runTests } = await import('./steps.mjs')
+const { checkFormat, checkTypes, lint, runSteps, runTests, together } = await import('./steps.mjs')
 await runSteps([
   ['types', checkTypes],
-  ['format', checkFormat],
-  ['lint', lint],
+  ['format and lint', together(checkFormat, lint)],
   ['unit', () => runTests('unit')],
 ])

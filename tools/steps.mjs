@@ -69,6 +69,21 @@ export async function runTests(project) {
   }
 }
 
+/** A step that does several at once, for such as keep one processor busy each. */
+export const together =
+  (...steps) =>
+  async () =>
+    (await Promise.all(steps.map((step) => step()))).reduce(sumOf)
+/** A step that does several one after the other. */
+export const inOrder =
+  (...steps) =>
+  async () => {
+    let sum = { passed: 0, failed: 0 }
+    for (const step of steps) sum = sumOf(sum, await step())
+    return sum
+  }
+const sumOf = (a, b) => ({ passed: a.passed + b.passed, failed: a.failed + b.failed })
+
 /** Runs named steps one after the other, with their times, and closes with the sum. Ends the process. */
 export async function runSteps(steps) {
   let passed = 0,

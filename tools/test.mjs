@@ -5,13 +5,18 @@ import { ensurePackages } from './packages.mjs'
 
 ensureDebian('postgresql', 'chromium')
 ensurePackages()
-const { checkFormat, checkTypes, lint, runSteps, runTests } = await import('./steps.mjs')
+const { checkFormat, checkTypes, inOrder, lint, runSteps, runTests, together } = await import('./steps.mjs')
 await runSteps([
   ['types', checkTypes],
-  ['format', checkFormat],
-  ['lint', lint],
+  // Lint keeps one processor busy for minutes, and so do format and the demo one after the other
+  [
+    'lint, format and the demo',
+    together(
+      lint,
+      inOrder(checkFormat, () => runTests('demo')),
+    ),
+  ],
   ['unit', () => runTests('unit')],
-  ['demo', () => runTests('demo')],
   ['server', () => runTests('server')],
   ['browser', () => runTests('browser')],
 ])
