@@ -1,3 +1,4 @@
+import { decode } from 'fast-png'
 import { describe, expect, it } from 'vitest'
 import type { SecondLayer } from '@stern-gate/contract'
 import type { CrateOptions } from '../../fixtures/crateFixture'
@@ -5,6 +6,7 @@ import { measureFixture, subjectsOf } from '../../fixtures/measureFixture'
 import { mend } from '../../fixtures/mendFixture'
 import { openedCrate } from '../../fixtures/workFixture'
 import { writeWork } from '../../recipe/writeWork'
+import { noteOfSlot, slotNotes } from '../../scene/slotNotes'
 
 const BAKE = 'slots/bake-look',
   SLOT = 'crate-wood'
@@ -84,5 +86,37 @@ describe('baking the look of a slot', () => {
     expect((await baked({ uvs: 'atlas' })).done).toMatchObject({ changed: false })
     const masked = { ...crate, layer: { ...byVertex, by: { kind: 'mask' as const, channel: 'G' as const } } }
     await expect(baked(masked)).rejects.toThrow('the slot has none')
+  })
+  it('goes on with the occlusion of a packed map, and keeps alpha and what others need', async () => {
+    const work = await openedCrate({
+      ...crate,
+      baseColour: [0.5, 0.5, 0.5, 0.4],
+      layer: { ...byVertex, by: { kind: 'mask', channel: 'R' } },
+      loose: { 'harbour_crate_a_tint.png': 'mask-red' },
+      faceSlots: [SLOT, 'crate-iron'],
+    })
+    const [slot, other] = work.document!.getRoot().listMaterials()
+    const mask = 'harbour_crate_a_tint.png'
+    // Both wear one packed map for occlusion, too, and one mask
+    for (const one of [slot!, other!]) {
+      noteOfSlot(one, { inputs: { tint: mask } })
+      one.setOcclusionTexture(one.getMetallicRoughnessTexture())
+    }
+    await mend(work, BAKE, { slot: SLOT })
+    expect(slot!.getBaseColorFactor()).toEqual([1, 1, 1, 0.4])
+    expect(slot!.getOcclusionTexture()).toBe(slot!.getMetallicRoughnessTexture())
+    expect(slot!.getOcclusionTexture()!.getName()).toBe('crate-wood_look_orm')
+    expect(slotNotes(slot!)).toEqual({})
+    expect(other!.getOcclusionTexture()!.getName()).not.toBe('crate-wood_look_orm')
+    expect(slotNotes(other!).inputs).toEqual({ tint: mask })
+    // The other slot still needs the mask and the maps that both wore
+    expect(work.textures.filter((t) => t.spent).map((t) => t.name)).toEqual([])
+    const packed = work.textures.find((t) => t.name === 'crate-wood_look_orm.png')!
+    const pixels = decode(packed.bytes),
+      before = decode(work.textures.find((t) => t.name === 'harbour_crate_a_orm.png')!.bytes)
+    // Red is occlusion: the same as before in the middle of a face
+    const at = 10 * 64 + 10
+    expect(pixels.data[at * 3]).toBeGreaterThan(0)
+    expect(pixels.data[at * 3]).toBe(before.data[at * 3])
   })
 })
