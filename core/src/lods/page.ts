@@ -18,5 +18,3 @@ export {
   type ScatterCost,
   type ScatteredCopies,
 } from './scatter'
-export { isMeshName } from '../read/fileKind'
-export { partFilePath, type PartMark } from '../scene/partFilePath'

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed, onBeforeUnmount, onMounted, ref } from 'vue'
 import type { AssetState } from '@stern-gate/contract'
-import type { PartMark } from '@stern-gate/core/lods'
+import type { PartMark } from '@stern-gate/core/parts'
 import { droppedFiles, type BroughtFile } from '../api/droppedFiles'
 import { bytesText } from '../words/formats'
 import { fileRows, placeFor, placesAs, placesByName, type FileRow } from './fileRows'

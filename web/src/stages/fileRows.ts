@@ -1,7 +1,7 @@
 import type { AssetState, BenchTexture } from '@stern-gate/contract'
 import type { BroughtFile } from '../api/droppedFiles'
 import { pictureAddress } from '../api/client'
-import { isMeshName, partFilePath, type PartMark } from '@stern-gate/core/lods'
+import { placeOfPart, type PartMark } from '@stern-gate/core/parts'
 import { bytesText } from '../words/formats'
 
 /** One file that a mesh asks for, or that came along. */
@@ -136,18 +136,9 @@ export function placesByName(rows: readonly FileRow[], files: readonly BroughtFi
   })
 }
 
-/**
- * Places for files that a person gives an asset as a level or as its collision: a mesh is named after the asset's own,
- * with the mark that says what it is, and what comes with it goes beside it under its own name.
- */
+/** Places for files that a person gives an asset as a level or as its collision. */
 export const placesAs = (mesh: string, as: PartMark, files: readonly BroughtFile[]): BroughtFile[] =>
-  files.map(({ path, file }) => {
-    const name = path.split('/').at(-1)!
-    return {
-      path: isMeshName(name) ? partFilePath(mesh, as, /[^.]*$/.exec(name)![0]) : mesh.replace(/[^/]*$/, name),
-      file,
-    }
-  })
+  files.map(({ path, file }) => ({ path: placeOfPart(mesh, as, path), file }))
 
 const stemOf = (path: string): string =>
   path
