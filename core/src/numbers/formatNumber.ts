@@ -40,3 +40,7 @@ function plain(value: number, figures: number): string {
   if (Math.abs(value) >= 10 ** figures) return formatCount(value)
   return String(Number(value.toPrecision(figures)))
 }
+
+/** "1 triangle", "12 triangles". */
+export const countOf = (count: number, one: string): string =>
+  `${formatCount(count)} ${one}${count === 1 ? '' : 's'}`

@@ -13,7 +13,9 @@ export const flipGreen = defineRemedy({
   about:
     'Turns the green channel of a normal map: each value becomes full minus itself, at the depth of ' +
     'the file. Done twice it changes nothing.',
-  options: z.strictObject({ texture: z.string().describe('name of the normal map') }),
+  options: z.strictObject({
+    texture: z.string().describe('name of the normal map').meta({ names: 'texture' }),
+  }),
   apply: (work, { texture: name }, ports) =>
     changeTexels(work, ports, name, {
       cannot: ({ channels }) => (channels < 3 ? `${name} has no green channel` : null),

@@ -4,7 +4,7 @@ import * as z from 'zod'
 import { good } from '@stern-gate/contract'
 import { boundsSize, joinBounds, pointBounds } from '../../geometry/pointBounds'
 import { DEGENERATE_AREA_SHARE, triangleSurvey } from '../../geometry/triangleSurvey'
-import { formatCount } from '../../numbers/formatNumber'
+import { countOf } from '../../numbers/formatNumber'
 import { nodePaths } from '../../scene/nodePaths'
 import { MODE_TRIANGLES, primitiveView } from '../../scene/primitiveView'
 import { worldPositions } from '../../scene/worldPositions'
@@ -30,7 +30,7 @@ export const dropDegenerate = defineRemedy({
     const dropped = dropFromDocument(work.document, node)
     return good({
       changed: dropped > 0,
-      said: dropped > 0 ? `${formatCount(dropped)} triangles dropped` : 'no such triangles are there',
+      said: dropped > 0 ? `${countOf(dropped, 'triangle')} dropped` : 'no such triangles are there',
     })
   },
 })

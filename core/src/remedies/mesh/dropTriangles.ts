@@ -1,7 +1,7 @@
 import * as z from 'zod'
 import { good } from '@stern-gate/contract'
 import { FACE_CRUMB, FACE_DUPLICATE, meshTopology } from '../../geometry/meshTopology'
-import { formatCount } from '../../numbers/formatNumber'
+import { countOf } from '../../numbers/formatNumber'
 import { cornersOf, placeMesh } from '../../measure/placedMesh'
 import { defineRemedy, type Remedy } from '../defineRemedy'
 import { nodeOption } from '../nodeOption'
@@ -26,7 +26,7 @@ const dropping = (
       const dropped = dropFlagged(work, node, flag)
       return good({
         changed: dropped > 0,
-        said: dropped > 0 ? `${formatCount(dropped)} triangles dropped` : none,
+        said: dropped > 0 ? `${countOf(dropped, 'triangle')} dropped` : none,
       })
     },
   })

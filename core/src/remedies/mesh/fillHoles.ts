@@ -5,7 +5,7 @@ import { borderRings } from '../../geometry/borderRings'
 import { fillRing } from '../../geometry/fillRing'
 import { meshTopology } from '../../geometry/meshTopology'
 import { HOLE_EDGES, HOLE_TRIANGLES } from '../../geometry/openBorders'
-import { formatCount } from '../../numbers/formatNumber'
+import { countOf } from '../../numbers/formatNumber'
 import { cornersOf, placeMesh, type PlacedMesh, type PlacedPrimitive } from '../../measure/placedMesh'
 import { floatsOf } from '../../scene/primitiveView'
 import { defineRemedy } from '../defineRemedy'
@@ -45,7 +45,7 @@ export const fillHoles = defineRemedy({
       return good({ changed: false, said: `no ring of at most ${edges} open edges can be closed` })
     return good({
       changed: true,
-      said: `${formatCount(holes)} ${holes === 1 ? 'hole' : 'holes'} filled with ${formatCount(triangles)} triangles`,
+      said: `${countOf(holes, 'hole')} filled with ${countOf(triangles, 'triangle')}`,
     })
   },
 })
