@@ -54,6 +54,7 @@ export const assetNotesSchema = z.strictObject({
     .describe('what UV channels are for, where somebody said it'),
 })
 export type AssetNotes = z.infer<typeof assetNotesSchema>
+export const nothingNoted: AssetNotes = { pivotMeant: false, channels: [] }
 
 /** Pairs of triangles beside each other, as far as they are sampled: by which they are known in another mesh. */
 export const quadSampleSchema = z.strictObject({
@@ -114,7 +115,7 @@ export const meshFilePartSchema = z.strictObject({
     })
     .nullable()
     .describe('what the file says of where it came from; null: nothing'),
-  notes: assetNotesSchema.default({ pivotMeant: false, channels: [] }),
+  notes: assetNotesSchema.default(nothingNoted),
 })
 export type MeshFilePart = z.infer<typeof meshFilePartSchema>
 export type FileOrigin = NonNullable<MeshFilePart['origin']>

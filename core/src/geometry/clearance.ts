@@ -27,8 +27,6 @@ const DIRECTIONS = [
   [-0.795, 0.31, 0.521],
   [0.267, -0.535, -0.802],
 ] as const
-/** Triangles of a leaf of the tree, as the library makes them. */
-const LEAF = 10
 /** Of more vertices every n-th is looked at, and there is no map. */
 const MOST_VERTICES = 150_000
 
@@ -45,10 +43,11 @@ export function clearanceTo(own: readonly TriangleList[], host: readonly Triangl
     ownTree = new MeshBVH(ownGeometry)
   const onHost = { point: new Vector3(), distance: 0, faceIndex: 0 },
     onOwn = { point: new Vector3(), distance: 0, faceIndex: 0 }
-  // A host that is a single leaf is not asked by its tree: the library then keeps the box of an earlier question
-  const isLeaf = hostGeometry.index!.count / 3 <= LEAF
-  if (!isLeaf) ownGeometry.boundsTree = ownTree
-  const found = isLeaf
+  // The library asks two trees of each other wrongly where the first is a single leaf: it then measures against the box
+  // of an earlier question. Such a host has few triangles, and needs no tree
+  const asLeaf = isOneLeaf(tree)
+  if (!asLeaf) ownGeometry.boundsTree = ownTree
+  const found = asLeaf
     ? ownTree.closestPointToGeometry(hostGeometry, new Matrix4(), onOwn, onHost)
     : tree.closestPointToGeometry(ownGeometry, new Matrix4(), onHost, onOwn)
   return {
@@ -56,6 +55,15 @@ export function clearanceTo(own: readonly TriangleList[], host: readonly Triangl
     at: onOwn.point.toArray(),
     ...depthIn(tree, ownGeometry.getAttribute('position').array as Float32Array, ownGeometry.index!.array),
   }
+}
+
+function isOneLeaf(tree: MeshBVH): boolean {
+  let nodes = 0
+  tree.traverse(() => {
+    nodes++
+    return false
+  })
+  return nodes === 1
 }
 
 function depthIn(

@@ -1,15 +1,7 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import type { Bounds } from '@stern-gate/contract'
-import {
-  comparedCuts,
-  comparedSamples,
-  hashed,
-  hashOfLeast,
-  placeHashes,
-  quadSample,
-  quadsAt,
-} from './quadSample'
+import { comparedCuts, comparedSamples, hashOfLeast, placeHashes, quadSample, quadsAt } from './quadSample'
 import { pointBounds } from './pointBounds'
 
 const ALL = 0xffff_ffff
@@ -29,7 +21,11 @@ function floor(n: number, turned: ReadonlySet<number> = new Set(), { by = [0, 0,
   return { places: new Float32Array(places), corners: new Uint32Array(corners) }
 }
 const boxOf = (surface: { places: Float32Array }): Bounds => pointBounds(surface.places)!
-const quadsOf = (surface: ReturnType<typeof floor>) => quadsAt([hashed(surface, boxOf(surface))], ALL)
+const hashed = (surface: ReturnType<typeof floor>, whole = boxOf(surface)) => ({
+  hashes: placeHashes(surface.places, whole),
+  corners: surface.corners,
+})
+const quadsOf = (surface: ReturnType<typeof floor>) => quadsAt([hashed(surface)], ALL)
 
 describe('quads that two surfaces share', () => {
   it('of one quad are one, and its diagonal is told', () => {
@@ -96,8 +92,8 @@ describe('quads that two surfaces share', () => {
 
 describe('the sample of a surface', () => {
   it('chooses the same places in both, and few of many', () => {
-    const a = quadSample([floor(60)], boxOf(floor(60))),
-      b = quadSample([floor(60, new Set(Array.from({ length: 3600 }, (_, q) => q)))], boxOf(floor(60)))
+    const a = quadSample([hashed(floor(60))]),
+      b = quadSample([hashed(floor(60, new Set(Array.from({ length: 3600 }, (_, q) => q))))])
     expect(a.corners.length).toBeLessThan(400)
     expect(a.corners).toHaveLength(a.diagonals.length)
     expect(a.corners).toEqual([...a.corners].sort((x, y) => x - y))
@@ -110,8 +106,10 @@ describe('the sample of a surface', () => {
     const surface = floor(2)
     surface.places[0] = NaN
     expect(placeHashes(surface.places, boxOf(floor(2)))[0]).toBe(0)
-    expect(hashOfLeast([new Uint32Array([0, 0, 0])], 1)).toBe(ALL)
-    expect(hashOfLeast([new Uint32Array([5, 70_000, 0])], 1)).toBe(65_535)
-    expect(hashOfLeast([new Uint32Array([5, 70_000, 0])], 2)).toBe(131_071)
+    const least = (hashes: number[], wanted: number) =>
+      hashOfLeast([{ hashes: new Uint32Array(hashes), corners: new Uint32Array() }], wanted)
+    expect(least([0, 0, 0], 1)).toBe(ALL)
+    expect(least([5, 70_000, 0], 1)).toBe(65_535)
+    expect(least([5, 70_000, 0], 2)).toBe(131_071)
   })
 })

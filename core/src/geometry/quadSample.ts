@@ -2,9 +2,9 @@ import type { Bounds, QuadSample } from '@stern-gate/contract'
 import { hashBits } from './hashBits'
 import { longestSide } from './pointBounds'
 
-/** A surface by its places (x y z …) and three place numbers a triangle. */
-export interface Corners {
-  places: Float32Array
+/** A surface by the hashes of its places (see placeHashes) and three place numbers a triangle. */
+export interface HashedSurface {
+  hashes: Uint32Array
   corners: Uint32Array
 }
 
@@ -34,9 +34,9 @@ export function placeHashes(places: Float32Array, whole: Bounds): Uint32Array {
 }
 
 /** The hash up to which at least so many places lie: the same places are chosen in every mesh that has them. */
-export function hashOfLeast(lists: readonly Uint32Array[], wanted: number): number {
+export function hashOfLeast(surfaces: readonly HashedSurface[], wanted: number): number {
   const bins = new Uint32Array(BINS)
-  for (const list of lists) for (const hash of list) if (hash > 0) bins[hash >>> 16]!++
+  for (const { hashes } of surfaces) for (const hash of hashes) if (hash > 0) bins[hash >>> 16]!++
   let sum = 0
   for (let bin = 0; bin < BINS; bin++) {
     sum += bins[bin]!
@@ -50,7 +50,7 @@ export function hashOfLeast(lists: readonly Uint32Array[], wanted: number): numb
  * a hash of the two that the edge joins. Edges of one triangle or of more than two are left out, and so are four
  * corners that are cut both ways in one surface.
  */
-export function quadsAt(surfaces: readonly Hashed[], upTo: number): Map<number, number> {
+export function quadsAt(surfaces: readonly HashedSurface[], upTo: number): Map<number, number> {
   const quads = new Map<number, number>(),
     unsure = new Set<number>()
   for (const { hashes, corners } of surfaces) {
@@ -68,18 +68,6 @@ export function quadsAt(surfaces: readonly Hashed[], upTo: number): Map<number, 
   for (const key of unsure) quads.delete(key)
   return quads
 }
-
-/** A surface by the hashes of its places and three place numbers a triangle. */
-export interface Hashed {
-  hashes: Uint32Array
-  corners: Uint32Array
-}
-
-/** The same of a surface by its places. */
-export const hashed = ({ places, corners }: Corners, whole: Bounds): Hashed => ({
-  hashes: placeHashes(places, whole),
-  corners,
-})
 
 interface TrianglePair {
   /** Hashes of the places that the shared edge joins, and of the two across from it. */
@@ -129,13 +117,9 @@ const KEPT_PLACES = 24
 const KEPT_QUADS = 400
 
 /** Quads of a surface by which another version of it can be held against it. */
-export function quadSample(surfaces: readonly Corners[], whole: Bounds): QuadSample {
-  const own = surfaces.map((s) => hashed(s, whole))
-  const upTo = hashOfLeast(
-    own.map((s) => s.hashes),
-    KEPT_PLACES,
-  )
-  const kept = [...quadsAt(own, upTo)].sort(([a], [b]) => a - b).slice(0, KEPT_QUADS)
+export function quadSample(surfaces: readonly HashedSurface[]): QuadSample {
+  const upTo = hashOfLeast(surfaces, KEPT_PLACES)
+  const kept = [...quadsAt(surfaces, upTo)].sort(([a], [b]) => a - b).slice(0, KEPT_QUADS)
   return { corners: kept.map(([four]) => four), diagonals: kept.map(([, diagonal]) => diagonal) }
 }
 

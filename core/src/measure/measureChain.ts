@@ -2,10 +2,10 @@ import type { Document } from '@gltf-transform/core'
 import type { ChainFacts } from '@stern-gate/contract'
 import { outlineDifference } from '../geometry/outlines'
 import { boundsRadius, joinBounds } from '../geometry/pointBounds'
+import { comparedCuts, hashOfLeast, quadsAt, type SharedCuts } from '../geometry/quadSample'
 import { deviationFrom } from '../geometry/surfaceDeviation'
 import { switchCoverages } from '../read/lodExtension'
-import { comparedCuts, hashed, hashOfLeast, quadsAt, type Corners, type Hashed } from '../geometry/quadSample'
-import { cornersOf, triangleCount, trianglesOf, type PlacedMesh } from './placedMesh'
+import { hashedSurface, triangleCount, trianglesOf, type PlacedMesh } from './placedMesh'
 
 /** Samples on each surface of each pair of levels. */
 const SAMPLES = 8192
@@ -34,15 +34,11 @@ export function measureChain(
     deviationOf = deviationFrom(finest)
   // What is this little against the whole is noise of single numbers
   const length = (metres: number): number => (metres < radius * NOISE ? 0 : rounded(metres))
-  const hashedOf = (meshes: readonly PlacedMesh[]): Hashed[] =>
-    meshes.map((mesh) => hashed(placedCorners(mesh), bounds))
+  const hashedOf = (meshes: readonly PlacedMesh[]) => meshes.map((mesh) => hashedSurface(mesh, bounds))
   const own = hashedOf(first[1])
-  const cutsOf = (meshes: readonly PlacedMesh[]): ReturnType<typeof comparedCuts> => {
-    const surfaces = hashedOf(meshes)
-    const upTo = hashOfLeast(
-      surfaces.map((s) => s.hashes),
-      QUAD_PLACES,
-    )
+  const cutsOf = (meshes: readonly PlacedMesh[]): SharedCuts => {
+    const surfaces = hashedOf(meshes),
+      upTo = hashOfLeast(surfaces, QUAD_PLACES)
     return comparedCuts(quadsAt(surfaces, upTo), quadsAt(own, upTo))
   }
   const errors = others.flatMap(({ level, meshes, parts }) => {
@@ -68,11 +64,5 @@ export function measureChain(
     coverages,
   }
 }
-
-/** The surface of a mesh by its places. */
-export const placedCorners = (mesh: PlacedMesh): Corners => ({
-  places: mesh.places,
-  corners: cornersOf(mesh),
-})
 
 const rounded = (value: number): number => Number(value.toPrecision(FIGURES))

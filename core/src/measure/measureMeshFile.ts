@@ -1,4 +1,4 @@
-import { cutText, type MeshFilePart, type MeshImage } from '@stern-gate/contract'
+import { cutText, nothingNoted, type MeshFilePart, type MeshImage } from '@stern-gate/contract'
 import type { GltfReference } from '../read/gltfReferences'
 import { mimeTypeByName, type MeshSource } from '../read/readMesh'
 import type { GltfContainer } from '../read/gltfContainer'
@@ -58,7 +58,7 @@ export function measureMeshFile(
     ...measureBones(source),
     clips: source ? measureClips(source.document) : [],
     origin: origin ? null : measureOrigin(json),
-    notes: source ? assetNotes(source.document) : { pivotMeant: false, channels: [] },
+    notes: source ? assetNotes(source.document) : nothingNoted,
   }
 }
 

@@ -11,14 +11,14 @@ import { slotNames } from '../scene/slotNames'
 import type { AddEvidence } from './evidence'
 import { countTopology, type CountTopology } from './countTopology'
 import { findCopies } from './findCopies'
-import { measureChain, placedCorners } from './measureChain'
+import { measureChain } from './measureChain'
 import { measureDecals } from './measureDecals'
 import { measurePrimitive } from './measurePrimitive'
 import { partsOfMesh } from '../scene/meshParts'
 import { measureFit, measureHulls, measureShape, type ShellHulls } from './measureShape'
 import { measureSheets } from './measureSheets'
 import { measureTopology } from './measureTopology'
-import { cornersOf, placeMesh, type PlacedMesh } from './placedMesh'
+import { cornersOf, hashedSurface, placeMesh, type PlacedMesh } from './placedMesh'
 import { movedNodes } from '../scene/movedNodes'
 
 /**
@@ -102,7 +102,7 @@ export async function measureNodes(
     fit: measureFit(shape.samples, bounds, hulls, { shown, solid }),
     decals: measureDecals(document, shown),
     chain: measureChain(document, byLevel),
-    quads: bounds && quadSample(shown.map(placedCorners), bounds),
+    quads: bounds && quadSample(shown.map((mesh) => hashedSurface(mesh, bounds))),
   }
 }
 

@@ -3,6 +3,7 @@ import type { Bounds } from '@stern-gate/contract'
 import { linearDeterminant } from '../geometry/matrix'
 import { boundsSize, joinBounds, pointBounds } from '../geometry/pointBounds'
 import { placesOf, pointIds, pointsOfTriangles } from '../geometry/pointIds'
+import { placeHashes, type HashedSurface } from '../geometry/quadSample'
 import { DEGENERATE_AREA_SHARE, triangleSurvey, type TriangleSurvey } from '../geometry/triangleSurvey'
 import type { TriangleList } from '../geometry/joinTriangles'
 import type { LevelSurface } from '../geometry/surfaceDeviation'
@@ -89,6 +90,12 @@ export function cornersOf({ primitives }: PlacedMesh): Uint32Array {
     at += pointsOfTriangles(view.indices, points, corners.subarray(at))
   return corners
 }
+
+/** Its surface by the hashes of its places, in the box of the whole that it belongs to. */
+export const hashedSurface = (mesh: PlacedMesh, whole: Bounds): HashedSurface => ({
+  hashes: placeHashes(mesh.places, whole),
+  corners: cornersOf(mesh),
+})
 
 const cornerCount = ({ view }: PlacedPrimitive): number => view.indices.length - (view.indices.length % 3)
 

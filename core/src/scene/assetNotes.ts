@@ -1,6 +1,6 @@
 import type { Document, Scene } from '@gltf-transform/core'
 import * as z from 'zod'
-import { assetNotesSchema, type AssetNotes } from '@stern-gate/contract'
+import { assetNotesSchema, nothingNoted, type AssetNotes } from '@stern-gate/contract'
 import { shownNodes, shownScene } from './nodePaths'
 
 /** Where notes of ours stand in the extras of the shown scene. */
@@ -14,7 +14,7 @@ const keptSchema = z.object({
 /** What a file notes of the asset as a whole; a note that cannot be read counts as none. */
 export function assetNotes(document: Document): AssetNotes {
   const kept = keptSchema.safeParse(shownScene(document)?.getExtras()[KEY] ?? {})
-  return kept.success ? kept.data : { pivotMeant: false, channels: [] }
+  return kept.success ? kept.data : nothingNoted
 }
 
 /** Adds to the notes of the asset; a file without a scene gets one. */

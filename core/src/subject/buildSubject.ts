@@ -1,5 +1,6 @@
 import {
   invariant,
+  nothingNoted,
   textureRoles,
   type Fault,
   type MeshFacts,
@@ -77,7 +78,7 @@ export function buildSubject(
     kind: draft.kind,
     path: draft.main,
     className,
-    class: classWithNotes(rulebook.classes[className]!, mesh?.file.notes),
+    class: classWithNotes(rulebook.classes[className]!, mesh?.file.notes ?? nothingNoted),
     classFrom: from,
     targetName,
     target,

@@ -37,7 +37,7 @@ const words: Record<string, string> = {
   'files/unreferenced-texture': `Leave it out, or give it to a slot. ${PAIRING}`,
   'files/unsafe-reference': DROP,
   'mesh/cut-otherwise':
-    'Cut quads into triangles before the map is baked, and export what was baked: or bake the map anew.',
+    'Cut quads into triangles before the map is baked and export those, or bake the map anew.',
   'lods/channels': `Keep them where the level was made. ${LEVELS}`,
   'lods/order': 'Correct the numbers in the names of the levels.',
   'lods/bounds': 'Look at what the level lost or moved, and make it again.',

@@ -85,7 +85,8 @@ describe('baking the look of a slot', () => {
   it('has nothing to do without tints and layer, and says what is missing of a mask', async () => {
     expect((await baked({ uvs: 'atlas' })).done).toMatchObject({ changed: false })
     const masked = { ...crate, layer: { ...byVertex, by: { kind: 'mask' as const, channel: 'G' as const } } }
-    await expect(baked(masked)).rejects.toThrow('the slot has none')
+    await expect(baked(masked)).rejects.toThrow('The layer lies by a mask')
+    await expect(baked({ uvs: 'atlas', tints: 'R' })).rejects.toThrow('Tints lie by a mask')
   })
   it('goes on with the occlusion of a packed map, and keeps alpha and what others need', async () => {
     const work = await openedCrate({

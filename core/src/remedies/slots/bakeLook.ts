@@ -61,7 +61,8 @@ export const bakeLook = defineRemedy({
       return good({ changed: false, said: `${options.slot} has neither tints nor a second layer` })
     const maps = await mapsOf(work, slot, notes, options.mask, ports)
     if (!maps.ok) return maps
-    const channel = options.uv ?? channelOf(slot.getBaseColorTextureInfo() ?? NO_INFO)
+    const info = slot.getBaseColorTextureInfo(),
+      channel = options.uv ?? (info ? channelOf(info) : 0)
     const pieces = piecesOf(work, slot, notes, channel)
     if (!pieces.ok) return pieces
     const { width, height } = options.side
@@ -98,8 +99,6 @@ export const bakeLook = defineRemedy({
   },
 })
 
-const NO_INFO = { getExtension: () => null, getTexCoord: () => 0 } as unknown as TextureInfo
-
 interface Maps {
   base: Pixels | null
   packed: Pixels | null
@@ -123,8 +122,12 @@ async function mapsOf(
     own = named(layer ? inputs?.['layer'] : null)
   if (!mask.ok) return mask
   if (!own.ok) return own
-  if (layer?.by.kind === 'mask' && !mask.value)
-    return bad('remedy/not-applicable', 'The layer lies by a mask, and the slot has none.', 'Name its mask.')
+  if (needsMask && !mask.value)
+    return bad(
+      'remedy/not-applicable',
+      `${layer?.by.kind === 'mask' ? 'The layer lies' : 'Tints lie'} by a mask, and the slot is fed with none.`,
+      'Name its mask.',
+    )
   const maps: Maps = { base: null, packed: null, mask: null, layerTexture: null }
   for (const [key, texture] of [
     ['base', ofPicture(slot.getBaseColorTexture())],

@@ -27,7 +27,7 @@ export const normalGreen = defineRule({
   }),
   messages: {
     wrong:
-      'Green points {found}; the project wants it {wanted}. {sure|%} sure. Red turned the wrong way looks the same, with dents for bumps: where the light shows them so, turn red.',
+      'Green points {found}; the project wants it {wanted}. {sure|%} sure. A turned red channel cannot be told from it: where dents stand out as bumps once green is flipped, turn red instead.',
     perhaps: {
       level: 'note',
       text: 'Green seems to point {found}, but only {sure|%} sure; the project wants it {wanted}. Look at it under light.',

@@ -28,16 +28,16 @@ export const cutOtherwise = defineRule({
   }),
   messages: {
     version:
-      '{other|n} of {shared|n} sampled quads are cut along the other diagonal than in version {version}; a normal map baked for that one no longer fits.',
+      '{other|n} of {shared|n} sampled quads are cut along another diagonal than in version {version}: a normal map that was baked for it no longer fits.',
     versionPlain: {
       level: 'note',
-      text: '{other|n} of {shared|n} sampled quads are cut along the other diagonal than in version {version}.',
+      text: '{other|n} of {shared|n} sampled quads are cut along another diagonal than in version {version}.',
     },
     level:
-      '{other|n} of {shared|n} sampled quads of level {level} are cut along the other diagonal than in level {finest}; the normal map fits one of them.',
+      '{other|n} of {shared|n} sampled quads of level {level} are cut along another diagonal than in level {finest}: a normal map fits one of the two.',
     levelPlain: {
       level: 'note',
-      text: '{other|n} of {shared|n} sampled quads of level {level} are cut along the other diagonal than in level {finest}.',
+      text: '{other|n} of {shared|n} sampled quads of level {level} are cut along another diagonal than in level {finest}.',
     },
   },
   labels: {},

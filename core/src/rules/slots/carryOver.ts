@@ -40,12 +40,13 @@ export const carryOver = defineRule({
   },
 })
 
-/** Tints and a second layer can be shown by plain maps; of a map alone that nothing colours there is nothing to bake. */
+/** Tints and a second layer can be shown by plain maps, where the mask that they need is there. */
 function baking(subject: Subject, name: string, lines: readonly CarriedSetting[]) {
   const slot = subject.mesh?.slots?.find((s) => s.name === name)
   const isLost = (setting: CarriedSetting['setting']): boolean => lines.some((l) => l.setting === setting)
   if (!slot || !((isLost('second layer') && slot.layer) || (isLost('mask') && slot.tints.length > 0)))
     return []
   const mask = maskOfSlot(subject.textures, name)?.name ?? null
+  if (mask === null && (slot.tints.length > 0 || slot.layer?.by.kind === 'mask')) return []
   return [{ remedy: 'slots/bake-look', options: { slot: name, mask }, label: 'bake' as const }]
 }
