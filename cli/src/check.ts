@@ -1,7 +1,7 @@
 import { writeFile } from 'node:fs/promises'
 import { resolve } from 'node:path'
 import { bad, type IntakePreset, type Report, type Rulebook } from '@stern-gate/contract'
-import { intakePresets } from '@stern-gate/core'
+import { countOf, intakePresets } from '@stern-gate/core'
 import { report, sendingPlans, type Engine, type FoundFile, type SendingPlan } from '@stern-gate/engine'
 import { askedWay, takeScenesApart, type ApartArguments } from './apart'
 import { junitReport } from './junitReport'
@@ -56,7 +56,7 @@ export async function check(
     all = afterMending(all, done)
     report = judgeAll(all, options.class ?? null)
     around.err(
-      `${plural(done.assets, 'asset')} ${words}, ${plural(done.written.length, 'file')} written; what is left:\n`,
+      `${countOf(done.assets, 'asset')} ${words}, ${countOf(done.written.length, 'file')} written; what is left:\n`,
     )
   }
   if (preset)
@@ -73,7 +73,7 @@ export async function check(
       // What was taken in lies there already, as nobody else has seen it
       force: options.force === true || preset !== null,
     })
-    take(done, `mended in ${plural(done.steps, 'step')}`)
+    take(done, `mended in ${countOf(done.steps, 'step')}`)
   }
   await all.close()
   const text = print(report)
@@ -87,8 +87,6 @@ export async function check(
     around.err(`${report.totals.cautions} cautions; at most ${most} are allowed.\n`)
   return report.verdict === 'clear' && report.totals.cautions <= most ? 0 : 1
 }
-
-const plural = (count: number, word: string): string => `${count} ${word}${count === 1 ? '' : 's'}`
 
 /** The intake preset of a name. Throws CannotRun where the rulebook has none, with those that it has. */
 function presetCalled(rulebook: Rulebook, name: string): IntakePreset {

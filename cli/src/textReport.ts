@@ -1,5 +1,5 @@
 import { counts, type Finding, type Report, type Waived } from '@stern-gate/contract'
-import { formatCount, isShared } from '@stern-gate/core'
+import { countOf, formatCount, isShared } from '@stern-gate/core'
 import { placeWords } from './placeWords'
 import { faultText } from './surroundings'
 
@@ -34,7 +34,7 @@ export function textReport(report: Report): string {
   const { notRead } = report
   if (notRead.length > 0)
     lines.push(
-      `not read  ${counted(notRead.length, 'file')} of kinds that are not looked at: ` +
+      `not read  ${countOf(notRead.length, 'file')} of kinds that are not looked at: ` +
         notRead.slice(0, MOST_NAMED).join(', ') +
         (notRead.length > MOST_NAMED ? ' …' : ''),
     )
@@ -47,8 +47,8 @@ export function textReport(report: Report): string {
   const { assets, held, refused, stops, cautions, notes, waived } = report.totals
   lines.push(
     '',
-    `${counted(assets, 'asset')}, ${held} held, ${counted(refused, 'file')} refused: ` +
-      `${counted(stops, 'stop')}, ${counted(cautions, 'caution')}, ${counted(notes, 'note')}` +
+    `${countOf(assets, 'asset')}, ${held} held, ${countOf(refused, 'file')} refused: ` +
+      `${countOf(stops, 'stop')}, ${countOf(cautions, 'caution')}, ${countOf(notes, 'note')}` +
       `${waived > 0 ? `, ${waived} waived` : ''}. Target ${report.target}.`,
     '',
   )
@@ -88,7 +88,7 @@ function whatHoldsMost({ assets }: Report): string[] {
     'What holds most:',
     ...all.slice(0, MOST_HOLDING).map(([rule, { holds }]) => `    ${String(holds).padStart(5)}  ${rule}`),
     ...(best![1].alone > 0
-      ? [`Without ${best![0]} ${counted(best![1].alone, 'more asset')} would be clear.`]
+      ? [`Without ${best![0]} ${countOf(best![1].alone, 'more asset')} would be clear.`]
       : []),
   ]
 }
@@ -104,9 +104,6 @@ function byRule(findings: readonly Finding[]): Finding[][] {
   }
   return [...groups.values()]
 }
-
-const counted = (count: number, what: string): string =>
-  `${formatCount(count)} ${what}${count === 1 ? '' : 's'}`
 
 const beginning = (finding: Finding): string =>
   `    ${(counts(finding) ? finding.level : 'waived').padEnd(7)}  ${finding.rule}  `

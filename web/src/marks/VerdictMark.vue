@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { computed } from 'vue'
-import { formatCount } from '@stern-gate/core/numbers'
+import { countOf, formatCount } from '@stern-gate/core/numbers'
 import LevelShape from './LevelShape.vue'
 import { verdictShapes, verdictWords, type ShownVerdict } from './verdictWords'
 
@@ -15,16 +15,15 @@ const isJudged = computed(() => props.verdict === 'held' || props.verdict === 'c
 const state = computed(() =>
   props.verdict === 'clear' && props.cautions > 0 ? 'caution' : verdictShapes[props.verdict],
 )
-const plural = (n: number, word: string): string => `${formatCount(n)} ${word}${n === 1 ? '' : 's'}`
 const rest = computed(() =>
   !isJudged.value
     ? ''
     : props.stops > 0
-      ? plural(props.stops, 'stop')
+      ? countOf(props.stops, 'stop')
       : props.cautions > 0
-        ? plural(props.cautions, 'caution')
+        ? countOf(props.cautions, 'caution')
         : props.notes > 0
-          ? plural(props.notes, 'note')
+          ? countOf(props.notes, 'note')
           : '',
 )
 const accepted = computed(() => (isJudged.value && props.waived ? `${formatCount(props.waived)} waived` : ''))

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { countOf } from '@stern-gate/core/numbers'
 import { computed, defineAsyncComponent, ref } from 'vue'
 import { useRouter } from 'vue-router'
 import type { Delivery, SharedFinding } from '@stern-gate/contract'
@@ -42,7 +43,6 @@ const pairs = computed(() => {
   const w = known.value?.waiting
   return w && w.meshes > 0 && !putAway.value.has(PAIR) ? w : null
 })
-const count = (n: number, one: string): string => `${n} ${one}${n === 1 ? '' : 's'}`
 /** More than this many are not offered one by one. */
 const MOST_SEVERAL = 2
 const several = computed(() =>
@@ -101,7 +101,7 @@ const mend = (s: SharedFinding): Promise<void> => bulk.applyRule(s.rule, s.act.r
       <p>
         <b>{{ pairs.meshes === 1 ? '1 mesh' : `${pairs.meshes} meshes` }}</b>
         {{ pairs.meshes === 1 ? 'has' : 'have' }} slots without textures<template v-if="pairs.sets > 0"
-          >, and {{ count(pairs.sets, 'texture set') }} {{ pairs.sets === 1 ? 'belongs' : 'belong' }} to no
+          >, and {{ countOf(pairs.sets, 'texture set') }} {{ pairs.sets === 1 ? 'belongs' : 'belong' }} to no
           mesh</template
         >.
       </p>

@@ -1,8 +1,9 @@
 <script setup lang="ts">
+import { countOf } from '@stern-gate/core/numbers'
 import { computed } from 'vue'
 import { NVirtualList } from 'naive-ui'
 import type { DispatchDetail, EncodedFile } from '@stern-gate/contract'
-import { bytesText, plural } from '../../words/formats'
+import { bytesText } from '../../words/formats'
 import LongName from '../../marks/LongName.vue'
 import LeftBehindList from './LeftBehindList.vue'
 
@@ -26,11 +27,11 @@ const files = computed(() =>
 )
 /** What the steps of a target pass did, by how often. */
 const passWords: readonly (readonly [remedy: string, words: (times: number) => string])[] = [
-  ['compression/resize', (n) => `${plural(n, 'texture')} brought to its sizes`],
-  ['colour/flip-green', (n) => `green turned in ${plural(n, 'normal map')}`],
-  ['colour/repack', (n) => `channels of ${plural(n, 'packed map')} put in its order`],
-  ['scale/rescale', (n) => `${plural(n, 'asset')} in its unit`],
-  ['scale/turn-axes', (n) => `${plural(n, 'asset')} with its axis up`],
+  ['compression/resize', (n) => `${countOf(n, 'texture')} brought to its sizes`],
+  ['colour/flip-green', (n) => `green turned in ${countOf(n, 'normal map')}`],
+  ['colour/repack', (n) => `channels of ${countOf(n, 'packed map')} put in its order`],
+  ['scale/rescale', (n) => `${countOf(n, 'asset')} in its unit`],
+  ['scale/turn-axes', (n) => `${countOf(n, 'asset')} with its axis up`],
 ]
 const made = computed(() => {
   const steps = props.detail.contents.flatMap((a) => a.made)

@@ -1,13 +1,12 @@
 <script setup lang="ts">
 import type { Dispatch } from '@stern-gate/contract'
-import { formatCount } from '@stern-gate/core/numbers'
+import { countOf, formatCount } from '@stern-gate/core/numbers'
 import { creditsAddress, packageAddress } from '../../api/client'
 import { bytesText, whenText } from '../../words/formats'
 
 // One package that left, is being packed, or could not be made
 defineProps<{ dispatch: Dispatch; open: boolean }>()
 defineEmits<{ look: [] }>()
-const plural = (n: number, word: string): string => `${formatCount(n)} ${word}${n === 1 ? '' : 's'}`
 </script>
 
 <template>
@@ -21,7 +20,7 @@ const plural = (n: number, word: string): string => `${formatCount(n)} ${word}${
       >
     </button>
     <span v-if="dispatch.state === 'done'" class="soft narrow counts"
-      >{{ plural(dispatch.assets, 'asset') }}, {{ plural(dispatch.files, 'file')
+      >{{ countOf(dispatch.assets, 'asset') }}, {{ countOf(dispatch.files, 'file')
       }}<template v-if="dispatch.held > 0">; {{ formatCount(dispatch.held) }} stayed</template></span
     >
     <span v-else-if="dispatch.state === 'failed'" class="failed narrow counts" :title="dispatch.fault?.why"

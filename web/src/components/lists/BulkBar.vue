@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { countOf } from '@stern-gate/core/numbers'
 import { computed, defineAsyncComponent, ref } from 'vue'
 import { NDropdown } from 'naive-ui'
 import { useRouter } from 'vue-router'
@@ -6,7 +7,6 @@ import { useBulk } from '../../stores/bulk'
 import { useDispatch } from '../../stores/dispatch'
 import { useProject } from '../../stores/project'
 import { useWaivers } from '../../stores/waivers'
-import { plural } from '../../words/formats'
 
 // What can be done to all chosen assets, and the undo of what was done last
 const bulk = useBulk()
@@ -31,7 +31,7 @@ const toFit = (): void =>
   void router.push({ name: 'rulebook', params: { project: project.openId }, query: { fit: '1' } })
 const SHOWN = 2
 const word = (offer: (typeof bulk.offers)[number]): string =>
-  `${offer.remedyTitle} on ${plural(offer.assets, 'asset')}${offer.findings > offer.assets ? `, ${offer.findings} times` : ''}`
+  `${offer.remedyTitle} on ${countOf(offer.assets, 'asset')}${offer.findings > offer.assets ? `, ${offer.findings} times` : ''}`
 const more = computed(() =>
   bulk.offers.slice(SHOWN).map((o, i) => ({ key: String(i + SHOWN), label: word(o) })),
 )
@@ -45,7 +45,7 @@ const more = computed(() =>
     aria-label="Many at once"
   >
     <template v-if="bulk.chosen.size > 0">
-      <b>{{ plural(bulk.chosen.size, 'asset') }} chosen</b>
+      <b>{{ countOf(bulk.chosen.size, 'asset') }} chosen</b>
       <button
         v-if="bulk.renamed > 0"
         class="btn go"
@@ -53,7 +53,7 @@ const more = computed(() =>
         data-remedy="names/rename"
         @click="renaming = true"
       >
-        Rename on {{ plural(bulk.renamed, 'asset') }} …
+        Rename on {{ countOf(bulk.renamed, 'asset') }} …
       </button>
       <button
         v-for="offer in bulk.offers.slice(0, SHOWN)"
@@ -96,7 +96,7 @@ const more = computed(() =>
       <button class="btn" @click="bulk.clear()">Choose none <kbd>Esc</kbd></button>
     </template>
     <template v-if="waivers.last.length > 0">
-      <span class="done" role="status">Accepted: {{ plural(waivers.last.length, 'finding') }}</span>
+      <span class="done" role="status">Accepted: {{ countOf(waivers.last.length, 'finding') }}</span>
       <button class="btn" data-take-back @click="waivers.takeBack(waivers.last[0]!, true)">
         Take it back
       </button>
@@ -105,8 +105,8 @@ const more = computed(() =>
     <template v-if="bulk.last">
       <span v-if="bulk.chosen.size === 0" class="gap" />
       <span class="done" role="status"
-        >{{ bulk.last.remedyTitle }}: {{ plural(bulk.last.steps, 'step') }} on
-        {{ plural(bulk.last.assets, 'asset') }}</span
+        >{{ bulk.last.remedyTitle }}: {{ countOf(bulk.last.steps, 'step') }} on
+        {{ countOf(bulk.last.assets, 'asset') }}</span
       >
       <template v-if="bulk.last.state !== 'done'"
         ><span class="soft narrow"
@@ -140,7 +140,7 @@ const more = computed(() =>
     <MendDialog
       v-if="mending"
       :assets="[...bulk.chosen]"
-      :of="plural(bulk.chosen.size, 'asset')"
+      :of="countOf(bulk.chosen.size, 'asset')"
       @close="mending = false"
     />
     <OriginDialog

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { countOf } from '@stern-gate/core/numbers'
 import { onMounted, ref } from 'vue'
 import { NVirtualList } from 'naive-ui'
 import { RENAME, useBulk } from '../../stores/bulk'
@@ -20,7 +21,6 @@ const troubles: Record<NonNullable<RenameTrouble>, string> = {
   letters: 'letters that no file may hold',
   twice: 'this name is given twice',
 }
-const plural = (n: number, word: string): string => `${n} ${word}${n === 1 ? '' : 's'}`
 const followWord = (row: RenameRow): string =>
   row.follows.length === 0
     ? 'nothing goes along'
@@ -46,8 +46,8 @@ const setAll = (on: boolean): void => {
   <div class="veil" @click.self="emit('close')" @keydown.esc.stop="emit('close')">
     <section ref="box" class="box" role="dialog" aria-label="Rename many" tabindex="-1">
       <header>
-        <h2>{{ reading ? 'Gathering the names …' : `${plural(chosen.length, 'name')} to change` }}</h2>
-        <span v-if="follows > 0" class="soft">{{ plural(follows, 'name') }} and references go along</span>
+        <h2>{{ reading ? 'Gathering the names …' : `${countOf(chosen.length, 'name')} to change` }}</h2>
+        <span v-if="follows > 0" class="soft">{{ countOf(follows, 'name') }} and references go along</span>
         <span v-if="bulk.chosen.size > AT_ONCE" class="soft"
           >of the first {{ AT_ONCE }} of {{ bulk.chosen.size }} assets; rename the others after these</span
         >

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed, onMounted, ref, shallowRef } from 'vue'
 import type { MendPlan } from '@stern-gate/contract'
-import { formatCount } from '@stern-gate/core/numbers'
+import { countOf } from '@stern-gate/core/numbers'
 import { planMending } from '../../api/client'
 import LevelShape from '../../marks/LevelShape.vue'
 import { useBulk } from '../../stores/bulk'
@@ -42,7 +42,6 @@ function toggle(remedy: string): void {
 }
 const taken = computed(() => plan.value?.remedies.filter((r) => !without.value.has(r.remedy)) ?? [])
 const steps = computed(() => taken.value.reduce((sum, r) => sum + r.steps, 0))
-const plural = (n: number, word: string): string => `${formatCount(n)} ${word}${n === 1 ? '' : 's'}`
 async function mend(): Promise<void> {
   if (await bulk.mend(request.value)) {
     emit('done')
@@ -74,7 +73,7 @@ async function mend(): Promise<void> {
             />
             <span
               ><b>{{ r.title }}</b>
-              <span class="soft">{{ plural(r.steps, 'step') }} on {{ plural(r.assets, 'asset') }}</span
+              <span class="soft">{{ countOf(r.steps, 'step') }} on {{ countOf(r.assets, 'asset') }}</span
               ><small class="soft">{{ r.about }}</small></span
             >
           </label>
@@ -90,7 +89,7 @@ async function mend(): Promise<void> {
         <span class="soft">Surface, outline and the texels in use stay as they are.</span><span class="gap" />
         <button class="btn" @click="emit('close')">Leave it</button>
         <button class="btn go" data-mend :disabled="steps === 0 || bulk.busy" @click="mend">
-          Mend, {{ plural(steps, 'step') }}
+          Mend, {{ countOf(steps, 'step') }}
         </button>
       </footer>
     </section>

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
 import { useRouter } from 'vue-router'
-import { formatCount } from '@stern-gate/core/numbers'
+import { countOf, formatCount } from '@stern-gate/core/numbers'
 import LevelShape from '../../marks/LevelShape.vue'
 import { useProject } from '../../stores/project'
 import { useRulebook } from '../../stores/rulebook'
@@ -12,7 +12,6 @@ const project = useProject()
 const router = useRouter()
 const note = ref('')
 const SHOWN = 14
-const plural = (n: number): string => `${formatCount(n)} ${n === 1 ? 'asset' : 'assets'}`
 const next = computed(() => (book.reply?.revision ?? 0) + 1)
 const isQuiet = computed(
   () =>
@@ -32,7 +31,7 @@ const open = (asset: string): void =>
       <p class="soft">
         <template v-if="book.asking">judging …</template>
         <template v-else-if="book.effect"
-          >{{ plural(book.effect.assets) }} judged again in
+          >{{ countOf(book.effect.assets, 'asset') }} judged again in
           {{ (book.effect.milliseconds / 1000).toFixed(1) }} s</template
         >
       </p>
@@ -46,25 +45,25 @@ const open = (asset: string): void =>
       <template v-else-if="book.effect">
         <p class="sums" :class="{ waits: book.asking }">
           <span v-if="book.effect.held > 0"
-            ><LevelShape state="stop" /> {{ plural(book.effect.held) }} become{{
+            ><LevelShape state="stop" /> {{ countOf(book.effect.held, 'asset') }} become{{
               book.effect.held === 1 ? 's' : ''
             }}
             held</span
           >
           <span v-if="book.effect.clear > 0"
-            ><LevelShape state="clear" /> {{ plural(book.effect.clear) }} become{{
+            ><LevelShape state="clear" /> {{ countOf(book.effect.clear, 'asset') }} become{{
               book.effect.clear === 1 ? 's' : ''
             }}
             clear</span
           >
           <span v-if="book.effect.more > 0"
-            ><LevelShape state="caution" /> {{ plural(book.effect.more) }} get{{
+            ><LevelShape state="caution" /> {{ countOf(book.effect.more, 'asset') }} get{{
               book.effect.more === 1 ? 's' : ''
             }}
             more findings</span
           >
           <span v-if="book.effect.fewer > 0"
-            >{{ plural(book.effect.fewer) }} lose{{ book.effect.fewer === 1 ? 's' : '' }} some</span
+            >{{ countOf(book.effect.fewer, 'asset') }} lose{{ book.effect.fewer === 1 ? 's' : '' }} some</span
           >
           <span v-if="isQuiet">no verdict and no number of findings changes</span>
         </p>

@@ -1,7 +1,7 @@
+import { countOf } from '@stern-gate/core/numbers'
 import { onUnmounted, ref, shallowRef, watch, type Ref } from 'vue'
 import type { Effect, Proposal } from '@stern-gate/contract'
 import { useRulebook } from '../../stores/rulebook'
-import { plural } from '../../words/formats'
 
 /** How long after a choice the chosen ones are asked for together. */
 const PAUSE_MS = 250
@@ -9,16 +9,16 @@ const PAUSE_MS = 250
 /** What a draft would do to verdicts, in a few words. */
 export function verdictWords({ clear, held, more, fewer, other }: Effect): string {
   const verdicts = [
-    ...(clear > 0 ? [`${plural(clear, 'asset')} ${clear === 1 ? 'becomes' : 'become'} clear`] : []),
-    ...(held > 0 ? [`${plural(held, 'asset')} ${held === 1 ? 'becomes' : 'become'} held`] : []),
+    ...(clear > 0 ? [`${countOf(clear, 'asset')} ${clear === 1 ? 'becomes' : 'become'} clear`] : []),
+    ...(held > 0 ? [`${countOf(held, 'asset')} ${held === 1 ? 'becomes' : 'become'} held`] : []),
   ]
   if (verdicts.length > 0) return verdicts.join(', ')
   if (fewer + more + other === 0) return 'changes nothing that is judged'
   return [
     'no verdict changes',
-    ...(fewer > 0 ? [`${plural(fewer, 'asset')} with fewer findings`] : []),
-    ...(more > 0 ? [`${plural(more, 'asset')} with more`] : []),
-    ...(other > 0 ? [`${plural(other, 'asset')} with other findings`] : []),
+    ...(fewer > 0 ? [`${countOf(fewer, 'asset')} with fewer findings`] : []),
+    ...(more > 0 ? [`${countOf(more, 'asset')} with more`] : []),
+    ...(other > 0 ? [`${countOf(other, 'asset')} with other findings`] : []),
   ].join(', ')
 }
 
