@@ -46,12 +46,34 @@ export async function check(
   const asked = askedWay(options)
   const found = await measureAll(engine, around, paths, options)
   const preset = options.intake === undefined ? null : presetCalled(found.rules.rulebook, options.intake)
-  let all = await takeScenesApart(engine, around, found, {
+  const whole = await takeScenesApart(engine, around, found, {
     way: asked ?? preset?.apart ?? null,
     into: options.into,
     validate: options.validate === true,
   })
-  let report = judgeAll(all, options.class ?? null)
+  const { all, report } = await changeAsAsked(engine, around, whole, { preset, options })
+  await all.close()
+  const text = print(report)
+  if (options.out === undefined) around.out(text)
+  else await writeFile(resolve(around.cwd, options.out), text)
+  if (report.totals.assets === 0 && report.totals.refused === 0) {
+    around.err('Nothing was judged: there is no mesh and no texture among these files.\n')
+    return 2
+  }
+  if (report.totals.cautions > most)
+    around.err(`${report.totals.cautions} cautions; at most ${most} are allowed.\n`)
+  return report.verdict === 'clear' && report.totals.cautions <= most ? 0 : 1
+}
+
+/** Takes meshes in by a preset and mends, as far as either is asked for, and judges what is there then. */
+async function changeAsAsked(
+  engine: Engine,
+  around: Surroundings,
+  found: MeasuredForRules,
+  { preset, options }: { preset: IntakePreset | null; options: CheckArguments },
+): Promise<{ all: MeasuredForRules; report: Report }> {
+  let all = found,
+    report = judgeAll(all, options.class ?? null)
   const take = (done: Mended, words: string): void => {
     all = afterMending(all, done)
     report = judgeAll(all, options.class ?? null)
@@ -67,25 +89,12 @@ export async function check(
   // What a preset says of mending on arrival holds where nothing else is asked for
   const mend = options.mend ?? (preset?.mend ? 'safe' : undefined)
   if (mend !== undefined) {
-    const done = await mendAll(engine, around, all, report, {
-      ...options,
-      mend,
-      // What was taken in lies there already, as nobody else has seen it
-      force: options.force === true || preset !== null,
-    })
+    // With a preset the files were written a moment ago: to git they are changed, and nobody has touched them since
+    const force = options.force === true || preset !== null
+    const done = await mendAll(engine, around, all, report, { ...options, mend, force })
     take(done, `mended in ${countOf(done.steps, 'step')}`)
   }
-  await all.close()
-  const text = print(report)
-  if (options.out === undefined) around.out(text)
-  else await writeFile(resolve(around.cwd, options.out), text)
-  if (report.totals.assets === 0 && report.totals.refused === 0) {
-    around.err('Nothing was judged: there is no mesh and no texture among these files.\n')
-    return 2
-  }
-  if (report.totals.cautions > most)
-    around.err(`${report.totals.cautions} cautions; at most ${most} are allowed.\n`)
-  return report.verdict === 'clear' && report.totals.cautions <= most ? 0 : 1
+  return { all, report }
 }
 
 /** The intake preset of a name. Throws CannotRun where the rulebook has none, with those that it has. */
@@ -99,7 +108,7 @@ function presetCalled(rulebook: Rulebook, name: string): IntakePreset {
       `The rulebook has no intake preset called ${name}.`,
       presets.length > 0
         ? `Use ${presets.map((p) => p.name).join(', ')}.`
-        : 'Write one into its “intake”, or save one on the page Arrivals.',
+        : 'Write one into its “intake”; the page Rulebook has them under Intake.',
       { part: '--intake' },
     ).fault,
   )

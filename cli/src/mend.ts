@@ -31,9 +31,8 @@ export interface Mended {
   files: MeasuredFile[]
   assets: number
   steps: number
-  written: string[]
-  /** Where what was written lies, by its path in the delivery. */
-  placed: FoundFile[]
+  /** What was written: its path in the delivery, and where it lies. */
+  written: FoundFile[]
 }
 
 /** Throws CannotRun where the arguments do not say what is to be done, and where. */
@@ -105,12 +104,12 @@ export const takeInAll = (
   })
 
 /** What was measured with what was made in the place of what it was made of. */
-export function afterMending(all: MeasuredForRules, { files, placed }: Mended): MeasuredForRules {
-  const made = new Set(placed.map((f) => f.path))
+export function afterMending(all: MeasuredForRules, { files, written }: Mended): MeasuredForRules {
+  const made = new Set(written.map((f) => f.path))
   return {
     ...all,
     measured: { ...all.measured, files },
-    files: [...all.files.filter((f) => !made.has(f.path)), ...placed],
+    files: [...all.files.filter((f) => !made.has(f.path)), ...written],
   }
 }
 
@@ -141,7 +140,7 @@ async function changeAll(
     )
   const measured = new Map(all.measured.files.map((m) => [m.path, m]))
   const hashes = new Map<string, string>()
-  const mended: Mended = { files: [], assets: 0, steps: 0, written: [], placed: [] }
+  const mended: Mended = { files: [], assets: 0, steps: 0, written: [] }
   for (const { asset, steps } of work) {
     const done = await engine.mend(assetFiles(asset, measured, placed), { steps }, { thumbnail: false })
     if (!done.ok) {
@@ -172,8 +171,7 @@ async function changeAll(
         : join(resolve(around.cwd, options.into!), insideOnly(file.path))
       await mkdir(dirname(target), { recursive: true })
       await writeFile(target, file.bytes)
-      mended.written.push(target)
-      mended.placed.push({ path: file.path, file: target, sizeBytes: file.bytes.length })
+      mended.written.push({ path: file.path, file: target, sizeBytes: file.bytes.length })
     }
   }
   mended.files = [...measured.values()].sort((a, b) => (a.path < b.path ? -1 : 1))

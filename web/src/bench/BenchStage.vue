@@ -241,7 +241,7 @@ function chooseRow(id: string): void {
       @map="(m) => emit('query', { map: m, view: 'map' })"
     >
       <template #light><slot name="light" /></template>
-      <template #over="{ stage: lent, drawn }">
+      <template #over="{ stage: lent, drawn, beside }">
         <PaintBar
           v-if="handwork.now?.kind === 'paint' && station === 'slots'"
           :key="JSON.stringify(handwork.now)"
@@ -269,7 +269,7 @@ function chooseRow(id: string): void {
           :stage="lent"
           :drawn="drawn"
           :shown="(state.levels.find((l) => l.level === level) ?? state.levels[0])?.nodes ?? []"
-          :beside="over && standing ? standing.shown : null"
+          :beside="beside?.over ? beside.shown : null"
           @keep="movePivot"
           @end="handwork.end"
           @marks="(m) => (picks = m)"

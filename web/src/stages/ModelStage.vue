@@ -70,6 +70,8 @@ const trouble = ref('')
 const divider = ref(0.5)
 /** Address of the model that stands on the stage. */
 const drawn = ref('')
+/** What stands beside it or at its origin, as it was drawn; null: nothing. */
+const drawnBeside = shallowRef<ModelFrame['guest']>(null)
 /** The same for what stands over the stage. */
 const lent = shallowRef<LentStage | null>(null)
 let stage: LentStage | null = null,
@@ -168,13 +170,14 @@ defineExpose({
 })
 async function redraw(): Promise<void> {
   if (!stage || !frame.value) return
-  const { model } = frame.value
+  const { model, guest } = frame.value
   try {
     trouble.value = ''
     stage.light(props.light)
     stage.trySurfaces(props.tried)
     await stage.draw(frame.value)
     drawn.value = model
+    drawnBeside.value = guest
     stage.canvas.dataset['model'] = model
     emit('drawn', model)
     ownViews.value = (stage.model()?.views ?? []).slice(0, MOST_VIEWS).map((v) => v.name)
@@ -347,7 +350,7 @@ onBeforeUnmount(() => {
         @marks="(m) => (aidMarks = m)"
       />
       <DropTest v-if="collision && lent && drawn === state.model" :stage="lent" :state="state" />
-      <slot v-if="lent && drawn" name="over" :stage="lent" :drawn="drawn" />
+      <slot v-if="lent && drawn" name="over" :stage="lent" :drawn="drawn" :beside="drawnBeside" />
       <span v-if="badge" class="hud badge">{{ badge }}</span>
       <StageTrouble
         v-if="trouble || !state.model"

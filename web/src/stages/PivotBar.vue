@@ -86,18 +86,11 @@ function keep(): void {
 let isGone = false
 /** Of beginnings that overtake each other the last one counts. */
 let begins = 0
-const WAIT_MS = 200,
-  MOST_WAITS = 50
 async function begin(): Promise<void> {
   session.value?.end()
   session.value = null
   points.value = []
   const turn = ++begins
-  // What stands beside comes onto the stage after the model
-  for (let n = 0; props.beside && !props.stage.guestModel() && n < MOST_WAITS; n++) {
-    await new Promise((resolve) => setTimeout(resolve, WAIT_MS))
-    if (isGone || turn !== begins) return
-  }
   const own = props.stage.model(),
     other = props.stage.guestModel()
   if (!own) return

@@ -15,7 +15,13 @@ const at = ref(0.5)
     data-reference
     :style="mode === 'beside' ? { clipPath: `inset(0 ${(1 - at) * 100}% 0 0)`, background } : undefined"
   />
-  <StageDivider v-if="mode === 'beside'" :at="at" word="picture" @move="(to) => (at = to)" />
+  <StageDivider
+    v-if="mode === 'beside'"
+    :at="at"
+    word="picture"
+    between="the picture and the model"
+    @move="(to) => (at = to)"
+  />
 </template>
 
 <style scoped>

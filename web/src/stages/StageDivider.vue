@@ -1,6 +1,8 @@
 <script setup lang="ts">
 // The line between before and after on a stage; `at` is its place as a share of the stage's width
-const props = defineProps<{ at: number; word: string }>()
+const props = withDefaults(defineProps<{ at: number; word: string; between?: string }>(), {
+  between: 'before and after',
+})
 const emit = defineEmits<{ move: [at: number] }>()
 
 const within = (at: number): number => Math.min(0.98, Math.max(0.02, at))
@@ -25,7 +27,7 @@ function nudge(event: KeyboardEvent): void {
   <button
     class="handle"
     role="slider"
-    aria-label="Divider between before and after"
+    :aria-label="`Divider between ${between}`"
     :aria-valuenow="Math.round(at * 100)"
     aria-valuemin="2"
     aria-valuemax="98"

@@ -29,11 +29,31 @@ export function worldOf(mesh: Mesh): Float32Array {
 export const cornersOf = (geometry: BufferGeometry): ArrayLike<number> =>
   geometry.index?.array ?? Uint32Array.from({ length: geometry.getAttribute('position').count }, (_, k) => k)
 
-/** The triangles of several meshes as one list, with their vertices numbered from `first` on. */
-export function joinedCorners(lists: readonly { indices: ArrayLike<number>; first: number }[]): Uint32Array {
-  const all = new Uint32Array(lists.reduce((sum, l) => sum + l.indices.length, 0))
-  let at = 0
-  for (const { indices, first } of lists)
-    for (let k = 0; k < indices.length; k++) all[at++] = indices[k]! + first
-  return all
+/** Several meshes as one surface; `pieces` says where each of them begins, in their order. */
+export interface JoinedMeshes {
+  positions: Float32Array
+  indices: Uint32Array
+  pieces: { first: number; firstTriangle: number; triangles: number }[]
+}
+
+/** Joins meshes, with their places in the world or as `places` gives them. */
+export function joinMeshes(
+  meshes: readonly Mesh[],
+  places: (mesh: Mesh) => Float32Array = worldOf,
+): JoinedMeshes {
+  const lists = meshes.map((mesh) => ({ own: places(mesh), corners: cornersOf(mesh.geometry) }))
+  const sum = (of: (list: (typeof lists)[number]) => number): number =>
+    lists.reduce((all, list) => all + of(list), 0)
+  const positions = new Float32Array(sum((l) => l.own.length)),
+    indices = new Uint32Array(sum((l) => l.corners.length))
+  let first = 0,
+    at = 0
+  const pieces = lists.map(({ own, corners }) => {
+    const piece = { first, firstTriangle: at / 3, triangles: corners.length / 3 }
+    positions.set(own, first * 3)
+    for (let k = 0; k < corners.length; k++) indices[at++] = corners[k]! + first
+    first += own.length / 3
+    return piece
+  })
+  return { positions, indices, pieces }
 }

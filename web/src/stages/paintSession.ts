@@ -3,7 +3,7 @@ import { tintChannels, type PaintedPart, type TintChannel } from '@stern-gate/co
 import type { Dab } from '@stern-gate/core/brush'
 import { packPainted } from '@stern-gate/core/surfaces'
 import { asking } from './askWorker'
-import { cornersOf, joinedCorners, placesOf, worldOf } from './meshPlaces'
+import { joinMeshes, placesOf } from './meshPlaces'
 import { amountsOf } from './layerLook'
 import type { StageModel } from './loadModel'
 import { LAYER_AMOUNT } from './lookShader'
@@ -58,9 +58,8 @@ export async function beginPainting(
   const meshes = model.meshes.filter((m) => m.slot === slot && m.mesh.geometry.getAttribute('position'))
   if (meshes.length === 0) return null
   const at = tintChannels.indexOf(channel),
-    pieces: Piece[] = []
-  let count = 0
-  for (const { path, primitive, mesh } of meshes) {
+    joined = joinMeshes(meshes.map((m) => m.mesh))
+  const pieces = meshes.map(({ path, primitive, mesh }, i): Piece => {
     const key = `${path} ${primitive}`,
       own = amountsOf(mesh.geometry, set, at),
       painted = before.get(key)
@@ -68,19 +67,14 @@ export async function beginPainting(
       amounts = new BufferAttribute(now, 1)
     mesh.geometry.userData['painting'] = true
     mesh.geometry.setAttribute(LAYER_AMOUNT, amounts)
-    pieces.push({ key, path, mesh, first: count, amounts })
-    count += now.length
-  }
+    return { key, path, mesh, first: joined.pieces[i]!.first, amounts }
+  })
   changed()
   const worker = new Worker(new URL('./paintWorker.ts', import.meta.url), { type: 'module' })
   const ask = asking<PaintAsk, PaintAnswer>(worker)
-  const positions = new Float32Array(count * 3),
-    values = new Float32Array(count)
-  for (const piece of pieces) {
-    positions.set(worldOf(piece.mesh), piece.first * 3)
-    values.set(piece.amounts.array, piece.first)
-  }
-  const indices = joinedCorners(pieces.map((p) => ({ indices: cornersOf(p.mesh.geometry), first: p.first })))
+  const { positions, indices } = joined,
+    values = new Float32Array(positions.length / 3)
+  for (const { first, amounts } of pieces) values.set(amounts.array, first)
   await ask({ kind: 'begin', positions, indices, values })
   const repaint = async (what: PaintAsk): Promise<void> => {
     const answer = await ask(what)
@@ -135,20 +129,17 @@ function show(pieces: readonly Piece[], vertices: Uint32Array, values: Float32Ar
 function partsOf(pieces: readonly Piece[], values: Float32Array): PaintedPart[] {
   return [...new Set(pieces.map((p) => p.path))].map((node) => {
     const own = pieces.filter((p) => p.path === node)
-    let count = 0
-    const placed = own.map((piece) => {
-      const first = count
-      count += piece.amounts.count
-      return { piece, first }
-    })
-    const positions = new Float32Array(count * 3),
-      amounts = new Float32Array(count)
-    for (const { piece, first } of placed) {
-      positions.set(placesOf(piece.mesh.geometry), first * 3)
-      amounts.set(values.subarray(piece.first, piece.first + piece.amounts.count), first)
-    }
-    const indices = joinedCorners(
-      placed.map((p) => ({ indices: cornersOf(p.piece.mesh.geometry), first: p.first })),
+    const {
+      positions,
+      indices,
+      pieces: placed,
+    } = joinMeshes(
+      own.map((p) => p.mesh),
+      (mesh) => placesOf(mesh.geometry),
+    )
+    const amounts = new Float32Array(positions.length / 3)
+    own.forEach((piece, i) =>
+      amounts.set(values.subarray(piece.first, piece.first + piece.amounts.count), placed[i]!.first),
     )
     return packPainted({ node, positions, indices, values: amounts, rest: commonest(amounts) })
   })

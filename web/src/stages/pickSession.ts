@@ -4,7 +4,7 @@ import type { Lasso, PickReach } from '@stern-gate/core/picker'
 import { packPicked } from '@stern-gate/core/surfaces'
 import { asking } from './askWorker'
 import type { StageModel } from './loadModel'
-import { cornersOf, joinedCorners, placesOf, worldOf } from './meshPlaces'
+import { cornersOf, joinMeshes, placesOf } from './meshPlaces'
 import type { PickAnswer, PickAsk } from './pickWorker'
 import type { StageMark } from './stageMarks'
 
@@ -26,32 +26,26 @@ export interface PickSession {
 export async function beginPicking(model: StageModel, slot: string): Promise<PickSession | null> {
   const meshes = model.meshes.filter((m) => m.slot === slot && m.mesh.visible)
   if (meshes.length === 0) return null
-  let vertices = 0,
-    triangles = 0
-  const pieces = meshes.map(({ path, primitive, mesh }) => {
-    const corners = cornersOf(mesh.geometry)
-    const piece = { path, primitive, mesh, corners, first: vertices, firstTriangle: triangles }
-    vertices += mesh.geometry.getAttribute('position').count
-    triangles += corners.length / 3
-    return piece
-  })
-  const positions = new Float32Array(vertices * 3),
-    uvs = new Float32Array(vertices * 2)
-  for (const { mesh, first } of pieces) {
-    positions.set(worldOf(mesh), first * 3)
+  const { positions, indices, pieces } = joinMeshes(meshes.map((m) => m.mesh))
+  const uvs = new Float32Array((positions.length / 3) * 2)
+  meshes.forEach(({ mesh }, i) => {
     const uv = mesh.geometry.getAttribute('uv')
-    for (let v = 0; uv && v < uv.count; v++) uvs.set([uv.getX(v), uv.getY(v)], (first + v) * 2)
-  }
+    for (let v = 0; uv && v < uv.count; v++) uvs.set([uv.getX(v), uv.getY(v)], (pieces[i]!.first + v) * 2)
+  })
   const worker = new Worker(new URL('./pickWorker.ts', import.meta.url), { type: 'module' })
   const ask = asking<PickAsk, PickAnswer>(worker)
-  const indices = joinedCorners(pieces.map((p) => ({ indices: p.corners, first: p.first })))
   await ask({ kind: 'begin', positions, uvs, indices })
   const steps: ReadonlySet<number>[] = [new Set()]
   const now = (): ReadonlySet<number> => steps.at(-1)!
-  const ofPiece = ({ firstTriangle, corners }: (typeof pieces)[number]): number[] =>
-    [...now()]
-      .filter((t) => t >= firstTriangle && t < firstTriangle + corners.length / 3)
-      .map((t) => t - firstTriangle)
+  /** What is picked of each mesh, by its own numbers; meshes of which nothing is picked are left out. */
+  const pickedParts = () =>
+    meshes.flatMap((one, i) => {
+      const { firstTriangle, triangles } = pieces[i]!
+      const picked = [...now()]
+        .filter((t) => t >= firstTriangle && t < firstTriangle + triangles)
+        .map((t) => t - firstTriangle)
+      return picked.length > 0 ? [{ ...one, picked }] : []
+    })
   const take = ({ triangles: found }: PickAnswer, takesOut: boolean): void => {
     if (!found || found.length === 0) return
     const next = new Set(now())
@@ -69,33 +63,21 @@ export async function beginPicking(model: StageModel, slot: string): Promise<Pic
     },
     count: () => now().size,
     marks: () =>
-      pieces.flatMap((piece): StageMark[] => {
-        const own = ofPiece(piece)
-        return own.length > 0
-          ? [
-              {
-                kind: 'triangles',
-                node: piece.path,
-                primitive: piece.primitive,
-                triangles: Uint32Array.from(own),
-              },
-            ]
-          : []
-      }),
+      pickedParts().map(({ path, primitive, picked }) => ({
+        kind: 'triangles',
+        node: path,
+        primitive,
+        triangles: Uint32Array.from(picked),
+      })),
     parts: () =>
-      pieces.flatMap((piece): PickedPart[] => {
-        const picked = ofPiece(piece)
-        return picked.length > 0
-          ? [
-              packPicked({
-                node: piece.path,
-                positions: placesOf(piece.mesh.geometry),
-                indices: Uint32Array.from(piece.corners),
-                picked,
-              }),
-            ]
-          : []
-      }),
+      pickedParts().map(({ path, mesh, picked }) =>
+        packPicked({
+          node: path,
+          positions: placesOf(mesh.geometry),
+          indices: Uint32Array.from(cornersOf(mesh.geometry)),
+          picked,
+        }),
+      ),
     end: () => worker.terminate(),
   }
 }

@@ -1,7 +1,7 @@
 import type { SightLine } from '@stern-gate/core/brush'
 import { asking } from './askWorker'
 import type { StageModel } from './loadModel'
-import { cornersOf, joinedCorners, worldOf } from './meshPlaces'
+import { joinMeshes } from './meshPlaces'
 import type { PickAnswer, PickAsk } from './pickWorker'
 
 type Place = [number, number, number]
@@ -33,20 +33,10 @@ export async function beginPoints(own: Shown, beside: Shown | null): Promise<Poi
   const meshesOf = ({ model, shown }: Shown) => model.meshes.filter((m) => shown.includes(m.path))
   const ownMeshes = meshesOf(own)
   if (ownMeshes.length === 0) return null
-  const lists = [...ownMeshes, ...(beside ? meshesOf(beside) : [])].map(({ mesh }) => ({
-    places: worldOf(mesh),
-    indices: cornersOf(mesh.geometry),
-  }))
-  const starts: number[] = []
-  let vertices = 0
-  for (const { places } of lists) {
-    starts.push(vertices)
-    vertices += places.length / 3
-  }
-  const positions = new Float32Array(vertices * 3)
-  lists.forEach(({ places }, i) => positions.set(places, starts[i]! * 3))
-  const ownEnd = starts[ownMeshes.length] ?? vertices
-  const indices = joinedCorners(lists.map((l, i) => ({ indices: l.indices, first: starts[i]! })))
+  const { positions, indices, pieces } = joinMeshes(
+    [...ownMeshes, ...(beside ? meshesOf(beside) : [])].map((m) => m.mesh),
+  )
+  const ownEnd = pieces[ownMeshes.length]?.first ?? positions.length / 3
   const worker = new Worker(new URL('./pickWorker.ts', import.meta.url), { type: 'module' })
   const ask = asking<PickAsk, PickAnswer>(worker)
   await ask({ kind: 'begin', positions, uvs: null, indices })
