@@ -11,11 +11,14 @@ export const surfaceSettings = [
   'sheen',
   'anisotropy',
   'iridescence',
+  'scattering',
   'texture placement',
   'height',
   'mask',
   'second layer',
+  'detail map',
   'blending',
+  'additive blending',
   'both sides',
 ] as const
 export const surfaceSettingSchema = z.enum(surfaceSettings)

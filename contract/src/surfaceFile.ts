@@ -1,5 +1,11 @@
 import * as z from 'zod'
-import { alphaMeaningSchema, secondLayerSchema, slotInputSchema, tintSchema } from './facts/slotFacts'
+import {
+  alphaMeaningSchema,
+  detailSchema,
+  secondLayerSchema,
+  slotInputSchema,
+  tintSchema,
+} from './facts/slotFacts'
 import { remedyOptionsSchema } from './finding'
 
 /** What a surface file of this form says of itself. */
@@ -18,7 +24,11 @@ export const surfaceFileSchema = z.strictObject({
   textures: z.array(
     z.strictObject({
       input: slotInputSchema,
-      field: z.string().describe('name of the input in glTF; height, tint and layer where glTF has none'),
+      field: z
+        .string()
+        .describe(
+          'name of the input in glTF; height, tint, layer, layerNormal, layerRoughness, detail and detailNormal where glTF has none',
+        ),
       file: z.string().nullable().describe('from this file; null: the file was never there'),
       uv: z.int().min(0).describe('UV channel, counted from 0'),
       tiling: z.tuple([z.number(), z.number()]),
@@ -29,5 +39,6 @@ export const surfaceFileSchema = z.strictObject({
   tints: z.array(tintSchema),
   alphaMeans: alphaMeaningSchema.nullable(),
   layer: secondLayerSchema.nullable(),
+  detail: detailSchema.nullable().default(null),
 })
 export type SurfaceFile = z.infer<typeof surfaceFileSchema>

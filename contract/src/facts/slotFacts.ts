@@ -32,6 +32,13 @@ export const slotValuesSchema = z.strictObject({
   specularColour: colour,
   coat: z.number().describe('clear coat over it, 0 to 1'),
   coatRoughness: z.number(),
+  scatter: z
+    .number()
+    .default(0)
+    .describe(
+      'share of the light that is scattered through to the other side (KHR_materials_diffuse_transmission)',
+    ),
+  scatterColour: colour.default([1, 1, 1]).describe('of the light that is scattered through, linear RGB'),
 })
 export type SlotValues = z.infer<typeof slotValuesSchema>
 
@@ -84,12 +91,38 @@ export const secondLayerSchema = z.strictObject({
   strength: z.number().min(0).max(1),
   mode: z.enum(layerModes).describe('how its colour meets the one below'),
   colour,
-  roughness: z.number().min(0).max(1).nullable().describe('null: that of the surface below'),
+  roughness: z
+    .number()
+    .min(0)
+    .max(1)
+    .nullable()
+    .describe('where its roughness map is black, or everywhere without one; null: that of the surface below'),
+  roughnessMost: z
+    .number()
+    .min(0)
+    .max(1)
+    .nullable()
+    .default(null)
+    .describe('where its roughness map is white; null: 1'),
+  roughnessChannel: z.enum(tintChannels).default('G').describe('of its roughness map'),
+  normal: z.number().min(0).max(10).default(1).describe('strength of its normal map'),
   metallic: z.number().min(0).max(1).nullable().describe('null: that of the surface below'),
-  uv: z.int().min(0).max(7).describe('UV channel of its texture and ramp, counted from 0'),
-  tiling: z.number().positive().describe('of its texture, against the UV channel'),
+  uv: z.int().min(0).max(7).describe('UV channel of its textures and ramp, counted from 0'),
+  tiling: z.number().positive().describe('of its textures, against the UV channel'),
 })
 export type SecondLayer = z.infer<typeof secondLayerSchema>
+
+/**
+ * A detail map: fine structure that repeats over the whole surface. Its colour multiplies the base colour, the grey of
+ * 50 % (128 of 255) leaving it as it is; its normals lie on those of the surface.
+ */
+export const detailSchema = z.strictObject({
+  uv: z.int().min(0).max(7).describe('UV channel that its textures lie on, counted from 0'),
+  tiling: z.number().positive().describe('how often they repeat on that channel'),
+  colour: z.number().min(0).max(1).describe('how strongly its colour counts'),
+  normal: z.number().min(0).max(10).describe('strength of its normals'),
+})
+export type Detail = z.infer<typeof detailSchema>
 
 export const slotFactsSchema = z.strictObject({
   name: z.string(),
@@ -128,6 +161,16 @@ export const slotFactsSchema = z.strictObject({
     .default(null)
     .describe('what the alpha of the base colour is declared to mean; null: nothing is declared'),
   layer: secondLayerSchema.nullable().default(null).describe('a second layer over it; null: none'),
+  detail: detailSchema.nullable().default(null).describe('a detail map over it; null: none'),
+  heightDepth: z
+    .number()
+    .nullable()
+    .default(null)
+    .describe('metres between black and white of its height map; null: nothing is said'),
+  adds: z
+    .boolean()
+    .default(false)
+    .describe('what is blended is added to what stands behind, and takes nothing of it away'),
   values: slotValuesSchema.nullable().default(null).describe('null: measured before these were'),
 })
 export type SlotFacts = z.infer<typeof slotFactsSchema>

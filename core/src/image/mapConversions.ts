@@ -1,6 +1,6 @@
 import { seededNumbers } from '../geometry/surfaceSamples'
 import { alphaPlace, fullValue, type Pixels } from './pixels'
-import { putUnit, vectorAt, type Vector } from './normalPixels'
+import { putUnit, reorient, vectorAt, type Vector } from './normalPixels'
 import { linearToSrgb, srgbToLinear } from './transferCurves'
 
 /** Values of one channel, or of all but alpha, brought from 0 … 1 to `least` … `most`: the same map, in another range. */
@@ -50,8 +50,7 @@ export function withThird(pixels: Pixels): Pixels {
 }
 
 /**
- * A detail laid over a base normal map: the detail's vector is turned by what turns straight up into the base's
- * (reoriented normal mapping, Barré-Brisebois and Hill 2012). The detail repeats so many times; its strength scales its
+ * A detail laid over a base normal map, vector by vector. The detail repeats so many times; its strength scales its
  * slopes first.
  */
 export function withDetail(base: Pixels, detail: Pixels, repeats: number, strength: number): Pixels {
@@ -67,12 +66,8 @@ export function withDetail(base: Pixels, detail: Pixels, repeats: number, streng
         dy = Math.floor(((y + 0.5) / base.height) * repeats * detail.height) % detail.height
       vectorAt(base, k, half, t)
       vectorAt(detail, (dy * detail.width + dx) * detail.channels, own, u)
-      t[2] += 1
-      u[0] *= -strength
-      u[1] *= -strength
-      const dot = t[0] * u[0] + t[1] * u[1] + t[2] * u[2]
-      const z = Math.max(1e-6, t[2])
-      putUnit(data, k, half, [(t[0] * dot) / z - u[0], (t[1] * dot) / z - u[1], (t[2] * dot) / z - u[2]])
+      reorient(t, u, strength, t)
+      putUnit(data, k, half, t)
     }
   return { ...base, data }
 }

@@ -23,6 +23,19 @@ export function putUnit(data: Uint8Array | Uint16Array, k: number, half: number,
 }
 
 /**
+ * A vector of a detail laid over one of a base: turned by what turns straight up into the base's (reoriented normal
+ * mapping, Barré-Brisebois and Hill 2012). The strength scales the slopes of the detail first. Of no certain length.
+ */
+export function reorient(base: Vector, detail: Vector, strength: number, into: Vector): void {
+  const z = base[2] + 1
+  const [u, v, w] = [-strength * detail[0], -strength * detail[1], detail[2]]
+  const dot = (base[0] * u + base[1] * v + z * w) / Math.max(1e-6, z)
+  into[0] = base[0] * dot - u
+  into[1] = base[1] * dot - v
+  into[2] = z * dot - w
+}
+
+/**
  * Returns the map with every vector unit long, at the same depth; a vector without length becomes straight
  * up. Needs three channels or more; others stay as they are.
  */

@@ -3,7 +3,7 @@ import type { SlotFacts, SlotInput } from '@stern-gate/contract'
 import { fileStem } from '../read/deliveryPath'
 import { inputTextures, type CoreInput } from '../scene/slotInputs'
 import { slotNames } from '../scene/slotNames'
-import { slotNotes } from '../scene/slotNotes'
+import { slotNotes, type SlotNotes } from '../scene/slotNotes'
 import { channelOf, placementOf } from '../scene/texturePlacement'
 import { slotValues } from '../scene/slotValues'
 
@@ -38,6 +38,9 @@ export function measureSlots(document: Document): SlotFacts[] {
     tints: [...(slotNotes(material).tints ?? [])],
     alphaMeaning: slotNotes(material).alpha ?? null,
     layer: slotNotes(material).layer ?? null,
+    detail: slotNotes(material).detail ?? null,
+    heightDepth: slotNotes(material).heightDepth ?? null,
+    adds: slotNotes(material).blending === 'add' && material.getAlphaMode() === 'BLEND',
     values: slotValues(material),
   }))
 }
@@ -101,10 +104,22 @@ function coreTextures(material: Material, images: Texture[]): SlotTexture[] {
 
 /** Inputs that glTF has none for and an output of ours notes with the slot, by path or name. */
 function notedTextures(material: Material, images: Texture[]): SlotTexture[] {
-  return Object.entries(slotNotes(material).inputs ?? {}).flatMap(([field, name]) => {
+  const notes = slotNotes(material)
+  return Object.entries(notes.inputs ?? {}).flatMap(([field, name]) => {
     const image = images.findIndex((t) => t.getURI() === name || t.getName() === fileStem(name))
-    return image < 0 ? [] : [{ input: 'other' as const, field, image, ...lieOf(null) }]
+    return image < 0 ? [] : [{ input: 'other' as const, field, image, ...notedLie(field, notes) }]
   })
+}
+
+/** Textures of a second layer and of a detail map have their own UV channel and tiling; others lie as they are. */
+function notedLie(field: string, { layer, detail }: SlotNotes): ReturnType<typeof lieOf> {
+  const lies = field.startsWith('layer') ? layer : field.startsWith('detail') ? detail : null
+  if (!lies) return lieOf(null)
+  const { uv, tiling } = lies
+  return {
+    channel: uv,
+    placement: tiling === 1 ? null : { tiling: [tiling, tiling], offset: [0, 0], turn: 0 },
+  }
 }
 
 /** Inputs of extensions that stand for one of the core's. */

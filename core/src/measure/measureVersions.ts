@@ -2,7 +2,7 @@ import type { FileKind } from '@stern-gate/contract'
 import { isMeshKind, isTextureKind } from '../read/fileKind'
 
 /** Version of each measure: raise one and only what it measures is measured again. */
-export const measureVersions = { mesh: 22, texture: 17, thumbnail: 2 } as const
+export const measureVersions = { mesh: 23, texture: 17, thumbnail: 2 } as const
 
 /** What is measured of a file, and its version: a mesh file holds textures, both are drawn as a thumbnail. */
 export interface FileMeasure {

@@ -11,6 +11,8 @@ const square = (more: Partial<LookPiece> = {}): LookPiece => ({
   sheet: SHEET,
   base: SHEET,
   packed: SHEET,
+  normal: SHEET,
+  detail: SHEET,
   layer: SHEET,
   amounts: new Float32Array([0, 1, 1, 0]),
   ...more,
@@ -22,6 +24,9 @@ const painted: SecondLayer = {
   mode: 'mix',
   colour: [1, 0, 0],
   roughness: 0.2,
+  roughnessMost: null,
+  roughnessChannel: 'G',
+  normal: 1,
   metallic: null,
   uv: 0,
   tiling: 1,
@@ -36,6 +41,13 @@ const grey: Look = {
   tints: [],
   layer: painted,
   layerTexture: null,
+  layerRoughness: null,
+  layerNormal: null,
+  detail: null,
+  detailTexture: null,
+  detailNormal: null,
+  normal: null,
+  normalStrength: 1,
 }
 const map = (width: number, channels: number, data: number[]): Pixels => ({
   width,
@@ -112,6 +124,55 @@ describe('a look that is baked', () => {
     const look = { ...grey, layer: { ...painted, tiling: 2 }, layerTexture }
     const { colour } = bakeLook([full], look, 4, 1)
     expect([0, 1, 2, 3].map((x) => texel(colour, x, 0)[0])).toEqual([255, 0, 255, 0])
+  })
+  it('multiplies the detail map’s colour, its grey of 128 changing nothing, before the layer lies over it', () => {
+    const detail = { uv: 0, tiling: 2, colour: 0.5, normal: 1 }
+    const detailTexture = map(2, 1, [128, 0])
+    const bare = { ...grey, layer: null, detail, detailTexture }
+    const { colour } = bakeLook([square()], bare, 4, 1)
+    expect([0, 1, 2, 3].map((x) => texel(colour, x, 0)[0])).toEqual([0.25, 0.125, 0.25, 0.125].map(byte))
+    const covered = { ...bare, layer: painted }
+    const all = square({ amounts: new Float32Array([1, 1, 1, 1]) })
+    expect(texel(bakeLook([all], covered, 4, 1).colour, 1, 0)).toEqual([255, 0, 0])
+    // A piece without that channel has none of it
+    expect(texel(bakeLook([square({ detail: null })], bare, 4, 1).colour, 1, 0)[0]).toBe(byte(0.25))
+  })
+  it('lays the detail’s normals on those of the surface, and those of the layer over both', () => {
+    const bent = (x: number, z: number) => [x, 0, z].map((v) => Math.round(((v + 1) / 2) * 255))
+    const leaning = map(1, 3, [255, 128, 255])
+    const detail = { uv: 0, tiling: 1, colour: 1, normal: 0.5 }
+    const flat = { ...grey, layer: null, detail, detailNormal: leaning }
+    // (½, 0, 1) made unit: the slopes of the detail count half
+    const length = Math.hypot(0.5, 1)
+    const got = texel(bakeLook([square()], flat, 1, 1).normal, 0, 0)
+    expect(Math.abs(got[0]! - bent(0.5 / length, 1 / length)[0]!)).toBeLessThanOrEqual(1)
+    expect(Math.abs(got[2]! - bent(0.5 / length, 1 / length)[2]!)).toBeLessThanOrEqual(1)
+    const over = { ...flat, layer: { ...painted, normal: 1 }, layerNormal: map(1, 3, [0, 128, 255]) }
+    const all = square({ amounts: new Float32Array([1, 1, 1, 1]) })
+    expect(texel(bakeLook([all], over, 1, 1).normal, 0, 0)[0]).toBe(
+      Math.round(((1 - Math.SQRT1_2) / 2) * 255),
+    )
+    // Nothing of the layer leaves the detail
+    const none = square({ amounts: new Float32Array(4) })
+    expect(texel(bakeLook([none], over, 1, 1).normal, 0, 0)).toEqual(got)
+    // The surface's own map, its slopes doubled
+    const own = { ...grey, layer: null, normal: map(1, 3, [191, 128, 255]), normalStrength: 2 }
+    const slope = ((191 / 255) * 2 - 1) * 2
+    const lean = texel(bakeLook([square()], own, 1, 1).normal, 0, 0)[0]!
+    expect(Math.abs(lean - bent(slope / Math.hypot(slope, 1), 0)[0]!)).toBeLessThanOrEqual(1)
+  })
+  it('takes the roughness of the layer from a channel of its map, between least and most', () => {
+    const layerRoughness = map(1, 4, [0, 0, 51, 255])
+    const all = square({ amounts: new Float32Array([1, 1, 1, 1]) })
+    const of = (layer: Partial<SecondLayer>) =>
+      texel(
+        bakeLook([all], { ...grey, layer: { ...painted, ...layer }, layerRoughness }, 1, 1).packed,
+        0,
+        0,
+      )[1]
+    expect(of({ roughnessChannel: 'B', roughness: 0.5, roughnessMost: 1 })).toBe(Math.round(0.6 * 255))
+    expect(of({ roughnessChannel: 'B', roughness: null, roughnessMost: null })).toBe(51)
+    expect(of({ roughnessChannel: 'A', roughness: 0.1, roughnessMost: 0.4 })).toBe(Math.round(0.4 * 255))
   })
   it('counts texels that places share which look different, and continues islands', () => {
     const left = square({

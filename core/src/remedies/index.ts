@@ -51,6 +51,7 @@ import { reorderTriangles } from './mesh/reorderTriangles'
 import { repack } from './colour/repack'
 import { rescale } from './scale/rescale'
 import { resize } from './compression/resize'
+import { detail } from './slots/detail'
 import { secondLayer } from './slots/secondLayer'
 import { setAlpha } from './slots/setAlpha'
 import { setLoop } from './mesh/setLoop'
@@ -129,6 +130,7 @@ const list = [
   repack,
   rescale,
   resize,
+  detail,
   secondLayer,
   setAlpha,
   setLoop,

@@ -204,7 +204,13 @@ const formatsOf = (
 })
 
 /** What a browser cannot be given: the open formats have no place for it. */
-const inNoOpenFormat: ReadonlySet<SurfaceSetting> = new Set(['height', 'mask', 'second layer'])
+const inNoOpenFormat: ReadonlySet<SurfaceSetting> = new Set([
+  'height',
+  'mask',
+  'second layer',
+  'detail map',
+  'additive blending',
+])
 
 /** Receivers that read files as the project has them. */
 const asInProject = conventionsSchema.parse({})

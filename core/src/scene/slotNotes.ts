@@ -1,6 +1,6 @@
 import type { Material } from '@gltf-transform/core'
 import * as z from 'zod'
-import { alphaMeaningSchema, secondLayerSchema, tintSchema } from '@stern-gate/contract'
+import { alphaMeaningSchema, detailSchema, secondLayerSchema, tintSchema } from '@stern-gate/contract'
 
 /** Where notes of ours stand in the extras of a slot: what other programs write there under common words is theirs. */
 const KEY = 'stern-gate'
@@ -17,6 +17,12 @@ const notesSchema = z.object({
   tints: z.array(tintSchema).max(4).optional().catch(undefined),
   /** A second layer over it. */
   layer: secondLayerSchema.optional().catch(undefined),
+  /** A detail map over it. */
+  detail: detailSchema.optional().catch(undefined),
+  /** Metres between black and white of its height map. */
+  heightDepth: z.number().min(0).max(10).optional().catch(undefined),
+  /** How it is blended, where glTF has no word for it. */
+  blending: z.literal('add').optional().catch(undefined),
   /** What the alpha of the base colour means. */
   alpha: alphaMeaningSchema.optional().catch(undefined),
 })
@@ -31,7 +37,9 @@ export function slotNotes(slot: Material): SlotNotes {
   return Object.fromEntries(Object.entries(notes.data).filter(([, value]) => value !== undefined))
 }
 
-/** Adds to the notes of a slot. */
-export function noteOfSlot(slot: Material, notes: SlotNotes): void {
+/** Adds to the notes of a slot; what is `undefined` is taken out. Gives whether they are others now. */
+export function noteOfSlot(slot: Material, notes: SlotNotes): boolean {
+  const before = JSON.stringify(slotNotes(slot))
   slot.setExtras({ ...slot.getExtras(), [KEY]: { ...slotNotes(slot), ...notes } })
+  return JSON.stringify(slotNotes(slot)) !== before
 }

@@ -1,9 +1,11 @@
 import type { Document, ExtensionProperty, Material } from '@gltf-transform/core'
 import {
   type Clearcoat,
+  type DiffuseTransmission,
   type EmissiveStrength,
   type IOR,
   KHRMaterialsClearcoat,
+  KHRMaterialsDiffuseTransmission,
   KHRMaterialsEmissiveStrength,
   KHRMaterialsIOR,
   KHRMaterialsSpecular,
@@ -18,6 +20,7 @@ import type { SlotValues } from '@stern-gate/contract'
 type Rgb = [number, number, number]
 
 const CLEARCOAT = 'KHR_materials_clearcoat',
+  SCATTER = 'KHR_materials_diffuse_transmission',
   STRENGTH = 'KHR_materials_emissive_strength',
   INDEX = 'KHR_materials_ior',
   SPECULAR = 'KHR_materials_specular',
@@ -31,7 +34,8 @@ export function slotValues(slot: Material): SlotValues {
     index = slot.getExtension<IOR>(INDEX),
     specular = slot.getExtension<Specular>(SPECULAR),
     transmission = slot.getExtension<Transmission>(TRANSMISSION),
-    volume = slot.getExtension<Volume>(VOLUME)
+    volume = slot.getExtension<Volume>(VOLUME),
+    scatter = slot.getExtension<DiffuseTransmission>(SCATTER)
   const distance = volume?.getAttenuationDistance() ?? Infinity
   return {
     normalStrength: slot.getNormalScale(),
@@ -47,6 +51,8 @@ export function slotValues(slot: Material): SlotValues {
     specularColour: specular?.getSpecularColorFactor() ?? [1, 1, 1],
     coat: coat?.getClearcoatFactor() ?? 0,
     coatRoughness: coat?.getClearcoatRoughnessFactor() ?? 0,
+    scatter: scatter?.getDiffuseTransmissionFactor() ?? 0,
+    scatterColour: scatter?.getDiffuseTransmissionColorFactor() ?? [1, 1, 1],
   }
 }
 
@@ -67,6 +73,7 @@ export function setSlotValues(document: Document, slot: Material, given: Partial
   setVolume(document, slot, given)
   setSpecular(document, slot, given)
   setCoat(document, slot, given)
+  setScatter(document, slot, given)
 }
 
 function setVolume(
@@ -97,6 +104,19 @@ function setCoat(document: Document, slot: Material, { coat, coatRoughness }: Pa
   const layer = own(slot, CLEARCOAT, () => document.createExtension(KHRMaterialsClearcoat).createClearcoat())
   if (coat !== undefined) layer.setClearcoatFactor(coat)
   if (coatRoughness !== undefined) layer.setClearcoatRoughnessFactor(coatRoughness)
+}
+
+function setScatter(
+  document: Document,
+  slot: Material,
+  { scatter, scatterColour }: Partial<SlotValues>,
+): void {
+  if (scatter === undefined && scatterColour === undefined) return
+  const layer = own(slot, SCATTER, () =>
+    document.createExtension(KHRMaterialsDiffuseTransmission).createDiffuseTransmission(),
+  )
+  if (scatter !== undefined) layer.setDiffuseTransmissionFactor(scatter)
+  if (scatterColour) layer.setDiffuseTransmissionColorFactor(scatterColour as Rgb)
 }
 
 /** The extension that the slot has, or a new one. */

@@ -16,6 +16,8 @@ const plain: SlotValues = {
   specularColour: [1, 1, 1],
   coat: 0,
   coatRoughness: 0,
+  scatter: 0,
+  scatterColour: [1, 1, 1],
 }
 const slot = (more: Partial<SlotFacts> = {}, values: Partial<SlotValues> = {}): SlotFacts => ({
   name: 'pane',
@@ -34,6 +36,9 @@ const slot = (more: Partial<SlotFacts> = {}, values: Partial<SlotValues> = {}): 
   tints: [],
   alphaMeaning: null,
   layer: null,
+  detail: null,
+  heightDepth: null,
+  adds: false,
   values: { ...plain, ...values },
   ...more,
 })
@@ -51,6 +56,27 @@ describe('what becomes of a surface at a target', () => {
   it('is nothing to speak of where only what every target draws is set', () => {
     expect(lines(slot(), 'handheld')).toEqual([])
     expect(lines(slot({ metallic: 1, emissive: [1, 1, 1] }), 'handheld')).toEqual([])
+  })
+  it('names what glTF has no place for, with what is drawn in its place', () => {
+    const detail = { uv: 0, tiling: 6, colour: 1, normal: 1 }
+    const leaf = slot({ detail, adds: true, alphaMode: 'blend' }, { scatter: 0.4 })
+    expect(lines(leaf, 'handheld')).toEqual([
+      ['detail map', 'lost'],
+      ['scattering', 'lost'],
+      ['additive blending', 'changed'],
+      ['blending', 'kept'],
+    ])
+    const [first, second] = carryOver([leaf], defaultRulebook.targets['desk']!)
+    expect([first!.value, second!.value]).toEqual(['6 ×', '0.4'])
+    // What a detail map and a layer bring lies as they say: no placement of the slot is lost with it
+    const placed = { tiling: [6, 6] as [number, number], offset: [0, 0] as [number, number], turn: 0 }
+    const own = [{ ...texture(1), field: 'detail', placement: placed }]
+    expect(lines(slot({ detail, textures: own }), 'handheld')).toEqual([['detail map', 'lost']])
+    const deep = slot({ heightDepth: 0.004, textures: [{ ...texture(1), field: 'height' }] })
+    expect(carryOver([deep], defaultRulebook.targets['desk']!)[0]).toMatchObject({
+      setting: 'height',
+      value: '4 mm deep',
+    })
   })
   it('is kept where the target takes it, and lost with words where not', () => {
     const glass = slot(

@@ -18,12 +18,18 @@ const instead: Readonly<Record<SurfaceSetting, string>> = {
   anisotropy: 'its highlights are round',
   iridescence: 'it is drawn without the film',
   'texture placement': 'its textures lie as the UV channel says, once',
+  scattering: 'no light is scattered through it',
   height: 'the height map is not used',
   mask: 'the mask is not used',
   'second layer': 'the surface below is drawn alone',
+  'detail map': 'it is drawn without the fine structure',
+  'additive blending': 'it is blended, and dims what stands behind',
   blending: 'it is cut out at half of the alpha',
   'both sides': 'it is drawn from its front alone',
 }
+
+/** Settings in whose place something else is drawn; the others are lost. */
+const drawnOtherwise: ReadonlySet<SurfaceSetting> = new Set(['blending', 'additive blending'])
 
 /** Extensions of which the facts hold no values; that they are there is what counts. */
 const byExtension: Readonly<Record<string, SurfaceSetting>> = {
@@ -44,7 +50,7 @@ export const carryOver = (slots: readonly SlotFacts[], target: Target): CarriedS
         slot: slot.name,
         setting,
         value,
-        fate: isTaken ? 'kept' : setting === 'blending' ? 'changed' : 'lost',
+        fate: isTaken ? 'kept' : drawnOtherwise.has(setting) ? 'changed' : 'lost',
         how: isTaken ? '' : instead[setting],
       }
     }),
@@ -66,24 +72,35 @@ function settingsOf(slot: SlotFacts): Setting[] {
       },
     v && v.coat > 0 && { setting: 'clear coat', value: formatNumber(v.coat) },
     ...slot.extensions.map((e) => byExtension[e] && { setting: byExtension[e], value: 'set' }),
-    slot.textures.some((t) => t.placement) && { setting: 'texture placement', value: placed(slot) },
-    slot.textures.some((t) => t.field === 'height') && { setting: 'height', value: 'a map' },
+    isPlaced(slot) && { setting: 'texture placement', value: placed(slot) },
+    slot.textures.some((t) => t.field === 'height') && { setting: 'height', value: heightWords(slot) },
     (slot.tints.length > 0 || slot.textures.some((t) => t.field === 'tint')) && {
       setting: 'mask',
       value: slot.tints.length > 0 ? `tints ${slot.tints.map((t) => t.channel).join('')}` : 'a map',
     },
     slot.layer && { setting: 'second layer', value: layerWords(slot.layer) },
+    slot.detail && { setting: 'detail map', value: `${formatNumber(slot.detail.tiling)} ×` },
+    v && v.scatter > 0 && { setting: 'scattering', value: formatNumber(v.scatter) },
+    slot.adds && { setting: 'additive blending', value: 'added' },
     slot.alphaMode === 'blend' && { setting: 'blending', value: 'by alpha' },
     slot.doubleSided && { setting: 'both sides', value: 'drawn' },
   ]
   return found.filter((s): s is Setting => !!s)
 }
 
+/** What a layer or a detail map brings is placed by it, and goes with it. */
+const placedTexture = ({ textures }: SlotFacts) =>
+  textures.find((t) => t.placement && !/^(layer|detail)/.test(t.field))
+const isPlaced = (slot: SlotFacts): boolean => placedTexture(slot) !== undefined
+
+const heightWords = ({ heightDepth }: SlotFacts): string =>
+  heightDepth === null ? 'a map' : `${formatLength(heightDepth)} deep`
+
 const layerWords = ({ by }: NonNullable<SlotFacts['layer']>): string =>
   by.kind === 'ramp' ? 'by a ramp' : by.kind === 'mask' ? `by ${by.channel} of the mask` : 'painted'
 
-function placed({ textures }: SlotFacts): string {
-  const { tiling } = textures.find((t) => t.placement)!.placement!
+function placed(slot: SlotFacts): string {
+  const { tiling } = placedTexture(slot)!.placement!
   return `${formatNumber(tiling[0])} × ${formatNumber(tiling[1])}`
 }
 

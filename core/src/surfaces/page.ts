@@ -6,17 +6,21 @@ export { cutoffOf } from './cutoffOf'
 export { tintNames, tintsAfter } from './tintsAfter'
 export { islandsOfTexture } from './islandsOfTexture'
 export { cellBytes } from '../geometry/cellMask'
+export { fileName } from '../read/deliveryPath'
 export { maskOfSlot } from './maskOfSlot'
 export { SURFACE } from './sharedSurfaces'
 export { presetOf, surfacePresetNames } from './presets'
 export { inputWords, slotInputWords } from '../rulebook/inputWords'
 export {
   firstLayer,
+  layerInputs,
   layerAfter,
   layerOf,
   optionsOfLayer,
   SECOND_LAYER,
   type LayerOptions,
 } from './secondLayer'
+export { DETAIL, detailAfter, detailInputs, firstDetail } from './detailMap'
+export { DETAIL_GREY } from '../picture/detailGrey'
 export { packPicked, type PickedSurface } from './pickedParts'
 export { packPainted, type PaintedSurface } from './paintedParts'

@@ -14,13 +14,23 @@ export interface LayerOptions {
   mode: SecondLayer['mode']
   colour: string
   roughness: number | null
+  roughnessMost: number | null
+  roughnessChannel: TintChannel
   metallic: number | null
+  normal: number
   uv: number
   tiling: number
 }
 
 /** Remedy that lays a second layer over a slot. */
 export const SECOND_LAYER = 'slots/second-layer'
+
+/** Inputs of a layer's own textures in the notes of a slot, by the option that names them. */
+export const layerInputs = {
+  texture: 'layer',
+  normalTexture: 'layerNormal',
+  roughnessTexture: 'layerRoughness',
+} as const
 
 /** The layer that options of slots/second-layer make; null: none. */
 export function layerOf(o: LayerOptions): SecondLayer | null {
@@ -33,7 +43,10 @@ export function layerOf(o: LayerOptions): SecondLayer | null {
       mode: o.mode,
       colour: linearOfHex(o.colour),
       roughness: o.roughness,
+      roughnessMost: o.roughnessMost,
+      roughnessChannel: o.roughnessChannel,
       metallic: o.metallic,
+      normal: o.normal,
       uv: o.uv,
       tiling: o.tiling,
     }
@@ -59,7 +72,10 @@ export const firstLayer: LayerOptions = {
   mode: 'mix',
   colour: '#6b4a33',
   roughness: null,
+  roughnessMost: null,
+  roughnessChannel: 'G',
   metallic: null,
+  normal: 1,
   uv: 0,
   tiling: 1,
 }

@@ -9,7 +9,8 @@ import {
   type SurfaceFile,
 } from '@stern-gate/contract'
 import { hexOfLinear } from './hexColour'
-import { optionsOfLayer, SECOND_LAYER } from './secondLayer'
+import { DETAIL, detailInputs } from './detailMap'
+import { layerInputs, optionsOfLayer, SECOND_LAYER } from './secondLayer'
 import { SURFACE } from './sharedSurfaces'
 import { slotValuesAsOptions } from './slotValuesAsOptions'
 import { tintNames } from './tintsAfter'
@@ -33,6 +34,7 @@ export function surfaceFileOf(slot: SlotFacts, fileOf: (image: number) => string
     tints: slot.tints,
     alphaMeans: slot.alphaMeaning,
     layer: slot.layer,
+    detail: slot.detail,
   }
 }
 
@@ -69,16 +71,33 @@ const placedAs = {
   emissive: 'emissive',
 } as const
 
+/** Inputs that a step can feed with a texture as it is, by their name in a file. */
+const fedAs: Readonly<Record<string, string>> = {
+  baseColorTexture: 'basecolor',
+  normalTexture: 'normal',
+  emissiveTexture: 'emissive',
+  height: 'height',
+  tint: 'tint',
+}
+const FEED = 'slots/feed'
+
 /**
- * The steps that give the surface of a file to a slot: values, placements, tints and the second layer. Textures stay
- * those of the slot: Pairing gives others.
+ * The steps that give the surface of a file to a slot: textures, values, placements, tints, detail map and the second
+ * layer. `nameOf` says which texture of the asset a file is; textures that it has not stay those of the slot.
  */
-export function stepsOfSurfaceFile(file: SurfaceFile, slot: SlotFacts): SurfaceStep[] {
+export function stepsOfSurfaceFile(
+  file: SurfaceFile,
+  slot: SlotFacts,
+  nameOf: (file: string) => string | null = () => null,
+): SurfaceStep[] {
   const { name } = slot
   const called = file.surface ?? 'values'
-  const steps: SurfaceStep[] = [{ remedy: SURFACE, options: { slot: name, called, ...file.values } }]
+  const fed = fedInputs(file, nameOf)
+  const steps: SurfaceStep[] = []
+  if (Object.keys(fed).length > 0) steps.push({ remedy: FEED, options: { slot: name, ...fed } })
+  steps.push({ remedy: SURFACE, options: { slot: name, called, ...file.values } })
   for (const [input, place] of placesOf(file)) {
-    const has = slot.textures.some((t) => t.input !== 'other' && placedAs[t.input] === input)
+    const has = input in fed || slot.textures.some((t) => t.input !== 'other' && placedAs[t.input] === input)
     if (has) steps.push({ remedy: 'slots/place-texture', options: { slot: name, input, ...place } })
   }
   if (file.tints.length > 0 || file.alphaMeans)
@@ -95,9 +114,45 @@ export function stepsOfSurfaceFile(file: SurfaceFile, slot: SlotFacts): SurfaceS
         ...(file.alphaMeans ? { alphaMeans: file.alphaMeans } : {}),
       },
     })
-  if (file.layer) steps.push({ remedy: SECOND_LAYER, options: { slot: name, ...optionsOfLayer(file.layer) } })
+  if (file.detail)
+    steps.push({
+      remedy: DETAIL,
+      options: { slot: name, ...file.detail, ...namedBy(file, detailInputs, nameOf) },
+    })
+  if (file.layer)
+    steps.push({
+      remedy: SECOND_LAYER,
+      options: { slot: name, ...optionsOfLayer(file.layer), ...namedBy(file, layerInputs, nameOf) },
+    })
   return steps
 }
+
+type NameOf = (file: string) => string | null
+
+/** Textures of the asset by the input that the file feeds with them; a packed map goes as one. */
+function fedInputs({ textures }: SurfaceFile, nameOf: NameOf): Record<string, string> {
+  const fed: Record<string, string> = {}
+  for (const { input, field, file } of textures) {
+    const name = file === null ? null : nameOf(file),
+      as = input === 'orm' ? 'orm' : fedAs[field]
+    if (name !== null && as) fed[as] = name
+  }
+  return fed
+}
+
+/** Textures of the asset by the option of a step, where its inputs have one. */
+const namedBy = (
+  { textures }: SurfaceFile,
+  inputs: Readonly<Record<string, string>>,
+  nameOf: NameOf,
+): Record<string, string> =>
+  Object.fromEntries(
+    Object.entries(inputs).flatMap(([option, input]) => {
+      const file = textures.find((t) => t.field === input)?.file
+      const name = file == null ? null : nameOf(file)
+      return name === null ? [] : [[option, name]]
+    }),
+  )
 
 /** Placements by the input that slots/place-texture names, where they are not the plain one. */
 function placesOf({ textures }: SurfaceFile): Map<string, RemedyOptions> {

@@ -1,6 +1,6 @@
 import { BufferAttribute, type BufferGeometry, type MeshStandardMaterial } from 'three'
 import { layerModes, tintChannels, type SecondLayer } from '@stern-gate/contract'
-import { addLook, LAYER_AMOUNT, LAYER_UV, lookOf } from './lookShader'
+import { addLook, LAYER_AMOUNT, LAYER_UV, lookOf, lookWith } from './lookShader'
 import { pictureAt } from './stagePictures'
 
 /** A second layer with the addresses of its pictures. */
@@ -8,8 +8,10 @@ export interface Layered {
   layer: SecondLayer
   /** Of the slot's mask; null where it has none. */
   mask: string | null
-  /** Of the layer's own texture; null where it has none. */
+  /** Of the layer's own textures; null where it has none. */
   texture: string | null
+  normal: string | null
+  roughness: string | null
 }
 
 /** Lays a second layer over a worn surface, or takes it off; one that never had one stays as it is. */
@@ -23,7 +25,7 @@ export function setLayer(
     if (there) there.layerOn.value = 0
     return
   }
-  const { layer, mask, texture } = layered,
+  const { layer, mask, texture, normal, roughness } = layered,
     { by } = layer,
     uniforms = addLook(worn)
   const maskPicture = by.kind === 'mask' && mask ? pictureAt(mask) : null,
@@ -46,7 +48,30 @@ export function setLayer(
   uniforms.layerMap.value = own?.texture ?? null
   uniforms.layerHasMap.value = own?.isThere ? 1 : 0
   uniforms.layerTiling.value = layer.tiling
+  setOwnMaps(worn, layer, normal, roughness)
   giveAttributes(geometry, layer)
+}
+
+function setOwnMaps(
+  worn: MeshStandardMaterial,
+  layer: SecondLayer,
+  normal: string | null,
+  roughness: string | null,
+): void {
+  const normals = normal ? pictureAt(normal) : null,
+    rough = roughness ? pictureAt(roughness) : null
+  const bent = lookWith(worn, 'LAYER_NORMALS', !!normals?.isThere)
+  if (bent) {
+    bent.layerNormals.value = normals!.texture
+    bent.layerNormalStrength.value = layer.normal
+  }
+  const ranged = lookWith(worn, 'LAYER_ROUGHNESS', !!rough?.isThere)
+  if (!ranged) return
+  ranged.layerRoughnessMap.value = rough!.texture
+  tintChannels.forEach((channel, k) =>
+    ranged.layerRoughnessChannel.value.setComponent(k, channel === layer.roughnessChannel ? 1 : 0),
+  )
+  ranged.layerRoughnessRange.value = [layer.roughness ?? 0, layer.roughnessMost ?? 1]
 }
 
 /** What of a geometry the added look reads now; painted amounts stay as they are while they are being painted. */

@@ -7,7 +7,7 @@ export interface StagePicture {
 }
 const pictures = new Map<string, StagePicture>()
 /** So many are kept; the one that was asked for longest ago goes first. */
-const KEPT = 12
+const KEPT = 24
 const listeners = new Set<() => void>()
 
 /** Says what is to be done when a picture that was asked for has come; gives what ends it. */

@@ -11,6 +11,7 @@ import {
 import type { RemedyOptions } from '@stern-gate/contract'
 import { type Layered, setLayer } from './layerLook'
 import { type Tinted, setTint } from './maskTint'
+import { type AddedValues, type Detailed, setAddedValues, setDetail } from './reliefLook'
 
 /** What a slot is tried with before it is kept: options of the two steps that set it, textures by input. */
 export interface TriedSurface {
@@ -24,6 +25,12 @@ export interface TriedSurface {
   layer?: RemedyOptions
   /** The second layer that it has with them; null: none. */
   layered?: Layered | null
+  /** Options of the step that lays a detail map over it. */
+  detail?: RemedyOptions
+  /** The detail map that it has with them; null: none. */
+  detailed?: Detailed | null
+  /** Values that the file has no place for; null: none. */
+  added?: AddedValues | null
 }
 export type TriedSurfaces = ReadonlyMap<string, TriedSurface>
 
@@ -95,6 +102,8 @@ export function restyle(
   placeMaps(worn, own, tried)
   setTint(worn, tried.tinted ?? null)
   setLayer(worn, geometry, tried.layered ?? null)
+  setDetail(worn, geometry, tried.detailed ?? null)
+  setAddedValues(worn, tried.added ?? null)
 }
 
 type NumberOf = (key: string, otherwise: number) => number
@@ -110,8 +119,9 @@ function setAlpha(
     values['alpha'] ?? (typeof values['opacity'] === 'number' ? (opacity < 1 ? 'blend' : 'opaque') : null)
   const before = [worn.transparent, worn.alphaTest > 0]
   worn.opacity = opacity
-  worn.transparent = mode === null ? own.transparent : mode === 'blend'
-  worn.depthWrite = mode === null ? own.depthWrite : mode !== 'blend'
+  const isBlended = mode === 'blend' || mode === 'add'
+  worn.transparent = mode === null ? own.transparent : isBlended
+  worn.depthWrite = mode === null ? own.depthWrite : !isBlended
   worn.alphaTest =
     mode === 'cutout'
       ? number('cutoff', 0.5)

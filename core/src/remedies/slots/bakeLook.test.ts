@@ -17,6 +17,9 @@ const byVertex: SecondLayer = {
   mode: 'mix',
   colour: [0, 0, 0],
   roughness: 0.1,
+  roughnessMost: null,
+  roughnessChannel: 'G',
+  normal: 1,
   metallic: null,
   uv: 0,
   tiling: 1,
@@ -45,6 +48,29 @@ describe('baking the look of a slot', () => {
     // The maps that it was made of go, the normal map stays
     expect(subject!.textures.map((t) => t.name)).not.toContain('harbour_crate_a_basecolor.png')
     expect(used).toContain('harbour_crate_a_normal.png')
+  })
+  it('joins the normals of a detail map with those of the slot, and takes it off', async () => {
+    const work = await openedCrate({ uvs: 'atlas', textureSize: [64, 64] })
+    const normalTexture = 'harbour_crate_a_normal.png'
+    await mend(work, 'slots/detail', { slot: SLOT, normalTexture, tiling: 2 })
+    await mend(work, BAKE, { slot: SLOT })
+    const files = Object.fromEntries((await writeWork(work)).map((f) => [f.path, f.bytes]))
+    const [subject] = await subjectsOf(files)
+    const slot = subject!.mesh!.slots![0]!
+    expect([slot.detail, slot.values!.normalStrength]).toEqual([null, 1])
+    expect(slot.textures.map((t) => t.field)).not.toContain('detailNormal')
+    const normal = subject!.textures.find((t) => t.uses.some((u) => u.field === 'normalTexture'))!
+    expect(normal.name).toBe('crate-wood_look_normal.png')
+    // Unit vectors that lean where both lean
+    expect(normal.facts!.normal!.meanLength).toBeCloseTo(1, 2)
+    expect(subject!.textures.map((t) => t.name)).not.toContain(normalTexture)
+  })
+  it('refuses to join normals of different UV channels', async () => {
+    const work = await openedCrate({ uvs: 'atlas', lightmap: 'atlas', textureSize: [64, 64] })
+    await mend(work, 'slots/detail', { slot: SLOT, normalTexture: 'harbour_crate_a_normal.png', uv: 1 })
+    await expect(mend(work, BAKE, { slot: SLOT })).rejects.toThrow(
+      'The maps are baked on UV0, and the normal map of its detail is laid on UV1.',
+    )
   })
   it('refuses what overlaps, and bakes it on another channel', async () => {
     const tiled: CrateOptions = { ...crate, uvs: 'good', lightmap: 'atlas', folder: 'structures' }

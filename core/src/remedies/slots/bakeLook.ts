@@ -4,10 +4,12 @@ import { bad, good, tintChannels, type Outcome } from '@stern-gate/contract'
 import type { Pixels } from '../../image/pixels'
 import { partsOfDocument } from '../../measure/partsOfDocument'
 import { formatCount, formatShare } from '../../numbers/formatNumber'
-import { bakeLook as bake, type BakedLook, type LookPiece } from '../../picture/bakeLook'
+import { bakeLook as bake, type BakedLook, type Look, type LookPiece } from '../../picture/bakeLook'
 import { floatsOf, primitiveView } from '../../scene/primitiveView'
 import { slotNotes, noteOfSlot, type SlotNotes } from '../../scene/slotNotes'
 import { channelOf, placedUvs, placementOf, placeTexture } from '../../scene/texturePlacement'
+import { detailInputs } from '../../surfaces/detailMap'
+import { layerInputs } from '../../surfaces/secondLayer'
 import { defineRemedy, type RemedyPorts } from '../defineRemedy'
 import { addMadeTexture, decodedTexture, isUsed } from '../madeTextures'
 import { textureOf } from '../textureSteps'
@@ -40,16 +42,16 @@ const optionsSchema = z.strictObject({
 /** Bakes what glTF has no place for into the maps of a slot. */
 export const bakeLook = defineRemedy({
   id: 'slots/bake-look',
-  version: 1,
+  version: 2,
   station: 'slots',
   needs: 'texels',
-  title: 'Bake tints and the second layer into the maps',
+  title: 'Bake tints, detail map and second layer into the maps',
   words: ({ slot }) => `${slot}: bake its look`,
   about:
-    'Makes a base colour and a packed map of a slot that show its tints and its second layer wherever the file is ' +
-    'opened, and takes both off the slot. Every place of the surface needs a place of its own on the sheet: what ' +
-    'repeats or overlaps there is baked on another UV channel. Maps of the finest level are made; the normal map ' +
-    'stays as it is.',
+    'Makes a base colour, a packed map and a normal map of a slot that show its tints, its detail map and its second ' +
+    'layer wherever the file is opened, and takes them off the slot. Every place of the surface needs a place of its own on the sheet: what ' +
+    'repeats or overlaps there is baked on another UV channel. Maps of the finest level are made; normal ' +
+    'maps are joined where all lie on that channel.',
   options: optionsSchema,
   isSlow: true,
   async apply(work, options, ports) {
@@ -57,17 +59,22 @@ export const bakeLook = defineRemedy({
     if (!found.ok) return found
     const slot = found.value,
       notes = slotNotes(slot)
-    if (!notes.layer && (notes.tints ?? []).length === 0)
-      return good({ changed: false, said: `${options.slot} has neither tints nor a second layer` })
+    if (!notes.layer && !notes.detail && (notes.tints ?? []).length === 0)
+      return good({
+        changed: false,
+        said: `${options.slot} has neither tints, a detail map nor a second layer`,
+      })
     const maps = await mapsOf(work, slot, notes, options.mask, ports)
     if (!maps.ok) return maps
     const info = slot.getBaseColorTextureInfo(),
       channel = options.uv ?? (info ? channelOf(info) : 0)
+    const joined = normalsMeet(slot, notes, channel, maps.value)
+    if (!joined.ok) return joined
     const pieces = piecesOf(work, slot, notes, channel)
     if (!pieces.ok) return pieces
     const { width, height } = options.side
       ? { width: options.side, height: options.side }
-      : sizeOf([maps.value.base, maps.value.packed])
+      : sizeOf([maps.value.base, maps.value.packed, maps.value.normal])
     const [r, g, b] = slot.getBaseColorFactor()
     const baked = bake(
       pieces.value,
@@ -78,6 +85,8 @@ export const bakeLook = defineRemedy({
         ...maps.value,
         tints: notes.tints ?? [],
         layer: notes.layer ?? null,
+        detail: notes.detail ?? null,
+        normalStrength: slot.getNormalScale(),
       },
       width,
       height,
@@ -90,7 +99,12 @@ export const bakeLook = defineRemedy({
         'Lay out a UV channel with a place for each piece, and bake on that one.',
         { slot: options.slot },
       )
-    const wired = await wire(work, slot, { baked, channel, name: options.slot, notes }, ports)
+    const wired = await wire(
+      work,
+      slot,
+      { baked, maps: maps.value, channel, name: options.slot, notes },
+      ports,
+    )
     if (!wired.ok) return wired
     return good({
       changed: true,
@@ -99,17 +113,23 @@ export const bakeLook = defineRemedy({
   },
 })
 
-interface Maps {
-  base: Pixels | null
-  packed: Pixels | null
-  mask: Pixels | null
-  layerTexture: Pixels | null
-}
+type Maps = Pick<
+  Look,
+  | 'base'
+  | 'packed'
+  | 'mask'
+  | 'normal'
+  | 'layerTexture'
+  | 'layerRoughness'
+  | 'layerNormal'
+  | 'detailTexture'
+  | 'detailNormal'
+>
 
 async function mapsOf(
   work: Work,
   slot: Material,
-  { inputs, layer, tints }: SlotNotes,
+  { inputs, layer, detail, tints }: SlotNotes,
   given: string | null,
   ports: RemedyPorts,
 ): Promise<Outcome<Maps>> {
@@ -118,29 +138,64 @@ async function mapsOf(
   const named = (name: string | null | undefined): Outcome<WorkTexture | null> =>
     name == null ? good(null) : textureOf(work, name)
   const needsMask = layer?.by.kind === 'mask' || (tints ?? []).length > 0
-  const mask = named(needsMask ? (given ?? inputs?.['tint']) : null),
-    own = named(layer ? inputs?.['layer'] : null)
+  const mask = named(needsMask ? (given ?? inputs?.['tint']) : null)
   if (!mask.ok) return mask
-  if (!own.ok) return own
   if (needsMask && !mask.value)
     return bad(
       'remedy/not-applicable',
       `${layer?.by.kind === 'mask' ? 'The layer lies' : 'Tints lie'} by a mask, and the slot is fed with none.`,
       'Name its mask.',
     )
-  const maps: Maps = { base: null, packed: null, mask: null, layerTexture: null }
-  for (const [key, texture] of [
-    ['base', ofPicture(slot.getBaseColorTexture())],
-    ['packed', ofPicture(slot.getMetallicRoughnessTexture())],
-    ['mask', mask.value],
-    ['layerTexture', own.value],
-  ] as const) {
-    if (!texture) continue
-    const pixels = await decodedTexture(texture, ports)
+  const wanted = {
+    base: good(ofPicture(slot.getBaseColorTexture())),
+    packed: good(ofPicture(slot.getMetallicRoughnessTexture())),
+    normal: good(ofPicture(slot.getNormalTexture())),
+    mask,
+    layerTexture: named(layer && inputs?.[layerInputs.texture]),
+    layerRoughness: named(layer && inputs?.[layerInputs.roughnessTexture]),
+    layerNormal: named(layer && inputs?.[layerInputs.normalTexture]),
+    detailTexture: named(detail && inputs?.[detailInputs.texture]),
+    detailNormal: named(detail && inputs?.[detailInputs.normalTexture]),
+  } satisfies Record<keyof Maps, Outcome<WorkTexture | null>>
+  const maps = Object.fromEntries(Object.keys(wanted).map((key) => [key, null])) as unknown as Maps
+  for (const key of Object.keys(wanted) as (keyof Maps)[]) {
+    const found = wanted[key]
+    if (!found.ok) return found
+    // The map of normals is read only where something is laid on it
+    if (!found.value || (key === 'normal' && !bringsNormals(wanted))) continue
+    const pixels = await decodedTexture(found.value, ports)
     if (!pixels.ok) return pixels
     maps[key] = pixels.value
   }
   return good(maps)
+}
+
+const bringsNormals = (found: Record<'layerNormal' | 'detailNormal', Outcome<WorkTexture | null>>): boolean =>
+  [found.layerNormal, found.detailNormal].some((one) => one.ok && one.value !== null)
+
+/** Normals of different channels lean on different tangents: they can be joined only on one. */
+function normalsMeet(
+  slot: Material,
+  { layer, detail }: SlotNotes,
+  channel: number,
+  maps: Maps,
+): Outcome<true> {
+  const info = maps.normal ? slot.getNormalTextureInfo() : null
+  const others = [
+    info && { what: 'its normal map', uv: channelOf(info), turn: placementOf(info)?.turn ?? 0 },
+    maps.layerNormal && { what: 'the normal map of its layer', uv: layer!.uv, turn: 0 },
+    maps.detailNormal && { what: 'the normal map of its detail', uv: detail!.uv, turn: 0 },
+  ]
+  const far =
+    maps.layerNormal || maps.detailNormal ? others.find((o) => o && (o.uv !== channel || o.turn !== 0)) : null
+  return far
+    ? bad(
+        'remedy/not-applicable',
+        `The maps are baked on UV${channel}, ${far.uv === channel ? `on which ${far.what} is turned` : `and ${far.what} is laid on UV${far.uv}`}.`,
+        'Bake on the channel that all normal maps lie on, or take the other one off.',
+        { slot: slot.getName() },
+      )
+    : good(true)
 }
 
 /** As large as the largest of the maps. */
@@ -153,7 +208,12 @@ function sizeOf(maps: readonly (Pixels | null)[]): { width: number; height: numb
 }
 
 /** What of the finest level wears the slot; what only coarser ones have is taken where that has none. */
-function piecesOf(work: Work, slot: Material, { layer }: SlotNotes, channel: number): Outcome<LookPiece[]> {
+function piecesOf(
+  work: Work,
+  slot: Material,
+  { layer, detail }: SlotNotes,
+  channel: number,
+): Outcome<LookPiece[]> {
   const { finest, all } = partsOfDocument(work.document!)
   const wearing = (nodes: typeof all): Primitive[] => [
     ...new Set(nodes.flatMap((n) => n.primitives).filter((p) => p.getMaterial() === slot)),
@@ -176,6 +236,8 @@ function piecesOf(work: Work, slot: Material, { layer }: SlotNotes, channel: num
       sheet,
       base: readBy(slot.getBaseColorTexture() && slot.getBaseColorTextureInfo()),
       packed: readBy(slot.getMetallicRoughnessTexture() && slot.getMetallicRoughnessTextureInfo()),
+      normal: readBy(slot.getNormalTexture() && slot.getNormalTextureInfo()),
+      detail: detail ? (uvs[detail.uv] ?? null) : null,
       layer: layer ? (uvs[layer.uv] ?? null) : null,
       amounts: layer?.by.kind === 'vertex' ? amountsOf(primitive, layer.by, positions.length / 3) : null,
     })
@@ -197,8 +259,16 @@ function amountsOf(
   return Float32Array.from({ length: count }, (_, v) => values[v * size + at]!)
 }
 
+/** Noted inputs that are in the maps afterwards. */
+const bakedInputs: ReadonlySet<string> = new Set([
+  'tint',
+  ...Object.values(layerInputs),
+  ...Object.values(detailInputs),
+])
+
 interface Wiring {
   baked: BakedLook
+  maps: Maps
   channel: number
   name: string
   notes: SlotNotes
@@ -208,16 +278,16 @@ interface Wiring {
 async function wire(
   work: Work,
   slot: Material,
-  { baked, channel, name, notes }: Wiring,
+  { baked, maps, channel, name, notes }: Wiring,
   ports: RemedyPorts,
 ): Promise<Outcome<true>> {
-  const before = [slot.getBaseColorTexture(), slot.getMetallicRoughnessTexture()]
+  const before = [slot.getBaseColorTexture(), slot.getMetallicRoughnessTexture(), slot.getNormalTexture()]
   const beside =
     work.textures.find((t) => before.some((p) => p && t.pictures.includes(p))) ?? work.textures[0] ?? null
-  const make = (role: 'basecolor' | 'orm', pixels: Pixels) =>
+  const make = (role: 'basecolor' | 'orm' | 'normal', pixels: Pixels) =>
     addMadeTexture(
       work,
-      { stem: `${name}_look_${role}`, pixels, space: role === 'orm' ? 'linear' : 'srgb', beside },
+      { stem: `${name}_look_${role}`, pixels, space: role === 'basecolor' ? 'srgb' : 'linear', beside },
       ports,
     )
   const colour = await make('basecolor', baked.colour)
@@ -227,7 +297,10 @@ async function wire(
   const place = (info: TextureInfo): void =>
     placeTexture(work.document!, info, { tiling: [1, 1], offset: [0, 0], turn: 0, channel })
   place(slot.getBaseColorTextureInfo()!)
-  if (notes.layer && (notes.layer.roughness !== null || notes.layer.metallic !== null)) {
+  if (
+    notes.layer &&
+    (notes.layer.roughness !== null || notes.layer.metallic !== null || maps.layerRoughness)
+  ) {
     const packed = await make('orm', baked.packed)
     if (!packed.ok) return packed
     const picture = packed.value.pictures[0]!,
@@ -239,9 +312,18 @@ async function wire(
       place(slot.getOcclusionTextureInfo()!)
     }
   }
-  const { layer: _, tint: __, ...inputs } = notes.inputs ?? {}
+  if (maps.layerNormal || maps.detailNormal) {
+    const normal = await make('normal', baked.normal)
+    if (!normal.ok) return normal
+    slot.setNormalTexture(normal.value.pictures[0]!).setNormalScale(1)
+    place(slot.getNormalTextureInfo()!)
+  }
+  const inputs = Object.fromEntries(
+    Object.entries(notes.inputs ?? {}).filter(([input]) => !bakedInputs.has(input)),
+  )
   noteOfSlot(slot, {
     layer: undefined,
+    detail: undefined,
     tints: undefined,
     inputs: Object.keys(inputs).length > 0 ? inputs : undefined,
   })
@@ -262,7 +344,10 @@ const wasFed = (
   before: readonly ReturnType<Material['getBaseColorTexture']>[],
 ): boolean =>
   before.some((p) => p && texture.pictures.includes(p)) ||
-  isNamed(texture, [inputs?.['tint'], inputs?.['layer']])
+  isNamed(
+    texture,
+    [...bakedInputs].map((input) => inputs?.[input]),
+  )
 
 const isNamed = ({ name, path }: WorkTexture, names: readonly (string | undefined)[]): boolean =>
   names.some((one) => one === name || (path !== null && one === path))

@@ -92,6 +92,8 @@ describe('values of a surface that extensions carry', () => {
     })
     const facts = await slotFacts(work)
     expect(facts.values).toEqual({
+      scatter: 0,
+      scatterColour: [1, 1, 1],
       normalStrength: 0.5,
       occlusionStrength: 0.25,
       emissiveStrength: 8,

@@ -36,7 +36,10 @@ describe('a second layer', () => {
       mode: 'multiply',
       colour: [1, 1, 1],
       roughness: 0.9,
+      roughnessMost: null,
+      roughnessChannel: 'G',
       metallic: null,
+      normal: 1,
       uv: 0,
       tiling: 1,
     })
@@ -48,6 +51,24 @@ describe('a second layer', () => {
     const next = await slotAfter({ texture, tiling: 4 }, { by: 'mask', channel: 'B' })
     expect(next.layer).toMatchObject({ by: { kind: 'mask', channel: 'B' }, tiling: 1 })
     expect(next.textures.some((t) => t.field === 'layer')).toBe(false)
+  })
+  it('has normals and a range of roughness of its own', async () => {
+    const normalTexture = 'harbour_crate_a_normal.png',
+      roughnessTexture = 'harbour_crate_a_orm.png'
+    const { layer, textures } = await slotAfter({
+      normalTexture,
+      roughnessTexture,
+      roughnessChannel: 'B',
+      roughness: 0.2,
+      roughnessMost: 0.7,
+      normal: 1.5,
+      tiling: 3,
+      uv: 1,
+    })
+    expect(layer).toMatchObject({ roughness: 0.2, roughnessMost: 0.7, roughnessChannel: 'B', normal: 1.5 })
+    const lie = { input: 'other', channel: 1, placement: { tiling: [3, 3], offset: [0, 0], turn: 0 } }
+    expect(textures.find((t) => t.field === 'layerNormal')).toMatchObject(lie)
+    expect(textures.find((t) => t.field === 'layerRoughness')).toMatchObject(lie)
   })
   it('is taken off by name', async () => {
     const { layer, textures } = await slotAfter({ texture: 'harbour_crate_a_basecolor.png' }, { by: 'none' })

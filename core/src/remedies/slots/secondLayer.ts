@@ -1,10 +1,9 @@
 import * as z from 'zod'
 import { good, layerModes, tintChannels } from '@stern-gate/contract'
 import { noteOfSlot, slotNotes } from '../../scene/slotNotes'
-import { layerOf } from '../../surfaces/secondLayer'
+import { layerInputs, layerOf } from '../../surfaces/secondLayer'
 import { defineRemedy } from '../defineRemedy'
-import { pictureOf } from '../madeTextures'
-import { textureOf } from '../textureSteps'
+import { inputsWith } from './notedInputs'
 import { slotCalled } from './slotCalled'
 import { textureOption } from './slotOptions'
 
@@ -33,17 +32,25 @@ export const layerOptionsSchema = z.strictObject({
     .default('#6b4a33')
     .describe('of the layer, #rrggbb')
     .meta({ names: 'colour' }),
-  roughness: share.nullable().default(null).describe('of the layer; null: that of the surface below'),
+  roughness: share
+    .nullable()
+    .default(null)
+    .describe('of the layer, or where its roughness map is black; null: that of the surface below'),
+  roughnessMost: share.nullable().default(null).describe('where its roughness map is white; null: 1'),
+  roughnessTexture: textureOption('roughness map of the layer; null: none'),
+  roughnessChannel: z.enum(tintChannels).default('G').describe('channel of the roughness map'),
   metallic: share.nullable().default(null).describe('of the layer; null: that of the surface below'),
   texture: textureOption('texture of the layer’s colour; null: none'),
-  uv: z.int().min(0).max(7).default(0).describe('UV channel of its texture and ramp, counted from 0'),
-  tiling: z.number().positive().max(1000).default(1).describe('how often its texture repeats'),
+  normalTexture: textureOption('normal map of the layer; null: it has the relief of the surface below'),
+  normal: z.number().min(0).max(10).default(1).describe('strength of its normal map'),
+  uv: z.int().min(0).max(7).default(0).describe('UV channel of its textures and ramp, counted from 0'),
+  tiling: z.number().positive().max(1000).default(1).describe('how often its textures repeat'),
 })
 
 /** Lays a second layer over the surface of a slot. */
 export const secondLayer = defineRemedy({
   id: 'slots/second-layer',
-  version: 1,
+  version: 2,
   station: 'slots',
   needs: 'texels',
   title: 'Lay a second layer over a slot',
@@ -62,24 +69,21 @@ export const secondLayer = defineRemedy({
     const slot = found.value,
       before = slotNotes(slot)
     const layer = layerOf(options)
-    let inputs = before.inputs
-    if (layer && options.texture !== null) {
-      const texture = textureOf(work, options.texture)
-      if (!texture.ok) return texture
-      const picture = await pictureOf(work, texture.value, ports)
-      if (!picture.ok) return picture
-      inputs = { ...inputs, layer: texture.value.name }
-    } else if (inputs) {
-      const { layer: _, ...others } = inputs
-      inputs = others
-    }
-    const next = { ...before, layer: layer ?? undefined, ...(inputs ? { inputs } : {}) }
-    if (JSON.stringify(next) === JSON.stringify(before))
+    const inputs = await inputsWith(
+      work,
+      before.inputs,
+      Object.entries(layerInputs).map(([option, input]) => [
+        input,
+        layer ? options[option as keyof typeof layerInputs] : null,
+      ]),
+      ports,
+    )
+    if (!inputs.ok) return inputs
+    if (!noteOfSlot(slot, { layer: layer ?? undefined, inputs: inputs.value }))
       return good({
         changed: false,
         said: layer ? `${options.slot} has this layer already` : `${options.slot} has no second layer`,
       })
-    noteOfSlot(slot, next)
     return good({
       changed: true,
       said: layer ? `${options.slot} has a second layer` : `${options.slot} has no second layer any more`,

@@ -6,6 +6,7 @@ import { openedCrate } from '../../fixtures/workFixture'
 import { writeWork } from '../../recipe/writeWork'
 import { judge } from '../../judge/judge'
 import { presetOf, surfacePresetNames } from '../../surfaces/presets'
+import { slotValuesAsOptions } from '../../surfaces/slotValuesAsOptions'
 import type { Work } from '../work'
 
 const slotOf = (work: Work) => work.document!.getRoot().listMaterials()[0]!
@@ -45,6 +46,29 @@ describe('the surface of a slot', () => {
       true,
     ])
     expect(slot.getEmissiveFactor()).toEqual([1, 1, 1])
+  })
+  it('notes what glTF has no place for, and scatters by its extension', async () => {
+    const slot = 'crate-wood'
+    const factsOf = async (work: Work) => {
+      const [mesh] = (await measureFixture(await written(work))).filter((f) => f.facts?.kind === 'mesh')
+      return (mesh!.facts as MeshFacts).slots!.find((s) => s.name === slot)!
+    }
+    const work = await openedCrate({ hull: false })
+    await mend(work, 'slots/surface', {
+      slot,
+      alpha: 'add',
+      heightDepth: 0.012,
+      scatter: 0.3,
+      scatterColour: '#00ff00',
+    })
+    const facts = await factsOf(work)
+    expect([facts.adds, facts.alphaMode, facts.heightDepth]).toEqual([true, 'blend', 0.012])
+    expect(facts.values).toMatchObject({ scatter: 0.3, scatterColour: [0, 1, 0] })
+    expect(facts.extensions).toContain('KHR_materials_diffuse_transmission')
+    expect(slotValuesAsOptions(facts)).toMatchObject({ alpha: 'add', heightDepth: 0.012, scatter: 0.3 })
+    // What is said later goes before it, and takes the note off
+    await mend(work, 'slots/surface', { slot, alpha: 'blend' })
+    expect(await factsOf(work)).toMatchObject({ adds: false, alphaMode: 'blend', heightDepth: 0.012 })
   })
   it('leaves alone what nothing is said of, and says when nothing is', async () => {
     const work = await openedCrate({ inputs: [], hull: false })

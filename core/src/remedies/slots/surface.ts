@@ -2,7 +2,7 @@ import type { Material } from '@gltf-transform/core'
 import * as z from 'zod'
 import { bad, good, type SlotValues } from '@stern-gate/contract'
 import { linearOfHex } from '../../surfaces/hexColour'
-import { noteOfSlot } from '../../scene/slotNotes'
+import { noteOfSlot, type SlotNotes } from '../../scene/slotNotes'
 import { presetOf, surfacePresetNames, type SurfacePreset } from '../../surfaces/presets'
 import { setSlotValues } from '../../scene/slotValues'
 import { defineRemedy } from '../defineRemedy'
@@ -50,13 +50,24 @@ const optionsSchema = z.strictObject({
   specularColour: colourOption('colour in which what is no metal mirrors, #rrggbb'),
   coat: share('clear coat over it'),
   coatRoughness: share('roughness of the clear coat'),
+  scatter: share('share of the light that is scattered through, as by leaves, cloth and wax'),
+  scatterColour: colourOption('colour of the light that is scattered through, #rrggbb'),
   normal: z.number().min(0).max(10).nullable().default(null).describe('strength of the normal map'),
-  occlusion: share('strength of the occlusion'),
-  alpha: z
-    .enum(['opaque', 'cutout', 'blend'])
+  heightDepth: z
+    .number()
+    .min(0)
+    .max(10)
     .nullable()
     .default(null)
-    .describe('how alpha is used; null: as the opacity says'),
+    .describe('metres between black and white of its height map'),
+  occlusion: share('strength of the occlusion'),
+  alpha: z
+    .enum(['opaque', 'cutout', 'blend', 'add'])
+    .nullable()
+    .default(null)
+    .describe(
+      'how alpha is used; add: it is added to what stands behind, which glTF has no word for; null: as the opacity says',
+    ),
   cutoff: share('alpha below which a cutout is not drawn'),
   twoSided: z.boolean().nullable().default(null).describe('seen from both sides'),
 })
@@ -71,7 +82,7 @@ export const surface = defineRemedy({
   words: ({ slot, preset, shared }) => `${slot}: ${shared ?? (preset ? presetOf(preset)!.title : 'values')}`,
   about:
     'Sets what a slot is by values: colour, metal, roughness, own light, opacity, what goes through and how it is refracted, ' +
-    'what mirrors, clear coat, strength of normal map and occlusion. ' +
+    'what is scattered, what mirrors, clear coat, strength of normal map, depth of the height map and occlusion. ' +
     'Textures stay, and are multiplied by them as glTF says. ' +
     'The slot notes the name of its surface, so that it counts as complete without textures.',
   options: optionsSchema,
@@ -93,7 +104,7 @@ export const surface = defineRemedy({
     setCore(slot, values)
     setSlotValues(work.document!, slot, values)
     const title = options.called ?? (preset ? presetOf(preset)!.title : 'values')
-    noteOfSlot(slot, { surface: title })
+    noteOfSlot(slot, { surface: title, ...notesOf(values) })
     return good({ changed: true, said: `${name} is ${title === 'values' ? 'set' : title}` })
   },
 })
@@ -110,9 +121,16 @@ interface Values extends Partial<SlotValues> {
   alpha?: keyof typeof alphaModes | undefined
   cutoff?: number | undefined
   twoSided?: boolean | undefined
+  heightDepth?: number | undefined
 }
 
-const alphaModes = { opaque: 'OPAQUE', cutout: 'MASK', blend: 'BLEND' } as const
+const alphaModes = { opaque: 'OPAQUE', cutout: 'MASK', blend: 'BLEND', add: 'BLEND' } as const
+
+/** What glTF has no place for stands with the slot; what is not said stays. */
+const notesOf = ({ alpha, heightDepth }: Values): SlotNotes => ({
+  ...(alpha ? { blending: alpha === 'add' ? alpha : undefined } : {}),
+  ...(heightDepth === undefined ? {} : { heightDepth }),
+})
 
 /** What is said by itself goes before what the preset says. */
 function valuesOf(options: SurfaceOptions): Values {
@@ -137,6 +155,9 @@ function valuesOf(options: SurfaceOptions): Values {
       coatRoughness: options.coatRoughness,
       normalStrength: options.normal,
       occlusionStrength: options.occlusion,
+      scatter: options.scatter,
+      scatterColour: linear(options.scatterColour),
+      heightDepth: options.heightDepth,
       alpha: options.alpha ?? (options.opacity === null ? null : options.opacity < 1 ? 'blend' : 'opaque'),
       cutoff: options.cutoff,
       twoSided: options.twoSided,

@@ -7,9 +7,16 @@ import {
   type RemedyOptions,
   type SlotFacts,
 } from '@stern-gate/contract'
-import { firstLayer, layerAfter, optionsOfLayer, type LayerOptions } from '@stern-gate/core/surfaces'
+import {
+  firstLayer,
+  layerAfter,
+  layerInputs,
+  optionsOfLayer,
+  type LayerOptions,
+} from '@stern-gate/core/surfaces'
 import ColourField from '../forms/ColourField.vue'
 import ValueField from '../forms/ValueField.vue'
+import TextureChoice from './TextureChoice.vue'
 
 // A second layer over the slot: what lays it, and what it looks like; seen at once
 const props = defineProps<{
@@ -32,22 +39,35 @@ const layer = computed(() => layerAfter(props.slotFacts.layer, props.tried))
 const now = computed(
   () => layer.value && ({ ...optionsOfLayer(layer.value), ...props.tried } as LayerOptions),
 )
-const fed = computed(() =>
-  props.textures.find((t) => t.uses.some((u) => u.slot === props.slotFacts.name && u.field === 'layer')),
+const fedBy = (input: string): string | null =>
+  props.textures.find((t) => t.uses.some((u) => u.slot === props.slotFacts.name && u.field === input))
+    ?.name ?? null
+const ownTextures = [
+  ['texture', 'Texture'],
+  ['normalTexture', 'Normals'],
+  ['roughnessTexture', 'Roughness map'],
+] as const
+/** Names of its own textures; empty: none. */
+const chosen = computed(
+  () =>
+    Object.fromEntries(
+      ownTextures.map(([option]) => {
+        const tried = props.tried[option]
+        return [option, String((tried === undefined ? fedBy(layerInputs[option]) : tried) ?? '')]
+      }),
+    ) as Record<keyof typeof layerInputs, string>,
 )
-/** Empty: none. */
-const texture = computed(() =>
-  String((props.tried['texture'] === undefined ? fed.value?.name : props.tried['texture']) ?? ''),
-)
+const hasTexture = computed(() => Object.values(chosen.value).some((name) => name !== ''))
 const sources = { vertex: 'what is painted', mask: 'its mask', ramp: 'a ramp along a UV channel' } as const
 const modeWords = { mix: 'covers', multiply: 'multiplies', add: 'is added' } as const
 /** All that is said of it goes along, so that the step says the whole layer. */
 function set(values: RemedyOptions, keep: boolean): void {
-  emit('try', { ...(now.value ?? firstLayer), texture: texture.value || null, ...values } as RemedyOptions)
+  const own = Object.fromEntries(Object.entries(chosen.value).map(([option, name]) => [option, name || null]))
+  emit('try', { ...(now.value ?? firstLayer), ...own, ...values } as RemedyOptions)
   if (keep) emit('keep')
 }
 interface Field {
-  key: 'strength' | 'roughness' | 'metallic' | 'tiling' | 'from' | 'to'
+  key: 'strength' | 'roughness' | 'roughnessMost' | 'metallic' | 'normal' | 'tiling' | 'from' | 'to'
   label: string
   max: number
   /** End of the drawn scale. */
@@ -63,15 +83,18 @@ const share = (key: Field['key'], label: string, follows = ''): Field => ({
 })
 const fields = computed<Field[]>(() => [
   share('strength', 'Strength'),
-  share('roughness', 'Roughness', 'the surface below'),
+  ...(chosen.value.roughnessTexture
+    ? [share('roughness', 'Roughness where black', '0'), share('roughnessMost', 'Roughness where white', '1')]
+    : [share('roughness', 'Roughness', 'the surface below')]),
   share('metallic', 'Metallic', 'the surface below'),
-  ...(texture.value ? [{ ...share('tiling', 'Tiling'), max: 1000, reach: 32 }] : []),
+  ...(chosen.value.normalTexture ? [{ ...share('normal', 'Normal strength'), max: 10, reach: 2 }] : []),
+  ...(hasTexture.value ? [{ ...share('tiling', 'Tiling'), max: 1000, reach: 32 }] : []),
   // UVs go beyond 1 where a texture repeats
   ...(now.value?.by === 'ramp'
     ? [share('from', 'Begins at'), share('to', 'Ends at')].map((f) => ({ ...f, max: 1000 }))
     : []),
 ])
-const liesOnUvs = computed(() => now.value !== null && (now.value.by === 'ramp' || texture.value !== ''))
+const liesOnUvs = computed(() => now.value !== null && (now.value.by === 'ramp' || hasTexture.value))
 const choose = (key: string, event: Event): void =>
   set({ [key]: (event.target as HTMLSelectElement).value || null }, true)
 </script>
@@ -146,17 +169,26 @@ const choose = (key: string, event: Event): void =>
         @keep="emit('keep')"
         @reset="set({ colour: firstLayer.colour }, true)"
       />
-      <label class="plain">
-        <span>Texture</span>
+      <TextureChoice
+        v-for="[option, label] in ownTextures"
+        :key="option"
+        :name="`layer-${option}`"
+        :label="label"
+        :value="chosen[option]"
+        :textures="textures"
+        :locked="locked"
+        @choose="(name) => set({ [option]: name }, true)"
+      />
+      <label v-if="chosen.roughnessTexture" class="plain">
+        <span>Its channel</span>
         <select
           class="field"
-          :value="texture"
+          :value="now.roughnessChannel"
           :disabled="locked"
-          data-layer-texture
-          @change="choose('texture', $event)"
+          data-layer-roughness-channel
+          @change="choose('roughnessChannel', $event)"
         >
-          <option value="">none</option>
-          <option v-for="t in textures" :key="t.name" :value="t.name">{{ t.name }}</option>
+          <option v-for="c in tintChannels" :key="c" :value="c">{{ c }}</option>
         </select>
       </label>
       <ValueField

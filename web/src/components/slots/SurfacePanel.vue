@@ -7,6 +7,7 @@ import { useHandwork } from '../../stores/handwork'
 import { slotColour } from '../../stages/slotColours'
 import ColourField from '../forms/ColourField.vue'
 import BeginWith from './BeginWith.vue'
+import SlotDetail from './SlotDetail.vue'
 import SlotInputs from './SlotInputs.vue'
 import SlotLayer from './SlotLayer.vue'
 import SlotTints from './SlotTints.vue'
@@ -56,7 +57,8 @@ const follows = computed(() => {
   return name ? `follows ${String(name)}` : 'as it arrived'
 })
 const lacks = (field: SurfaceField): string =>
-  field.needs && !slot.value?.textures.some((t) => field.needs!.includes(t.input))
+  (field.needs && !slot.value?.textures.some((t) => field.needs!.includes(t.input))) ||
+  (field.needsField && !slot.value?.textures.some((t) => t.field === field.needsField))
     ? 'No texture feeds it: the strength says nothing yet'
     : ''
 function set(field: SurfaceField, value: string | number | boolean | null, keep: boolean): void {
@@ -86,6 +88,10 @@ function place(key: string, value: number | null, keep: boolean): void {
 function tint(values: RemedyOptions): void {
   emit('touch')
   props.surfaces.tryTint(slot.value!.name, values)
+}
+function detail(values: RemedyOptions): void {
+  emit('touch')
+  props.surfaces.tryDetail(slot.value!.name, values)
 }
 function layer(values: RemedyOptions): void {
   emit('touch')
@@ -232,6 +238,16 @@ function paste(all: boolean): void {
         :locked="locked"
         @try="tint"
         @keep="surfaces.keep"
+      />
+      <SlotDetail
+        :slot-facts="slot"
+        :textures="state.textures"
+        :uv-channels="state.mesh?.overview?.uvChannels ?? 1"
+        :tried="tried?.detail ?? {}"
+        :locked="locked"
+        @try="detail"
+        @keep="surfaces.keep"
+        @drop="surfaces.dropDetail(slot.name)"
       />
       <SlotLayer
         :slot-facts="slot"

@@ -16,6 +16,8 @@ export interface SurfaceField {
   choices?: readonly string[]
   /** Without a texture in one of these inputs it says nothing. */
   needs?: readonly SlotInput[]
+  /** The same for inputs that glTF has not. */
+  needsField?: string
 }
 
 export interface FieldGroup {
@@ -43,7 +45,7 @@ export const surfaceGroups: readonly FieldGroup[] = [
     fields: [
       colour('colour', 'Base colour'),
       share('opacity', 'Opacity'),
-      { ...field('choice', 'alpha', 'Alpha'), choices: ['opaque', 'cutout', 'blend'] },
+      { ...field('choice', 'alpha', 'Alpha'), choices: ['opaque', 'cutout', 'blend', 'add'] },
       share('cutoff', 'Cutout at'),
       field('switch', 'twoSided', 'Both sides'),
     ],
@@ -67,6 +69,13 @@ export const surfaceGroups: readonly FieldGroup[] = [
         max: 10,
         reach: 2,
         needs: ['normal'],
+      },
+      {
+        ...share('heightDepth', 'Depth of the height map'),
+        max: 10,
+        reach: 0.05,
+        unit: 'm',
+        needsField: 'height',
       },
       {
         ...share('occlusion', 'Occlusion strength'),
@@ -97,6 +106,8 @@ export const surfaceGroups: readonly FieldGroup[] = [
         reach: 1,
         unit: 'm',
       },
+      share('scatter', 'Scattered through'),
+      colour('scatterColour', 'Colour of scattered light'),
     ],
   },
 ]

@@ -1,6 +1,6 @@
 import { computed, ref, shallowRef, watch } from 'vue'
 import type { Recipe, RecipeStep, RemedyOptions, SlotFacts, SurfaceFile } from '@stern-gate/contract'
-import { SECOND_LAYER, stepsOfSurfaceFile, SURFACE } from '@stern-gate/core/surfaces'
+import { DETAIL, fileName, SECOND_LAYER, stepsOfSurfaceFile, SURFACE } from '@stern-gate/core/surfaces'
 import type { TriedSurface, TriedSurfaces } from '../../stages/wornSurface'
 import { useBench, withOptions, withStep } from '../../stores/bench'
 
@@ -49,6 +49,8 @@ export function useSurface() {
     draft(slot, (now) => ({ ...now, tint: { ...now.tint, ...tint } }))
   const tryLayer = (slot: string, layer: RemedyOptions): void =>
     draft(slot, (now) => ({ ...now, layer: { ...now.layer, ...layer } }))
+  const tryDetail = (slot: string, detail: RemedyOptions): void =>
+    draft(slot, (now) => ({ ...now, detail: { ...now.detail, ...detail } }))
   const tryPlace = (slot: string, input: string, values: RemedyOptions): void =>
     draft(slot, (now) => ({
       ...now,
@@ -84,7 +86,8 @@ export function useSurface() {
       else if (says)
         next = step ? withOptions(next, step.id, options) : withStep(next, 'own', { remedy, options })
     }
-    for (const [slot, { values, places, tint = {}, layer = {} }] of all) {
+    for (const [slot, { values, places, tint = {}, layer = {}, detail = {} }] of all) {
+      if (Object.keys(detail).length > 0) put(DETAIL, { slot }, detail)
       if (Object.keys(layer).length > 0) put(SECOND_LAYER, { slot }, layer)
       if (Object.keys(tint).length > 0) put(TINT, { slot }, tint)
       if (Object.keys(values).length > 0) put(SURFACE, { slot }, values)
@@ -114,18 +117,26 @@ export function useSurface() {
     else if (step) await bench.keep(withOptions(bench.detail.recipe, step.id, options))
     else await bench.keep(withStep(rest, 'own', { remedy: SURFACE, options }))
   }
-  /** Takes off the second layer of a slot: the step that laid it, or what the file brought. */
-  async function dropLayer(slot: string): Promise<void> {
+  /** Take off the second layer or the detail map of a slot. */
+  const dropLayer = (slot: string): Promise<void> =>
+    takeOff(slot, 'layer', { remedy: SECOND_LAYER, options: { slot, by: 'none' } })
+  const dropDetail = (slot: string): Promise<void> =>
+    takeOff(slot, 'detail', { remedy: DETAIL, options: { slot } })
+  /** The step that laid it goes; what the file brought is taken off by a step. */
+  async function takeOff(
+    slot: string,
+    what: 'layer' | 'detail',
+    off: { remedy: string; options: RemedyOptions },
+  ): Promise<void> {
     if (!bench.detail) return
-    drafts.value = withoutLayer(drafts.value, slot)
-    keeping.value = withoutLayer(keeping.value, slot)
+    drafts.value = without(drafts.value, slot, what)
+    keeping.value = without(keeping.value, slot, what)
     await bench.untilFree()
     const { recipe, source } = bench.detail
-    const isOfFile = source.mesh?.slots?.some((s) => s.name === slot && s.layer)
+    const isOfFile = source.mesh?.slots?.some((s) => s.name === slot && s[what])
     const rest: Recipe = {
-      steps: recipe.steps.filter((s) => s.remedy !== SECOND_LAYER || s.options['slot'] !== slot),
+      steps: recipe.steps.filter((s) => s.remedy !== off.remedy || s.options['slot'] !== slot),
     }
-    const off = { remedy: SECOND_LAYER, options: { slot, by: 'none' } }
     await bench.keep(isOfFile ? withStep(rest, 'own', off) : rest)
   }
   /** Gives a slot what a surface file says, in place of the steps that say so now. */
@@ -133,7 +144,10 @@ export function useSurface() {
     if (!bench.detail) return
     await bench.untilFree()
     let next = bench.detail.recipe
-    for (const { remedy, options } of stepsOfSurfaceFile(file, slot)) {
+    const { textures } = bench.detail.output
+    const nameOf = (path: string): string | null =>
+      textures.find((t) => fileName(t.name) === fileName(path))?.name ?? null
+    for (const { remedy, options } of stepsOfSurfaceFile(file, slot, nameOf)) {
       const input = options['input']
       const step = stepsOf(next, remedy, slot.name, typeof input === 'string' ? input : undefined)
       next = step ? withOptions(next, step.id, options) : withStep(next, 'own', { remedy, options })
@@ -167,6 +181,8 @@ export function useSurface() {
     tryTint,
     tryLayer,
     dropLayer,
+    tryDetail,
+    dropDetail,
     take,
     writesFiles,
     writeFiles,
@@ -181,18 +197,19 @@ export type Surfaces = ReturnType<typeof useSurface>
 
 function joined(under: TriedSurfaces, over: TriedSurfaces): TriedSurfaces {
   const all: Tried = new Map(under)
-  for (const [slot, { values, places, tint, layer }] of over) {
+  for (const [slot, { values, places, tint, layer, detail }] of over) {
     const before = all.get(slot) ?? nothing
     const inputs = new Set([...Object.keys(before.places), ...Object.keys(places)])
     all.set(slot, {
       values: { ...before.values, ...values },
       ...(before.tint || tint ? { tint: { ...before.tint, ...tint } } : {}),
       ...(before.layer || layer ? { layer: { ...before.layer, ...layer } } : {}),
+      ...(before.detail || detail ? { detail: { ...before.detail, ...detail } } : {}),
       places: Object.fromEntries([...inputs].map((i) => [i, { ...before.places[i], ...places[i] }])),
     })
   }
   return all
 }
 
-const withoutLayer = (all: TriedSurfaces, slot: string): TriedSurfaces =>
-  new Map([...all].map(([name, surface]) => [name, name === slot ? { ...surface, layer: {} } : surface]))
+const without = (all: TriedSurfaces, slot: string, what: 'layer' | 'detail'): TriedSurfaces =>
+  new Map([...all].map(([name, surface]) => [name, name === slot ? { ...surface, [what]: {} } : surface]))
