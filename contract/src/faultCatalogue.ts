@@ -4,6 +4,8 @@ export const faultCatalogue = {
   'file/unsupported': 415,
   'file/working-file': 415,
   'file/same-model': 422,
+  'file/surface-taken': 422,
+  'file/surface-without-slot': 422,
   'file/disguised': 422,
   'file/pointer': 422,
   'file/web-page': 422,

@@ -89,6 +89,7 @@ export * from './surfaces/carryOver'
 export * from './geometry/sheetTexels'
 export * from './surfaces/paintedParts'
 export * from './surfaces/surfaceFile'
+export * from './surfaces/giveSurfaceFile'
 export {
   resolveSurface,
   resolveSurfaces,

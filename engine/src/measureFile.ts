@@ -16,6 +16,7 @@ import {
   fileKind,
   isMeshKind,
   isTextureKind,
+  readSurfaceFile,
   extensionOf,
   kindByExtension,
   measureHeaderOnly,
@@ -68,17 +69,13 @@ export async function measureFile(
   const entrance = checkEntrance(path, bytes, kind)
   if (!entrance.ok) return refused(base, entrance.fault)
   if (isMeshKind(kind)) return measureMeshFileBytes(base, bytes, around)
-  if (kind === 'surface') return refused(base, surfaceFileCame)
+  if (kind === 'surface') {
+    const read = readSurfaceFile(new TextDecoder().decode(bytes))
+    return read.ok ? { measured: base, ...nothingBeside } : refused(base, read.fault)
+  }
   if (isTextureKind(kind)) return measureTextureBytes(base, bytes, around)
   return { measured: base, ...nothingBeside }
 }
-
-/** Outputs have surface files, and nothing of a delivery is one: whoever brings one is told where it is read. */
-const surfaceFileCame = bad(
-  'file/unsupported',
-  'A surface file is not taken from a delivery.',
-  'Open the asset at Slots and read it there, into a slot of your choice.',
-).fault
 
 const refused = (base: MeasuredFile, fault: Fault): FileMeasurement => ({
   measured: { ...base, fault: faultAt(fault, { file: base.path }) },

@@ -109,13 +109,48 @@ describe('surface files of an output', () => {
 })
 
 describe('a surface file that is delivered', () => {
-  it('is refused with where it is read, and keeps nothing else back', async () => {
-    const { refused } = await api.deliver(project, {
-      'props/harbour_crate_a_crate-wood.surface.json': new TextEncoder().encode('{"form":"any"}'),
+  const bytesOf = (surface: object): Uint8Array => new TextEncoder().encode(JSON.stringify(surface))
+  const surface = (slot: string, roughness: number): object => ({
+    form: 'stern-gate/surface-1',
+    slot,
+    surface: 'wet wood',
+    values: { roughness, twoSided: true },
+    textures: [],
+    tints: [],
+    alphaMeans: null,
+    layer: null,
+  })
+  const FILE = 'props/harbour_crate_c_crate-wood.surface.json'
+  const bring = async (roughness: number) => {
+    const delivery = await api.deliver(project, {
+      ...(await crateFiles({ name: 'harbour_crate_c', textureName: 'harbour_crate_c' })),
+      [FILE]: bytesOf(surface('crate-wood', roughness)),
+      'props/harbour_crate_c_lid.surface.json': bytesOf(surface('lid', roughness)),
     })
-    expect(refused.map((f) => [f.fault?.code, f.fault?.hint.includes('Slots')])).toEqual([
-      ['file/unsupported', true],
+    const { id } = (await api.assets(project)).find((a) => a.name === 'harbour_crate_c')!
+    return { delivery, asset: await made(id) }
+  }
+  it('gives the slot of its name its surface by a step, and is told where it went', async () => {
+    const { delivery, asset } = await bring(0.85)
+    expect(delivery.setAside.map((f) => [f.path, f.fault?.code])).toEqual([
+      [FILE, 'file/surface-taken'],
+      ['props/harbour_crate_c_lid.surface.json', 'file/surface-without-slot'],
     ])
+    expect(delivery.setAside[0]!.fault!.why).toBe('Slot crate-wood of harbour_crate_c has its surface.')
+    expect(asset.recipe.steps).toMatchObject([
+      { remedy: 'slots/surface', options: { slot: 'crate-wood', roughness: 0.85 }, on: true },
+    ])
+    const slot = asset.output!.mesh!.slots!.find((s) => s.name === 'crate-wood')!
+    expect([slot.roughness, slot.doubleSided, slot.surface]).toEqual([0.85, true, 'wet wood'])
+    // A later one takes the place of the first
+    const later = await bring(0.6)
+    expect(later.asset.recipe.steps).toHaveLength(1)
+    expect(later.asset.output!.mesh!.slots![0]!.roughness).toBe(0.6)
+  })
+  it('is refused with what is wrong where it is none, and keeps nothing else back', async () => {
+    const { refused } = await api.deliver(project, { 'props/x.surface.json': bytesOf({ form: 'any' }) })
+    expect(refused.map((f) => f.fault?.code)).toEqual(['file/unsupported'])
+    expect(refused[0]!.fault!.why).toContain('It is no surface file')
   })
 })
 
@@ -124,9 +159,9 @@ describe('the texture memory of a project', () => {
     const memory = async (target: string) =>
       api.call<ProjectMemory & { fault: Fault }>('GET', `/projects/${project}/memory?target=${target}`)
     const { body } = await memory('desk')
-    // The crates have the same pictures
+    // Three crates have the same pictures
     expect(body).toMatchObject({ target: 'desk', title: 'Desk', textures: 3 })
-    expect(body.shared).toBe(body.bytes)
+    expect(body.shared).toBe(2 * body.bytes)
     expect(body.roles.reduce((sum, r) => sum + r.bytes, 0)).toBe(body.bytes)
     expect((await memory('handheld')).body.bytes).toBeLessThan(body.bytes)
     expect((await memory('moon')).body.fault.code).toBe('request/invalid')

@@ -118,7 +118,8 @@ describe('what becomes of a surface at a target', () => {
       slot({
         layer: {
           ...{ by, colour: [1, 0, 0], mode: 'mix', roughness: null, metallic: null },
-          ...{ inverted: false, strength: 1, uv: 0, tiling: 1 },
+          ...{ inverted: false, strength: 1, uv: 0, tiling: 1, normal: 1 },
+          ...{ roughnessMost: null, roughnessChannel: 'G' },
         },
       })
     const fates = (target: string): unknown[] =>

@@ -74,6 +74,23 @@ describe('a surface file', () => {
     expect(values!.transmission).toBeCloseTo(wanted.values!.transmission, 6)
     rest.baseColour.forEach((v, i) => expect(v).toBeCloseTo(wanted.baseColour[i]!, 2))
   })
+  it('carries detail map and layer with their textures, by the names that the asset has for them', async () => {
+    const work = await openedCrate({ hull: false, embed: false })
+    const texture = 'harbour_crate_a_basecolor.png',
+      normalTexture = 'harbour_crate_a_normal.png'
+    await mend(work, 'slots/detail', { slot, texture, tiling: 5 })
+    await mend(work, 'slots/second-layer', { slot, normalTexture, roughnessMost: 0.75 })
+    const read = readSurfaceFile(textOf(await written(work)))
+    if (!read.ok) throw new Error(read.fault.why)
+    const has = await slotOf(await openedCrate({ hull: false, embed: false }))
+    const nameOf = (file: string): string => file.slice(file.lastIndexOf('/') + 1)
+    const options = (remedy: string) =>
+      stepsOfSurfaceFile(read.value, has, nameOf).find((s) => s.remedy === remedy)!.options
+    expect(options('slots/detail')).toMatchObject({ slot, texture, tiling: 5 })
+    expect(options('slots/second-layer')).toMatchObject({ slot, normalTexture, roughnessMost: 0.75 })
+    expect(options('slots/feed')).toMatchObject({ basecolor: texture, normal: normalTexture })
+    expect(stepsOfSurfaceFile(read.value, has).map((s) => s.remedy)).not.toContain('slots/feed')
+  })
   it('is refused with what is wrong where it is none', () => {
     for (const [text, why] of [
       ['{', 'It is no JSON.'],

@@ -10,6 +10,7 @@ import {
 import { assetContext } from '../judging/assetContext'
 import { intakeOf, takeInBy } from '../judging/intakeOfDelivery'
 import { judgeAssets } from '../judging/judgeAsset'
+import { takeSurfaceFiles } from '../judging/takeSurfaceFiles'
 import { keepPaired } from '../judging/keepPaired'
 import { filesToAssemble } from '../judging/measuredFiles'
 import type { JobServices } from '../services/services'
@@ -66,6 +67,16 @@ export const assembleDeliveryJob =
         all,
         arriving.map((a, i) => ({ id: ids[i]!, main: a.version.main })),
       ),
+    )
+    await takeSurfaceFiles(
+      services,
+      delivery,
+      rows,
+      drafts.map((draft, i) => ({
+        draft,
+        asset: ids[i]!,
+        factsKey: byPath.get(draft.main)?.factsKey ?? null,
+      })),
     )
     const intake = intakeOf(delivery)
     if (intake)

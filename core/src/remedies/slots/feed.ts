@@ -140,5 +140,5 @@ function feedEmissive(slot: Material, emissive: Texture): void {
 }
 
 /** Notes what glTF has no input for, by the texture's name; as it is called when it is written, it stands there then. */
-const noteInput = (slot: Material, role: 'height' | 'tint', name: string): void =>
+const noteInput = (slot: Material, role: 'height' | 'tint', name: string): boolean =>
   noteOfSlot(slot, { inputs: { ...slotNotes(slot).inputs, [role]: name } })
