@@ -36,32 +36,73 @@ export function unpackTexels(
   { width, height, format }: Pick<TextureHeader, 'width' | 'height' | 'format'>,
   layout: TexelLayout,
 ): Outcome<Pixels> {
-  const wanted =
-    layout.kind === 'blocks'
-      ? Math.ceil(width / layout.format.width) *
-        Math.ceil(height / layout.format.height) *
-        layout.format.bytes
-      : width *
-        height *
-        (layout.kind === 'fields'
-          ? layout.bytes
-          : layout.channels * (layout.kind === 'floats' ? layout.bytes : 2))
-  if (data.length < wanted)
+  if (data.length < wantedBytes(width, height, layout))
     return bad(
       'image/truncated',
       `The ${formatWords(format)} ends inside its largest level.`,
       'The picture is damaged; save or copy it again.',
       { offset: data.length },
     )
-  if (layout.kind === 'blocks') return good(unpackBlocks(data, width, height, layout.format))
+  const floats = floatTexels(data, width, height, layout)
+  if (floats) return good(cutFloats(width, height, floats.channels, floats.values))
+  if (layout.kind === 'blocks')
+    return good(
+      unpackBlocks(data, width, height, layout.format as Exclude<BlockFormat, { values: 'floats' }>),
+    )
   if (layout.kind === 'fields') return good(unpackFields(data, width, height, layout))
-  if (layout.kind === 'floats') return good(unpackFloats(data, width, height, layout))
   const words = new Uint16Array(width * height * layout.channels)
   for (let k = 0; k < words.length; k++) words[k] = data[k * 2]! | (data[k * 2 + 1]! << 8)
   return good({ width, height, channels: layout.channels, depth: 16, data: words })
 }
 
-function unpackBlocks(data: Uint8Array, width: number, height: number, format: BlockFormat): Pixels {
+/** Bytes of a level of this size. */
+const wantedBytes = (width: number, height: number, layout: TexelLayout): number =>
+  layout.kind === 'blocks'
+    ? Math.ceil(width / layout.format.width) * Math.ceil(height / layout.format.height) * layout.format.bytes
+    : width *
+      height *
+      (layout.kind === 'fields'
+        ? layout.bytes
+        : layout.channels * (layout.kind === 'floats' ? layout.bytes : 2))
+
+/**
+ * Texels of floating point as they are, channel by channel, rows as they lie; null where they are of another kind, or
+ * the bytes do not suffice.
+ */
+export function floatTexels(
+  data: Uint8Array,
+  width: number,
+  height: number,
+  layout: TexelLayout,
+): { channels: number; values: Float32Array } | null {
+  if (data.length < wantedBytes(width, height, layout)) return null
+  if (layout.kind === 'blocks') {
+    const { format } = layout,
+      { channels } = format
+    if (format.values !== 'floats') return null
+    const values = new Float32Array(width * height * channels)
+    eachBlock(
+      data,
+      width,
+      height,
+      format,
+      values,
+      new Float32Array(format.width * format.height * channels),
+      format.decode,
+    )
+    return { channels, values }
+  }
+  return layout.kind === 'floats'
+    ? { channels: layout.channels, values: unpackFloats(data, width, height, layout) }
+    : null
+}
+
+function unpackBlocks(
+  data: Uint8Array,
+  width: number,
+  height: number,
+  format: Exclude<BlockFormat, { values: 'floats' }>,
+): Pixels {
   const { channels } = format,
     size = width * height * channels,
     texels = format.width * format.height * channels
@@ -82,14 +123,9 @@ function unpackBlocks(data: Uint8Array, width: number, height: number, format: B
     else eachBlock(data, width, height, format, out, block, format.decode)
     return { width, height, channels, depth: 8, data: out }
   }
-  if (format.values === 'words') {
-    const out = new Uint16Array(size)
-    eachBlock(data, width, height, format, out, new Uint16Array(texels), format.decode)
-    return { width, height, channels, depth: 16, data: out }
-  }
-  const out = new Float32Array(size)
-  eachBlock(data, width, height, format, out, new Float32Array(texels), format.decode)
-  return cutFloats(width, height, channels, out)
+  const out = new Uint16Array(size)
+  eachBlock(data, width, height, format, out, new Uint16Array(texels), format.decode)
+  return { width, height, channels, depth: 16, data: out }
 }
 
 /** Decodes block by block and puts each where it stands; what stands over the edge is cut. */
@@ -123,13 +159,13 @@ function unpackFloats(
   width: number,
   height: number,
   { channels, bytes }: Extract<TexelLayout, { kind: 'floats' }>,
-): Pixels {
+): Float32Array {
   const view = new DataView(data.buffer, data.byteOffset, data.byteLength),
     values = new Float32Array(width * height * channels),
     halves = halfValues()
   for (let k = 0; k < values.length; k++)
     values[k] = bytes === 4 ? view.getFloat32(k * 4, true) : halves[view.getUint16(k * 2, true)]!
-  return cutFloats(width, height, channels, values)
+  return values
 }
 
 /** Each field is spread over 0 … 255; a field without bits is left out. */

@@ -81,9 +81,9 @@ const greys = [64, 90, 119, 160, 200] as const
     <input
       ref="surroundingFile"
       type="file"
-      accept=".hdr,.exr"
+      accept=".hdr,.exr,.ktx2"
       hidden
-      aria-label="A picture of light from all sides, .hdr or .exr"
+      aria-label="A picture of light from all sides, .hdr, .exr or .ktx2"
       data-surrounding-file
       @change="bring"
     />
