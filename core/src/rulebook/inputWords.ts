@@ -14,6 +14,17 @@ export const inputWords: Readonly<Record<TextureRole, string>> = {
   tint: 'mask',
 }
 
+/** Inputs that glTF has not and slots note, in words. */
+const notedWords: Readonly<Record<string, string>> = {
+  height: inputWords.height,
+  tint: inputWords.tint,
+  layer: 'layer',
+  layerNormal: 'layer normal',
+  layerRoughness: 'layer roughness',
+  detail: 'detail',
+  detailNormal: 'detail normal',
+}
+
 /** Inputs of a file in words; one that has no role of its own is called by its field. */
 export const slotInputWords: Readonly<Record<Exclude<SlotInput, 'other'>, string>> = {
   basecolor: inputWords.basecolor,
@@ -23,3 +34,7 @@ export const slotInputWords: Readonly<Record<Exclude<SlotInput, 'other'>, string
   orm: inputWords.orm,
   emissive: inputWords.emissive,
 }
+
+/** What a texture feeds, in words. */
+export const wordsOfInput = (input: SlotInput, field: string): string =>
+  input === 'other' ? (notedWords[field] ?? field) : slotInputWords[input]

@@ -15,6 +15,7 @@ import { classWithNotes } from '../rulebook/classWithNotes'
 import { classOfAsset } from '../rulebook/classOfAsset'
 import { originOf } from '../rulebook/originOf'
 import { rulebookFor } from '../rulebook/rulebookFor'
+import { detailInputs, layerInputs } from '../scene/addedInputs'
 import { partsOfMesh } from '../scene/meshParts'
 import { wordsOfName } from '../rulebook/nameWords'
 import { matchName } from '../rulebook/pattern'
@@ -279,11 +280,14 @@ function usesByImage(mesh: MeshFacts | null): UsesByImage {
 const usesOf = (uses: UsesByImage, images: readonly number[]): SubjectTexture['uses'] =>
   images.length === 1 ? (uses.get(images[0]!) ?? []) : images.flatMap((i) => uses.get(i) ?? [])
 
+/** Inputs of a second layer and a detail map that take normal maps. */
+const addedNormals: ReadonlySet<string> = new Set([layerInputs.normalTexture, detailInputs.normalTexture])
+
 function roleOfInputs(uses: SubjectTexture['uses']): TextureRole | null {
   const fed = (input: SlotInput): boolean => uses.some((u) => u.input === input)
   if (fed('orm') || (fed('metallic-roughness') && fed('occlusion'))) return 'orm'
   const first = uses.find((u) => u.input !== 'other')?.input
-  if (first === undefined) return null
+  if (first === undefined) return uses.some((u) => addedNormals.has(u.field)) ? 'normal' : null
   return first === 'metallic-roughness' ? 'orm' : (first as TextureRole)
 }
 

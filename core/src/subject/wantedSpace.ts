@@ -1,7 +1,8 @@
+import { detailInputs, layerInputs } from '../scene/addedInputs'
 import type { Subject, SubjectTexture } from './subject'
 
-/** Inputs of extensions that carry colour; all others of theirs carry data. */
-const colourFields = new Set([
+/** Inputs of extensions and of notes of ours that carry colour; all others of theirs carry data. */
+const colourFields = new Set<string>([
   'baseColorTexture',
   'emissiveTexture',
   'specularColorTexture',
@@ -9,6 +10,8 @@ const colourFields = new Set([
   'diffuseTexture',
   'specularGlossinessTexture',
   'diffuseTransmissionColorTexture',
+  layerInputs.texture,
+  detailInputs.texture,
 ])
 
 /** Inputs that read alpha alone: alpha is a plain number in any picture, so that RGB may carry colour beside it. */

@@ -3,9 +3,6 @@ import type { Detail, RemedyOptions } from '@stern-gate/contract'
 /** Remedy that lays a detail map over a slot. */
 export const DETAIL = 'slots/detail'
 
-/** Inputs of a detail map in the notes of a slot, by the option that names them. */
-export const detailInputs = { texture: 'detail', normalTexture: 'detailNormal' } as const
-
 /** A detail map that nobody has set yet. */
 export const firstDetail: Detail = { uv: 0, tiling: 8, colour: 1, normal: 1 }
 

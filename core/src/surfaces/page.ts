@@ -10,17 +10,17 @@ export { fileName } from '../read/deliveryPath'
 export { maskOfSlot } from './maskOfSlot'
 export { SURFACE } from './sharedSurfaces'
 export { presetOf, surfacePresetNames } from './presets'
-export { inputWords, slotInputWords } from '../rulebook/inputWords'
+export { inputWords, slotInputWords, wordsOfInput } from '../rulebook/inputWords'
 export {
   firstLayer,
-  layerInputs,
   layerAfter,
   layerOf,
   optionsOfLayer,
   SECOND_LAYER,
   type LayerOptions,
 } from './secondLayer'
-export { DETAIL, detailAfter, detailInputs, firstDetail } from './detailMap'
+export { detailInputs, layerInputs } from '../scene/addedInputs'
+export { DETAIL, detailAfter, firstDetail } from './detailMap'
 export { DETAIL_GREY } from '../picture/detailGrey'
 export { packPicked, type PickedSurface } from './pickedParts'
 export { packPainted, type PaintedSurface } from './paintedParts'

@@ -25,13 +25,6 @@ export interface LayerOptions {
 /** Remedy that lays a second layer over a slot. */
 export const SECOND_LAYER = 'slots/second-layer'
 
-/** Inputs of a layer's own textures in the notes of a slot, by the option that names them. */
-export const layerInputs = {
-  texture: 'layer',
-  normalTexture: 'layerNormal',
-  roughnessTexture: 'layerRoughness',
-} as const
-
 /** The layer that options of slots/second-layer make; null: none. */
 export function layerOf(o: LayerOptions): SecondLayer | null {
   const by = sourceOf(o)

@@ -9,8 +9,9 @@ import {
   type SurfaceFile,
 } from '@stern-gate/contract'
 import { hexOfLinear } from './hexColour'
-import { DETAIL, detailInputs } from './detailMap'
-import { layerInputs, optionsOfLayer, SECOND_LAYER } from './secondLayer'
+import { detailInputs, layerInputs } from '../scene/addedInputs'
+import { DETAIL } from './detailMap'
+import { optionsOfLayer, SECOND_LAYER } from './secondLayer'
 import { SURFACE } from './sharedSurfaces'
 import { slotValuesAsOptions } from './slotValuesAsOptions'
 import { tintNames } from './tintsAfter'

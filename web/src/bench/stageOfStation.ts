@@ -11,8 +11,6 @@ export function stageOfStation(station: Station, kind: AssetKind): StageKind {
 
 /** What a station does not do yet, said where it is looked for. */
 export const plainerStages: Partial<Record<Station, string>> = {
-  slots:
-    'A normal map of a second layer, a detail map, a depth of the height map and additive blending are still to come.',
   uvs: 'Which way the grain of a texture runs on islands beside each other is not looked at yet.',
   compression:
     'Sizes that the target asks for are made by steps; levels one by one and BC6H are still to come.',

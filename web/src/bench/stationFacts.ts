@@ -9,7 +9,7 @@ import {
 } from '@stern-gate/contract'
 import { formatCount, formatLength, formatNumber, formatShare } from '@stern-gate/core/numbers'
 import { fileName } from '@stern-gate/core/paths'
-import { slotInputWords } from '@stern-gate/core/surfaces'
+import { wordsOfInput } from '@stern-gate/core/surfaces'
 import { bytesText, channelText } from '../words/formats'
 import { row, type FactGroup } from './factRows'
 import { colourRows, drawRows, levelNodes, skinRows, topologyRows } from './meshFactRows'
@@ -232,10 +232,7 @@ const writers: Record<Station, (state: AssetState, texture: BenchTexture | null)
             ...new Map(
               slot.textures.map((t) => [
                 `${t.input} ${t.image}`,
-                row(
-                  t.input === 'other' ? t.field : slotInputWords[t.input],
-                  `${s.mesh!.file.images[t.image ?? -1]?.name ?? '?'}`,
-                ),
+                row(wordsOfInput(t.input, t.field), `${s.mesh!.file.images[t.image ?? -1]?.name ?? '?'}`),
               ]),
             ).values(),
           ],

@@ -1,6 +1,6 @@
 import type { AssetState, Station } from '@stern-gate/contract'
 import { formatCount, formatLength, formatNumber, formatShare } from '@stern-gate/core/numbers'
-import { slotInputWords } from '@stern-gate/core/surfaces'
+import { wordsOfInput } from '@stern-gate/core/surfaces'
 import { slotColour } from '../stages/slotColours'
 import type { TableColumn, TableRow } from '../stages/StageTable.vue'
 import { bytesText } from '../words/formats'
@@ -53,9 +53,8 @@ function slotTable(state: AssetState): StationTable | null {
         metal: s.metallic.toFixed(2),
         rough: s.roughness.toFixed(2),
         inputs:
-          [...new Set(s.textures.map((t) => (t.input === 'other' ? t.field : slotInputWords[t.input])))].join(
-            ', ',
-          ) || (s.surface === null ? 'none' : `values: ${s.surface}`),
+          [...new Set(s.textures.map((t) => wordsOfInput(t.input, t.field)))].join(', ') ||
+          (s.surface === null ? 'none' : `values: ${s.surface}`),
       },
     })),
   }

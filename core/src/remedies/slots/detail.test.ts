@@ -1,6 +1,8 @@
 import { describe, expect, it } from 'vitest'
 import type { MeshFacts } from '@stern-gate/contract'
-import { measureFixture } from '../../fixtures/measureFixture'
+import { judge } from '../../judge/judge'
+import { wordsOfInput } from '../../rulebook/inputWords'
+import { measureFixture, subjectsOf } from '../../fixtures/measureFixture'
 import { mend } from '../../fixtures/mendFixture'
 import { openedCrate } from '../../fixtures/workFixture'
 import { writeWork } from '../../recipe/writeWork'
@@ -49,6 +51,22 @@ describe('a detail map', () => {
     expect(await mend(work, 'slots/detail', { slot, texture })).toMatchObject({ changed: true })
     expect(await mend(work, 'slots/detail', { slot, texture })).toMatchObject({ changed: false })
     await expect(mend(work, 'slots/detail', { slot, texture: 'none.png' })).rejects.toThrow()
+  })
+  it('tells rules what its textures carry: colours, and normals that no name needs to say', async () => {
+    const work = await openedCrate({ hull: false, inputs: ['basecolor'] })
+    await mend(work, 'slots/detail', { slot, texture, normalTexture: texture })
+    const files = Object.fromEntries((await writeWork(work)).map((f) => [f.path, f.bytes]))
+    const [both] = await subjectsOf(files)
+    // One picture is colours and normals: that cannot be
+    const found = judge(both!).findings.filter((f) => f.rule === 'colour/space')
+    expect(found.map((f) => f.message)).toEqual(['both'])
+    const alone = await openedCrate({ hull: false })
+    await mend(alone, 'slots/detail', { slot, texture, normalTexture })
+    const [fine] = await subjectsOf(
+      Object.fromEntries((await writeWork(alone)).map((f) => [f.path, f.bytes])),
+    )
+    expect(judge(fine!).findings.filter((f) => f.rule === 'colour/space')).toEqual([])
+    expect(wordsOfInput('other', 'detailNormal')).toBe('detail normal')
   })
   it('is tried over what the slot has', () => {
     const has = { uv: 1, tiling: 4, colour: 0.5, normal: 1 }

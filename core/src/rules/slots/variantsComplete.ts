@@ -1,6 +1,6 @@
 import * as z from 'zod'
 import type { SlotFacts } from '@stern-gate/contract'
-import { slotInputWords } from '../../rulebook/inputWords'
+import { wordsOfInput } from '../../rulebook/inputWords'
 import { isMeaningful } from '../../rulebook/nameWords'
 import type { Subject, SubjectTexture } from '../../subject/subject'
 import { defineRule, type RawFinding } from '../defineRule'
@@ -77,8 +77,7 @@ function lackedTextures(own: SlotFacts | undefined, worn: SlotFacts | undefined)
   return own.textures.filter(({ field }) => !worn.textures.some((t) => t.field === field))
 }
 
-const inputWord = ({ field, input }: SlotTexture): string =>
-  input === 'other' ? field : slotInputWords[input]
+const inputWord = ({ field, input }: SlotTexture): string => wordsOfInput(input, field)
 
 /** Inputs that a step can give a slot as they are. */
 const SHARED = ['basecolor', 'normal', 'emissive'] as const

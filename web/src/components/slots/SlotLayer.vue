@@ -84,7 +84,7 @@ const share = (key: Field['key'], label: string, follows = ''): Field => ({
 const fields = computed<Field[]>(() => [
   share('strength', 'Strength'),
   ...(chosen.value.roughnessTexture
-    ? [share('roughness', 'Roughness where black', '0'), share('roughnessMost', 'Roughness where white', '1')]
+    ? [share('roughness', 'Roughness where black'), share('roughnessMost', 'Roughness where white')]
     : [share('roughness', 'Roughness', 'the surface below')]),
   share('metallic', 'Metallic', 'the surface below'),
   ...(chosen.value.normalTexture ? [{ ...share('normal', 'Normal strength'), max: 10, reach: 2 }] : []),
@@ -94,6 +94,12 @@ const fields = computed<Field[]>(() => [
     ? [share('from', 'Begins at'), share('to', 'Ends at')].map((f) => ({ ...f, max: 1000 }))
     : []),
 ])
+/** With a roughness map what is not said runs from 0 to 1. */
+const shown = (key: Field['key']): number | null => {
+  const value = now.value![key]
+  if (value !== null || !chosen.value.roughnessTexture) return value
+  return key === 'roughness' ? 0 : key === 'roughnessMost' ? 1 : null
+}
 const liesOnUvs = computed(() => now.value !== null && (now.value.by === 'ramp' || hasTexture.value))
 const choose = (key: string, event: Event): void =>
   set({ [key]: (event.target as HTMLSelectElement).value || null }, true)
@@ -196,7 +202,7 @@ const choose = (key: string, event: Event): void =>
         :key="f.key"
         :name="`layer-${f.key}`"
         :label="f.label"
-        :value="now[f.key]"
+        :value="shown(f.key)"
         :min="0"
         :max="f.max"
         :reach="f.reach"
