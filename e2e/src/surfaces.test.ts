@@ -2,7 +2,9 @@ import { join } from 'node:path'
 import type { ElementHandle, Page } from 'puppeteer-core'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import type { AssetDetail, ProjectSurface } from '@stern-gate/contract'
+import { ktx2File } from '@stern-gate/core/fixtures'
 import { openDemoProject, openSlot } from './demoProject'
+import { differingShare, settledStage, stagePicture } from './stagePicture'
 import { type Application, jsonAt, layFiles, madeAsset, until } from './testApplication'
 
 let app: Application,
@@ -21,37 +23,9 @@ beforeAll(async () => {
 }, 120_000)
 afterAll(() => app.stop())
 
-const picture = (): Promise<string> =>
-  page.$eval('canvas[data-ready]', (c) => (c as HTMLCanvasElement).toDataURL())
-/** The picture once it stays as it is. */
-async function settledPicture(): Promise<string> {
-  let before = ''
-  return until(picture, (now) => {
-    const isSame = now === before
-    before = now
-    return isSame
-  })
-}
-/** Share of the pixels in which two pictures differ by more than eight of 255. */
-const differing = (a: string, b: string): Promise<number> =>
-  page.evaluate(
-    async (one, other) => {
-      const pixelsOf = async (address: string): Promise<Uint8ClampedArray> => {
-        const bitmap = await createImageBitmap(await (await fetch(address)).blob())
-        const canvas = new OffscreenCanvas(bitmap.width, bitmap.height),
-          context = canvas.getContext('2d')!
-        context.drawImage(bitmap, 0, 0)
-        return context.getImageData(0, 0, bitmap.width, bitmap.height).data
-      }
-      const [p, q] = [await pixelsOf(one), await pixelsOf(other)]
-      let count = 0
-      for (let k = 0; k < p.length; k += 4)
-        if ([0, 1, 2].some((c) => Math.abs(p[k + c]! - q[k + c]!) > 8)) count++
-      return count / (p.length / 4)
-    },
-    a,
-    b,
-  )
+const picture = (): Promise<string> => stagePicture(page)
+const settledPicture = (): Promise<string> => settledStage(page)
+const differing = (a: string, b: string): Promise<number> => differingShare(page, a, b)
 const shownValue = (name: string): Promise<string> =>
   page.$eval(`[data-value="${name}"] .field`, (e) => (e as HTMLInputElement).value)
 /** Takes hold of a value's label and moves it; it is let go only when that is asked for. */
@@ -68,6 +42,14 @@ async function type(name: string, text: string): Promise<void> {
   await page.keyboard.type(text)
   await page.keyboard.press('Enter')
 }
+
+/** The same light as four floats a texel. */
+const lightOf = (rows: Uint8Array): Uint8Array =>
+  new Uint8Array(
+    Float32Array.from({ length: rows.length }, (_, k) =>
+      k % 4 === 3 ? 1 : rows[k]! * 2 ** (rows[k - (k % 4) + 3]! - 136),
+    ).buffer,
+  )
 
 describe('the surface of a slot at the bench', () => {
   it('shows a dragged value at once, and keeps it as one step when it is let go', async () => {
@@ -215,6 +197,7 @@ describe('the light of the stage', () => {
     )
     const folder = await layFiles(join(app.folder, 'light'), [
       { path: 'red sky.hdr', bytes: new Uint8Array(Buffer.concat([head, rows])) },
+      { path: 'red sky.ktx2', bytes: ktx2File(109, 16, 8, lightOf(rows)) },
       { path: 'broken.exr', bytes: new Uint8Array([1, 2, 3]) },
     ])
     const input = (await page.$('[data-surrounding-file]')) as ElementHandle<HTMLInputElement>
@@ -225,6 +208,15 @@ describe('the light of the stage', () => {
       () => document.querySelector<HTMLSelectElement>('[data-surrounding]')!.value === 'own',
     )
     await until(picture, (now) => now !== ours)
+    // The same light as a KTX2 of half floats gives the same picture
+    const red = await settle()
+    await input.uploadFile(join(folder, 'red sky.ktx2'))
+    await page.waitForFunction(() =>
+      [...document.querySelectorAll('[data-surrounding] option')].some(
+        (o) => o.textContent === 'red sky.ktx2',
+      ),
+    )
+    expect(await differing(await settle(), red)).toBeLessThan(0.01)
     await page.select('[data-surrounding]', 'studio')
     await until(picture, (now) => now === ours)
   })

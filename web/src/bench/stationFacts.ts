@@ -225,7 +225,7 @@ const writers: Record<Station, (state: AssetState, texture: BenchTexture | null)
             'Triangles',
             own.reduce((a, x) => a + x.triangles, 0),
           ),
-          row('Alpha', slot.alphaMode),
+          row('Alpha', slot.adds ? 'add' : slot.alphaMode),
           ...(decal ? [row('Decal gap', `${formatLength(decal.least)} … ${formatLength(decal.most)}`)] : []),
           row('Metallic · roughness', `${slot.metallic.toFixed(2)} · ${slot.roughness.toFixed(2)}`),
           ...[

@@ -49,7 +49,7 @@ function slotTable(state: AssetState): StationTable | null {
         triangles: formatCount(
           primitives.filter((p) => p.slot === s.name).reduce((sum, p) => sum + p.triangles, 0),
         ),
-        alpha: s.alphaMode,
+        alpha: s.adds ? 'add' : s.alphaMode,
         metal: s.metallic.toFixed(2),
         rough: s.roughness.toFixed(2),
         inputs:
