@@ -63,6 +63,27 @@ describe('a detail map and a layer with its own maps', () => {
     await made((d) => slotOf(d).textures.some((t) => t.field === 'layerRoughness'))
     await page.waitForSelector('[data-value="layer-roughnessMost"]')
   })
+  it('are left out where the stage draws what a target keeps', async () => {
+    const { app, ids } = opened
+    await fetch(`${app.url}/api/assets/${ids[0]!}`, {
+      method: 'PATCH',
+      headers: { 'content-type': 'application/json' },
+      body: JSON.stringify({ target: 'browser' }),
+    })
+    const lost = (d: AssetDetail) =>
+      (d.output ?? d.source).carryOver
+        .filter((l) => l.fate === 'lost' && l.slot === slot)
+        .map((l) => l.setting)
+    expect(lost(await made((d) => lost(d).length > 0))).toEqual(['mask', 'second layer', 'detail map'])
+    const whole = await settledStage(page)
+    await page.waitForSelector('[data-as-kept]')
+    await page.click('[data-as-kept]')
+    await page.waitForFunction(() => document.body.textContent.includes('as the target draws it'))
+    const kept = await settledStage(page)
+    expect(await differingShare(page, whole, kept)).toBeGreaterThan(0.01)
+    await page.click('[data-as-kept]')
+    expect(await differingShare(page, whole, await settledStage(page))).toBeLessThan(0.001)
+  })
   it('go again when nothing is chosen', async () => {
     await choose('detail', '')
     await made((d) => slotOf(d).textures.every((t) => t.field !== 'detail'))

@@ -78,6 +78,20 @@ describe('what becomes of a surface at a target', () => {
       value: '4 mm deep',
     })
   })
+  it('counts no input of what stays behind all the same', () => {
+    const detail = { uv: 3, tiling: 6, colour: 1, normal: 1 }
+    const own = Array.from({ length: 6 }, (_, n) => texture(n))
+    const more = [
+      { ...texture(7, 3), field: 'detail' },
+      { ...texture(8), field: 'tint' },
+    ]
+    const { inputsPerSlot } = defaultRulebook.targets['browser']!
+    const over = lines(slot({ detail, textures: [...own.slice(0, inputsPerSlot), ...more] }), 'browser')
+    expect(over).toEqual([
+      ['mask', 'lost'],
+      ['detail map', 'lost'],
+    ])
+  })
   it('is kept where the target takes it, and lost with words where not', () => {
     const glass = slot(
       { extensions: ['KHR_materials_sheen'] },

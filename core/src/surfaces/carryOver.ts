@@ -104,9 +104,25 @@ function placed(slot: SlotFacts): string {
   return `${formatNumber(tiling[0])} × ${formatNumber(tiling[1])}`
 }
 
+/** Settings that textures of noted inputs belong to, by how their field begins. */
+const settingOfField: readonly (readonly [string, SurfaceSetting])[] = [
+  ['layer', 'second layer'],
+  ['detail', 'detail map'],
+  ['height', 'height'],
+  ['tint', 'mask'],
+]
+
+/** Textures of a slot that a target reads: those of a setting that it does not take stay behind with it. */
+export const takenTextures = (slot: SlotFacts, target: Target): SlotFacts['textures'] =>
+  slot.textures.filter(({ input, field }) => {
+    const setting = input === 'other' && settingOfField.find(([begin]) => field.startsWith(begin))?.[1]
+    return !setting || target.takes.includes(setting)
+  })
+
 function overLimits(slot: SlotFacts, target: Target): CarriedSetting[] {
-  const images = new Set(slot.textures.map((t) => t.image).filter((i) => i !== null)).size
-  const far = slot.textures.filter((t) => t.channel >= target.uvChannels)
+  const taken = takenTextures(slot, target)
+  const images = new Set(taken.map((t) => t.image).filter((i) => i !== null)).size
+  const far = taken.filter((t) => t.channel >= target.uvChannels)
   return [
     ...(images > target.inputsPerSlot
       ? [

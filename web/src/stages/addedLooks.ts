@@ -1,7 +1,9 @@
-import type { AssetState, RemedyOptions } from '@stern-gate/contract'
+import type { AssetState, RemedyOptions, SurfaceSetting } from '@stern-gate/contract'
 import {
   detailAfter,
   detailInputs,
+  keptSurface,
+  type KeptSurface,
   layerAfter,
   layerInputs,
   linearOfHex,
@@ -17,15 +19,22 @@ type Slot = NonNullable<NonNullable<AssetState['mesh']>['slots']>[number]
 
 /**
  * Surfaces that are tried, with what glTF has no place for and slots have all the same: tints by their masks, detail
- * maps, second layers, relief by height, scattered light, additive blending.
+ * maps, second layers, relief by height, scattered light, additive blending. `asKept`: what the target does not take
+ * is left out, whatever is tried.
  */
-export function withAddedLooks(tried: TriedSurfaces, state: AssetState | null): TriedSurfaces {
+export function withAddedLooks(
+  tried: TriedSurfaces,
+  state: AssetState | null,
+  asKept = false,
+): TriedSurfaces {
   const all = new Map(tried)
   for (const slot of state?.mesh?.slots ?? []) {
-    const now = tried.get(slot.name)
+    const kept = asKept ? keptSurface(state!.carryOver, slot.name) : null
+    const now = kept ? lessened(tried.get(slot.name), kept) : tried.get(slot.name)
+    const has = (setting: SurfaceSetting): boolean => !kept?.without.has(setting)
     const tints = tintsAfter(slot.tints, now?.tint ?? {}),
-      layered = layeredOf(state!, slot, now),
-      detailed = detailedOf(state!, slot, now),
+      layered = has('second layer') ? layeredOf(state!, slot, now, has('mask')) : null,
+      detailed = has('detail map') ? detailedOf(state!, slot, now) : null,
       added = addedOf(state!, slot, now)
     if (tints.length === 0 && !layered && !detailed && !added && !now) continue
     const mask = maskOfSlot(state!.textures, slot.name)
@@ -34,7 +43,7 @@ export function withAddedLooks(tried: TriedSurfaces, state: AssetState | null): 
       values: {},
       places: {},
       ...now,
-      tinted: address && tints.length > 0 ? { mask: address, tints } : null,
+      tinted: has('mask') && address && tints.length > 0 ? { mask: address, tints } : null,
       layered,
       detailed,
       added,
@@ -42,6 +51,17 @@ export function withAddedLooks(tried: TriedSurfaces, state: AssetState | null): 
   }
   return all
 }
+
+/** Where a target places no textures, they lie as the UV channel says. */
+const unplaced = { tilingU: 1, tilingV: 1, offsetU: 0, offsetV: 0, turn: 0 }
+
+/** A surface without what the target does not keep of it. */
+const lessened = (now: TriedSurface | undefined, { values, without }: KeptSurface): TriedSurface => ({
+  ...now,
+  values: { ...now?.values, ...values },
+  places: without.has('texture placement') ? { all: unplaced } : (now?.places ?? {}),
+  without,
+})
 
 /** Address of the texture that an option names, or else of the one that feeds the input; null: none. */
 function addressOf(
@@ -57,10 +77,15 @@ function addressOf(
   return texture ? pictureAddress(texture) : null
 }
 
-function layeredOf(state: AssetState, slot: Slot, now: TriedSurface | undefined): Layered | null {
+function layeredOf(
+  state: AssetState,
+  slot: Slot,
+  now: TriedSurface | undefined,
+  hasMask: boolean,
+): Layered | null {
   const layer = layerAfter(slot.layer, now?.layer ?? {})
   if (!layer) return null
-  const mask = maskOfSlot(state.textures, slot.name)
+  const mask = hasMask ? maskOfSlot(state.textures, slot.name) : null
   const own = (option: keyof typeof layerInputs) =>
     addressOf(state, slot, now?.layer?.[option], layerInputs[option])
   return {

@@ -8,7 +8,7 @@ import {
   MeshStandardMaterial,
   type Texture,
 } from 'three'
-import type { RemedyOptions } from '@stern-gate/contract'
+import type { RemedyOptions, SurfaceSetting } from '@stern-gate/contract'
 import { type Layered, setLayer } from './layerLook'
 import { type Tinted, setTint } from './maskTint'
 import { type AddedValues, type Detailed, setAddedValues, setDetail } from './reliefLook'
@@ -31,6 +31,8 @@ export interface TriedSurface {
   detailed?: Detailed | null
   /** Values that the file has no place for; null: none. */
   added?: AddedValues | null
+  /** Films and grains of the file that are not drawn. */
+  without?: ReadonlySet<SurfaceSetting>
 }
 export type TriedSurfaces = ReadonlyMap<string, TriedSurface>
 
@@ -98,7 +100,10 @@ export function restyle(
   if (values['twoSided'] !== undefined && values['twoSided'] !== null)
     worn.side = values['twoSided'] ? DoubleSide : FrontSide
   setAlpha(worn, own, values, number)
-  if (worn instanceof MeshPhysicalMaterial) setMore(worn, own, number, colour)
+  if (worn instanceof MeshPhysicalMaterial) {
+    setMore(worn, own, number, colour)
+    setFilms(worn, own, tried.without)
+  }
   placeMaps(worn, own, tried)
   setTint(worn, tried.tinted ?? null)
   setLayer(worn, geometry, tried.layered ?? null)
@@ -147,6 +152,17 @@ function setMore(
   worn.specularColor.copy(colour('specularColour', from.specularColor))
   worn.clearcoat = number('coat', from.clearcoat)
   worn.clearcoatRoughness = number('coatRoughness', from.clearcoatRoughness)
+}
+
+function setFilms(
+  worn: MeshPhysicalMaterial,
+  own: MeshStandardMaterial,
+  without: TriedSurface['without'],
+): void {
+  if (!(own instanceof MeshPhysicalMaterial)) return
+  worn.sheen = without?.has('sheen') ? 0 : own.sheen
+  worn.anisotropy = without?.has('anisotropy') ? 0 : own.anisotropy
+  worn.iridescence = without?.has('iridescence') ? 0 : own.iridescence
 }
 
 /** The smaller kind as the larger one, which carries what it has not with values that change nothing. */

@@ -139,7 +139,9 @@ const badge = computed(() =>
       ? 'making the preview …'
       : bench.side === 'source' && (detail.value?.recipe.steps.length ?? 0) > 0
         ? 'source'
-        : '',
+        : surfaces.asKept.value && station.value === 'slots'
+          ? 'as the target draws it'
+          : '',
 )
 
 const sameTexture = (
@@ -206,7 +208,9 @@ const saveSizes = (sizes: SaveSizes): void => {
 }
 /** Surfaces of slots that are being set, and the stage that shows them. */
 const surfaces = useSurface()
-const worn = computed(() => withAddedLooks(bench.preview ? new Map() : surfaces.tried.value, shown.value))
+const worn = computed(() =>
+  withAddedLooks(bench.preview ? new Map() : surfaces.tried.value, shown.value, surfaces.asKept.value),
+)
 const showSurfaces = (): void => {
   if (query('view') !== 'shaded' && query('view') !== 'wire') setQuery({ view: 'shaded' })
 }

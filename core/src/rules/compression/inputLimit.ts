@@ -1,4 +1,5 @@
 import * as z from 'zod'
+import { takenTextures } from '../../surfaces/carryOver'
 import { defineRule } from '../defineRule'
 import { findingsOf } from '../findingsOf'
 
@@ -20,7 +21,9 @@ export const inputLimit = defineRule({
   judge: (subject) =>
     findingsOf(subject.mesh?.slots ?? [], (slot) => {
       const limit = subject.target.inputsPerSlot
-      const count = new Set(slot.textures.flatMap((t) => (t.image === null ? [] : [t.image]))).size
+      const count = new Set(
+        takenTextures(slot, subject.target).flatMap((t) => (t.image === null ? [] : [t.image])),
+      ).size
       if (count <= limit) return null
       return {
         message: 'many' as const,

@@ -6,7 +6,9 @@ import { isOfVariant, shareText } from '../../bench/stationTable'
 import { useHandwork } from '../../stores/handwork'
 import { slotColour } from '../../stages/slotColours'
 import ColourField from '../forms/ColourField.vue'
+import AlphaHistogram from './AlphaHistogram.vue'
 import BeginWith from './BeginWith.vue'
+import SlotCarryOver from './SlotCarryOver.vue'
 import SlotDetail from './SlotDetail.vue'
 import SlotInputs from './SlotInputs.vue'
 import SlotLayer from './SlotLayer.vue'
@@ -32,7 +34,7 @@ const emit = defineEmits<{
   touch: []
   step: [remedy: string, options: RemedyOptions]
 }>()
-const { copied } = props.surfaces,
+const { copied, asKept } = props.surfaces,
   handwork = useHandwork()
 const slots = computed(() => props.state.mesh?.slots ?? [])
 const names = computed(() => slots.value.map((s) => s.name))
@@ -56,6 +58,17 @@ const follows = computed(() => {
   const name = said.value['shared'] ?? presetOf(preset.value)?.title
   return name ? `follows ${String(name)}` : 'as it arrived'
 })
+/** Alpha of its base colour, where that says anything. */
+const alpha = computed(() => {
+  const { facts } =
+    props.state.textures.find((t) =>
+      t.uses.some((u) => u.slot === slot.value?.name && u.input === 'basecolor'),
+    ) ?? {}
+  const found = facts?.channels?.find((c) => c.name === 'A')
+  return found && found.min < 1 ? found : null
+})
+/** Alpha is multiplied by it. */
+const opacity = computed(() => Number(tried.value?.values['opacity'] ?? slot.value?.baseColour[3] ?? 1))
 const lacks = (field: SurfaceField): string =>
   (field.needs && !slot.value?.textures.some((t) => field.needs!.includes(t.input))) ||
   (field.needsField && !slot.value?.textures.some((t) => t.field === field.needsField))
@@ -99,6 +112,10 @@ function layer(values: RemedyOptions): void {
 }
 /** What becomes of its settings at the asset's target. */
 const carried = computed(() => props.state.carryOver.filter((l) => l.slot === slot.value?.name))
+function show(kept: boolean): void {
+  emit('touch')
+  asKept.value = kept
+}
 function paste(all: boolean): void {
   if (!copied.value) return
   emit('touch')
@@ -173,6 +190,12 @@ function paste(all: boolean): void {
       <section v-for="g in surfaceGroups" :key="g.title">
         <h3>{{ g.title }}</h3>
         <template v-for="f in g.fields" :key="f.key">
+          <AlphaHistogram
+            v-if="f.key === 'cutoff' && alpha"
+            :alpha="alpha"
+            :cutoff="numberOf(f) ?? 0.5"
+            :factor="opacity"
+          />
           <ColourField
             v-if="f.kind === 'colour'"
             :name="f.key"
@@ -261,16 +284,13 @@ function paste(all: boolean): void {
         @drop="surfaces.dropLayer(slot.name)"
         @paint="(set, channel) => handwork.begin({ kind: 'paint', slot: slot!.name, set, channel })"
       />
-      <section v-if="carried.length > 0" data-carry-over>
-        <h3>On {{ targetTitle }}</h3>
-        <ul>
-          <li v-for="(l, i) in carried" :key="i" :class="l.fate">
-            <b>{{ l.setting }}</b> <span class="mono soft">{{ l.value }}</span>
-            <span class="fate">{{ l.fate }}</span>
-            <small v-if="l.how" class="soft">{{ l.how }}</small>
-          </li>
-        </ul>
-      </section>
+      <SlotCarryOver
+        v-if="carried.length > 0 || asKept"
+        :lines="carried"
+        :target-title="targetTitle"
+        :as-kept="asKept"
+        @show="show"
+      />
       <section v-if="offered.length > 1">
         <h3 class="with">
           How they lie
@@ -365,32 +385,6 @@ h3.with {
 h3 .field {
   font-weight: 400;
   padding: 1px 4px;
-}
-ul {
-  list-style: none;
-  padding: 0;
-  margin: 0;
-}
-li {
-  display: grid;
-  grid-template-columns: auto 1fr auto;
-  gap: 0 7px;
-  align-items: baseline;
-  font: 500 12.5px/1.5 var(--narrow);
-}
-li b {
-  font-weight: 500;
-}
-li small {
-  grid-column: 1 / -1;
-  margin: -2px 0 3px;
-  font-size: 11.5px;
-}
-.lost .fate {
-  color: var(--caution);
-}
-.changed .fate {
-  color: var(--note);
 }
 .idle {
   opacity: 0.62;

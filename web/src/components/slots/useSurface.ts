@@ -23,6 +23,8 @@ export function useSurface() {
   const drafts = shallowRef<TriedSurfaces>(new Map()),
     keeping = shallowRef<TriedSurfaces>(new Map())
   const saving = ref(false)
+  /** The stage draws what the target keeps of the surfaces. */
+  const asKept = ref(false)
   /** Something was let go since the last was kept; what is still being dragged waits. */
   let more = false
   const tried = computed<TriedSurfaces>(() => joined(keeping.value, drafts.value))
@@ -103,6 +105,7 @@ export function useSurface() {
   watch([() => bench.detail?.id, () => bench.side], () => {
     drafts.value = new Map()
     keeping.value = new Map()
+    asKept.value = false
   })
   /** A preset or a surface of the project and nothing else; null: as it arrived. */
   async function choose(slot: string, what: { preset: string } | { shared: string } | null): Promise<void> {
@@ -173,6 +176,7 @@ export function useSurface() {
   return {
     tried,
     saving,
+    asKept,
     copied,
     saidOf,
     placeSaidOf,
