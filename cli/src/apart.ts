@@ -6,6 +6,7 @@ import { planOf, planOfRulebook, planOfWay, type MeasuredFile, type PieceFile } 
 import {
   findAmong,
   measureFiles,
+  measureUsedParts,
   placementsOf,
   takeOneApart,
   type Engine,
@@ -68,15 +69,18 @@ export async function takeScenesApart(
   const gone = new Set(scenes.map((s) => s.path))
   const files = [...pieces, ...all.files.filter((f) => !gone.has(f.path))]
   const measured = await measureFiles(engine, pieces, all.files, { validate })
+  const now = [
+    ...all.measured.files.filter((f) => !gone.has(f.path)),
+    ...measured.files.filter(isPiece(pieces)),
+  ].sort((a, b) => (a.path < b.path ? -1 : 1))
+  const lies = new Map(files.map((f) => [f.path, f.file]))
+  const fileOf = (path: string): string | undefined => lies.get(path)
   return {
     ...all,
     files,
     measured: {
       ...all.measured,
-      files: [
-        ...all.measured.files.filter((f) => !gone.has(f.path)),
-        ...measured.files.filter(isPiece(pieces)),
-      ].sort((a, b) => (a.path < b.path ? -1 : 1)),
+      files: await measureUsedParts(engine, now, all.rules.rulebook, { fileOf }),
     },
     close: async () => {
       await all.close()

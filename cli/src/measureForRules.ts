@@ -5,6 +5,7 @@ import {
   createFactsCache,
   findFiles,
   measureFiles,
+  measureUsedParts,
   type Engine,
   type FoundFile,
   type MeasuredFiles,
@@ -74,9 +75,14 @@ export async function measureAll(
           ),
         }),
   })
+  const placed = new Map([...archives.files, ...beside].map((f) => [f.path, f.file]))
+  const files = await measureUsedParts(engine, measured.files, rulebook, {
+    fileOf: (path) => placed.get(path),
+    keep: measured.keep,
+  })
   progress.end()
   return {
-    measured,
+    measured: { ...measured, files },
     rules,
     target,
     files: [...archives.files, ...beside],

@@ -12,7 +12,7 @@ import {
   type Report,
 } from '@stern-gate/contract'
 import { isSafe, withIntake, type MeasuredFile } from '@stern-gate/core'
-import { sha256, type Engine, type FoundFile } from '@stern-gate/engine'
+import { measureUsedParts, sha256, type Engine, type FoundFile } from '@stern-gate/engine'
 import { assetFiles, insideOnly } from './assetFiles'
 import type { MeasuredForRules } from './measureForRules'
 import { CannotRun, type Surroundings } from './surroundings'
@@ -174,7 +174,13 @@ async function changeAll(
       mended.written.push({ path: file.path, file: target, sizeBytes: file.bytes.length })
     }
   }
-  mended.files = [...measured.values()].sort((a, b) => (a.path < b.path ? -1 : 1))
+  const written = new Map(mended.written.map((f) => [f.path, f.file]))
+  mended.files = await measureUsedParts(
+    engine,
+    [...measured.values()].sort((a, b) => (a.path < b.path ? -1 : 1)),
+    all.rules.rulebook,
+    { fileOf: (path) => written.get(path) ?? placed.get(path) },
+  )
   return mended
 }
 

@@ -13,7 +13,7 @@ export const glossary: Readonly<Record<string, string>> = {
   'Decal gap':
     'How far a slot that is not opaque lies over the surface under it, along its normal: 1 % and 99 % of points spread over it.',
   'Texels measured':
-    'How much of the sheet the figures of colour and values are taken from. A flat ground around UV islands is left out.',
+    'How much of the sheet the figures of colour and values are taken from. What no UV island uses is left out where the mesh is known, and a flat ground always.',
   'Effective size':
     'The size at which a texture would carry as much: what finer waves it holds are lost without a ' +
     'trace, with the difference in dB.',

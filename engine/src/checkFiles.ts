@@ -6,6 +6,7 @@ import { cacheKey, hashFile, type FactsCache } from './factsCache'
 import { findAmong, type FindBeside } from './findAmong'
 import type { FoundFile } from './findFiles'
 import { sha256 } from './hashing'
+import { measureUsedParts } from './measureUsedParts'
 
 export interface CheckOptions extends ReportOptions {
   progress?: (done: number, total: number, path: string) => void
@@ -24,14 +25,21 @@ export async function checkFiles(
   beside: readonly FoundFile[],
   options: CheckOptions,
 ): Promise<Report> {
-  const { files, notRead } = await measureFiles(engine, given, beside, options)
-  return report(files, { ...options, notRead })
+  const { files, notRead, keep } = await measureFiles(engine, given, beside, options)
+  const placed = new Map([...given, ...beside].map((f) => [f.path, f.file]))
+  const all = await measureUsedParts(engine, files, options.rulebook, {
+    fileOf: (path) => placed.get(path),
+    keep,
+  })
+  return report(all, { ...options, notRead })
 }
 
 /** Files with their facts, and those that were not looked at. */
 export interface MeasuredFiles {
   files: MeasuredFile[]
   notRead: string[]
+  /** Keeps what was measured of one of the files meanwhile, where a cache keeps any. */
+  keep: (file: MeasuredFile) => Promise<void>
 }
 
 /** The same without judging. */
@@ -72,8 +80,10 @@ export async function measureFiles(
   }
   const keyOf = async (file: FoundFile): Promise<string> =>
     cacheKey(file.path, await hashOf(file), isMeshName(file.path) ? await besideOf(file) : '')
+  const keys = new Map<string, string>()
   const measureOne = async (file: FoundFile) => {
     const key = options.cache ? await keyOf(file) : null
+    if (key !== null) keys.set(file.path, key)
     const known = key === null ? null : options.cache!.find(key)
     if (known && (!options.validate || !isGltf(known) || known.standard))
       measured.push({ path: file.path, ...known })
@@ -111,7 +121,14 @@ export async function measureFiles(
   const more = beside.filter((b) => asked.has(b.path) && !named.has(b.file))
   await inTurns(more, 4, measureOrRefuse)
   measured.sort((a, b) => (a.path < b.path ? -1 : 1))
-  return { files: measured, notRead }
+  return {
+    files: measured,
+    notRead,
+    keep: async (file) => {
+      const key = keys.get(file.path)
+      if (key !== undefined && file.kind !== 'unknown') await options.cache?.keep(key, file)
+    },
+  }
 }
 
 const isGltf = ({ kind, facts }: Pick<MeasuredFile, 'kind' | 'facts'>): boolean =>

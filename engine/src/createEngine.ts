@@ -11,6 +11,7 @@ import {
   type Outcome,
   type Recipe,
   type StandardFacts,
+  type UsedFacts,
 } from '@stern-gate/contract'
 import type { MeasuredFile, TakenApart } from '@stern-gate/core'
 import type { EncodedTexture } from './encode/encodeTexture'
@@ -58,6 +59,16 @@ export interface Engine {
   stageModel: (asset: AssetFiles, run?: RunOptions) => Promise<Outcome<Uint8Array | null>>
   /** A texture as PNG, for a page whose browser does not read its format. Faults: those of decoding. */
   picture: (file: string, path: string, run?: RunOptions) => Promise<Outcome<Uint8Array>>
+  /**
+   * The figures of a texture over the texels that islands use, by their packed cells; null where hardly any are used.
+   * Faults: those of decoding, limits.
+   */
+  measureUsed: (
+    file: string,
+    path: string,
+    cells: string[],
+    run?: RunOptions,
+  ) => Promise<Outcome<UsedFacts | null>>
   /** Encodes a texture and measures it as it is read back. Faults: of reading, of the encoder, limits. */
   encode: (
     file: string,
@@ -141,6 +152,10 @@ export function createEngine(options: EngineOptions, open: Pool | null = null): 
     },
     async picture(file, path, o) {
       const done = await run<Outcome<Uint8Array>>({ kind: 'picture', path, file }, o)
+      return done.ok ? done.value : done
+    },
+    async measureUsed(file, path, cells, o) {
+      const done = await run<Outcome<UsedFacts | null>>({ kind: 'used', path, file, cells }, o)
       return done.ok ? done.value : done
     },
     async encode(file, path, plan, o) {

@@ -5,6 +5,7 @@ import {
   type Fault,
   type Outcome,
   type TextureFacts,
+  type UsedFacts,
   formatWords,
   isPartlyDecoded,
   meshFormatWords,
@@ -22,6 +23,9 @@ import {
   measureHeaderOnly,
   measureMesh,
   measureTexture,
+  measureUsed,
+  cellsOfMask,
+  masksOfPicture,
   openMeshFile,
   readTextureHeader,
   shrinkPicture,
@@ -154,7 +158,7 @@ async function measureMeshFileBytes(
   if (!mesh.source && mesh.facts.notMeasured[0]?.code !== 'gltf/missing-buffer')
     return refused(base, mesh.facts.notMeasured[0]!)
   if (mesh.source && !drawsTriangles(mesh)) return refused(base, nothingDrawn)
-  const embedded = await measureEmbedded(mesh, around.progress)
+  const { embedded, used } = await measureEmbedded(mesh, around.progress)
   const pictures = mesh.facts.file.images.flatMap((image) => {
     const bytes = mesh.source?.images[image.index]?.bytes
     return image.sha256 && bytes ? [{ sha256: image.sha256, bytes }] : []
@@ -165,7 +169,7 @@ async function measureMeshFileBytes(
       ? await meshThumbnail(mesh.source, mesh.facts, find, THUMBNAIL_SIZE)
       : null
   return {
-    measured: { ...base, facts: mesh.facts, embedded },
+    measured: { ...base, facts: mesh.facts, embedded, used },
     evidence: mesh.evidence.length > 0 ? mesh.evidence : null,
     thumbnail,
     pictures,
@@ -185,16 +189,21 @@ const nothingDrawn = bad(
 async function measureEmbedded(
   mesh: MeasuredMesh,
   progress: (doing: string) => void,
-): Promise<MeasuredFile['embedded']> {
-  const embedded: Record<string, TextureFacts | Fault> = {}
+): Promise<{ embedded: MeasuredFile['embedded']; used: Record<string, UsedFacts | null> }> {
+  const embedded: Record<string, TextureFacts | Fault> = {},
+    used: Record<string, UsedFacts | null> = {}
   for (const image of mesh.source?.images ?? []) {
     const hash = mesh.facts.file.images[image.index]?.sha256
     if (!image.bytes || !hash || embedded[hash]) continue
     progress(`measuring ${image.name}`)
     const facts = await textureFacts(image.bytes)
     embedded[hash] = facts.ok ? facts.value.facts : facts.fault
+    const pixels = facts.ok ? facts.value.pixels : null
+    if (!facts.ok || !pixels) continue
+    for (const mask of masksOfPicture(mesh.facts, hash))
+      used[mask.key] = measureUsed(facts.value.facts.header, pixels, cellsOfMask(mask))
   }
-  return embedded
+  return { embedded, used }
 }
 
 async function measureTextureBytes(
@@ -224,6 +233,22 @@ async function textureFacts(
       ? good({ facts: measureTexture(header.value, pixels), pixels: null })
       : pixels
   return good({ facts: measureTexture(header.value, pixels), pixels: pixels.value })
+}
+
+/**
+ * The figures of a texture over the texels that islands use, by their packed cells; null where hardly any are used, and
+ * where its texels are not read. Faults: those of its header and of decoding.
+ */
+export async function usedFactsOf(
+  bytes: Uint8Array,
+  path: string,
+  cells: string[],
+): Promise<Outcome<UsedFacts | null>> {
+  const header = readTextureHeader(bytes, path)
+  if (!header.ok) return header
+  if (!header.value.decodes) return good(null)
+  const pixels = await decodeImage(bytes, header.value)
+  return pixels.ok ? good(measureUsed(header.value, pixels.value, cellsOfMask({ cells }))) : pixels
 }
 
 /** A texture as PNG. Faults: those of its header and of decoding. */

@@ -52,6 +52,13 @@ export const pictureTaskSchema = z.strictObject({
   file: z.string(),
 })
 
+export const usedTaskSchema = z.strictObject({
+  kind: z.literal('used'),
+  path: z.string().describe('name, for formats without a mark of their own'),
+  file: z.string(),
+  cells: z.array(z.string()).describe('of the islands that use it, packed'),
+})
+
 export const validateTaskSchema = z.strictObject({
   kind: z.literal('validate'),
   path: z.string(),
@@ -88,6 +95,7 @@ export const taskSchema = z.discriminatedUnion('kind', [
   mendTaskSchema,
   stageTaskSchema,
   pictureTaskSchema,
+  usedTaskSchema,
   validateTaskSchema,
   encodeTaskSchema,
   searchTaskSchema,

@@ -20,6 +20,7 @@ const words: Record<Task['kind'], string> = {
   mend: 'Making the output',
   stage: 'Putting together what the stage draws',
   picture: 'Decoding the picture',
+  used: 'Measuring what islands use of it',
   encode: 'Encoding it',
   search: 'Looking for the smallest format',
   apart: 'Taking it apart',
@@ -47,6 +48,7 @@ function shareOf(task: Task, sizeBytes: number): number {
       return ENCODING
     case 'picture':
       return PICTURE
+    case 'used':
     case 'stage':
     case 'apart':
     case 'draw-parts':

@@ -3,7 +3,7 @@ import { receiveMessageOnPort, type MessagePort } from 'node:worker_threads'
 import { move, transferableSymbol, valueSymbol } from 'piscina'
 import { good } from '@stern-gate/contract'
 import { isMeshName } from '@stern-gate/core'
-import { measureFile, pictureOf } from './measureFile'
+import { measureFile, pictureOf, usedFactsOf } from './measureFile'
 import { mendAsset, stageModel, type AssetSource } from './mendAsset'
 import { drawParts, takeSceneApart } from './sceneParts'
 import { topologyThread } from './topologyThread'
@@ -100,6 +100,7 @@ async function run(
     const { searchFormats } = await import('./encode/searchFormats')
     return searchFormats(bytesOf(task.file), task.path, task.wish, progress)
   }
+  if (task.kind === 'used') return usedFactsOf(bytesOf(task.file), task.path, task.cells)
   if (task.kind === 'picture') return pictureOf(bytesOf(task.file), task.path)
   const model = await stageModel(sourceOf(task))
   return model.ok && model.value ? handOver(model, [model.value]) : model

@@ -128,6 +128,16 @@ export const resolutionFactsSchema = z.strictObject({
 })
 export type ResolutionFacts = z.infer<typeof resolutionFactsSchema>
 
+/** The figures of a texture over the texels that UV islands use, in place of those over the whole picture. */
+export const usedFactsSchema = z.strictObject({
+  share: z.number().min(0).max(1).describe('of the texels that islands use'),
+  channels: z.array(channelFactsSchema),
+  normal: normalFactsSchema.nullable(),
+  range: rangeFactsSchema.nullable(),
+  content: contentFactsSchema,
+})
+export type UsedFacts = z.infer<typeof usedFactsSchema>
+
 export const textureFactsSchema = z.strictObject({
   kind: z.literal('texture'),
   header: textureHeaderSchema,
@@ -138,6 +148,14 @@ export const textureFactsSchema = z.strictObject({
   content: contentFactsSchema.nullable(),
   floats: floatFactsSchema.nullable().describe('null: whole numbers, or not measured'),
   resolution: resolutionFactsSchema.nullable().default(null).describe('null: not measured'),
+  used: z
+    .number()
+    .nullable()
+    .default(null)
+    .describe(
+      'share of the texels that UV islands use, which channels, range, normal and content are of; ' +
+        'null: they are of the whole picture',
+    ),
   notMeasured: z.array(faultSchema),
 })
 export type TextureFacts = z.infer<typeof textureFactsSchema>

@@ -5,6 +5,7 @@ import type {
   MeshFacts,
   StandardFacts,
   TextureFacts,
+  UsedFacts,
   FileKind,
 } from '@stern-gate/contract'
 import { fileStem, resolveReference } from '../read/deliveryPath'
@@ -26,6 +27,11 @@ export interface MeasuredFile {
   /** Facts of the pictures inside a mesh file, by their hash; a fault where one could not be read. */
   embedded: Record<string, TextureFacts | Fault>
   fault: Fault | null
+  /**
+   * Figures over the texels that islands use, by the key of a `usedMask`; null where hardly any are used. What is absent
+   * was not measured.
+   */
+  used?: Readonly<Record<string, UsedFacts | null>>
   /** What the open standard's validator says of a glTF; null or absent: it has not looked yet. */
   standard?: StandardFacts | null
 }

@@ -48,6 +48,13 @@ export function unpackCells(text: string): Uint32Array {
   return bits
 }
 
+/** The cells that are on in any of several texts. */
+export function joinedCells(texts: readonly string[]): Uint32Array {
+  const bits = new Uint32Array(CELL_WORDS)
+  for (const text of texts) unpackCells(text).forEach((word, at) => (bits[at]! |= word))
+  return bits
+}
+
 function turnOn(bits: Uint32Array, from: number, end: number): void {
   for (let at = from; at < end;) {
     const first = at & 31,

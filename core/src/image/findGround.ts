@@ -12,6 +12,18 @@ export interface Ground {
   used: number
 }
 
+/** The sampled texels that are not ground, one after the other. */
+export function withoutGround(sample: SampledTexels, { mask, used }: Ground): SampledTexels {
+  const size = sample.bytes.length / sample.texels,
+    bytes = new Uint8Array(used * size)
+  let to = 0
+  for (let t = 0; t < sample.texels; t++) {
+    if (mask[t]) continue
+    for (let k = 0; k < size; k++) bytes[to++] = sample.bytes[t * size + k]!
+  }
+  return { windows: [], texels: used, bytes }
+}
+
 /** A smaller share is no ground worth to leave out. */
 const LEAST_SHARE = 0.04
 /** Less than this beside the ground is not enough to judge a texture by. */

@@ -1,7 +1,7 @@
 import type { ContentFacts, NormalFacts } from '@stern-gate/contract'
 import { inKernels, type KernelRoom, type Kernels } from '../kernels/inKernels'
 import { contentSurvey } from './contentSurvey'
-import { findGround, type Ground } from './findGround'
+import { findGround, withoutGround, type Ground } from './findGround'
 import { fullValue, type Pixels } from './pixels'
 import { holdTexels, sampledTexels, valueBytes, type SampledTexels } from './sampledTexels'
 import type { Window } from './sampleWindows'
@@ -82,18 +82,6 @@ function slopesOfRelief(
   if (likely < IN_DOUBT || direction === 'undecided' || Math.abs(correlation) > 0.5) return 0
   const curl = Math.min(energyUp, energyDown) / Math.max(energyUp, energyDown)
   return curl <= MOST_CURL && confidence >= LEAST_AGREEMENT ? SURE_BY_SLOPES : 0
-}
-
-/** The sampled texels that are not ground, one after the other. */
-function withoutGround(sample: SampledTexels, { mask, used }: Ground): SampledTexels {
-  const size = sample.bytes.length / sample.texels,
-    bytes = new Uint8Array(used * size)
-  let to = 0
-  for (let t = 0; t < sample.texels; t++) {
-    if (mask[t]) continue
-    for (let k = 0; k < size; k++) bytes[to++] = sample.bytes[t * size + k]!
-  }
-  return { windows: [], texels: used, bytes }
 }
 
 function withBlackGround(sample: SampledTexels, { mask }: Ground): SampledTexels {

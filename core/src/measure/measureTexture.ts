@@ -4,6 +4,7 @@ import {
   type Outcome,
   type TextureFacts,
   type TextureHeader,
+  type UsedFacts,
   formatWords,
 } from '@stern-gate/contract'
 import { channelStatistics } from '../image/channelStatistics'
@@ -16,6 +17,7 @@ import { normalMapEvidence } from '../image/normalMapEvidence'
 import { withThird } from '../image/mapConversions'
 import type { Pixels } from '../image/pixels'
 import { sampledTexels } from '../image/sampledTexels'
+import { measureUsedTexels } from '../image/usedTexels'
 
 /**
  * Facts of a texture from its header and its decoded pixels; when decoding failed, the header stands alone
@@ -33,6 +35,7 @@ export function measureTexture(header: TextureHeader, pixels: Outcome<Pixels>): 
       content: null,
       floats: null,
       resolution: null,
+      used: null,
       notMeasured: [faultAt(pixels.fault, { measure: 'pixels' })],
     }
   const sample = sampledTexels(pixels.value),
@@ -53,9 +56,14 @@ export function measureTexture(header: TextureHeader, pixels: Outcome<Pixels>): 
     floats: pixels.value.floats ?? null,
     // One flat value needs no looking at
     resolution: channels.every((c) => c.min === c.max) ? null : emptyResolution(pixels.value),
+    used: null,
     notMeasured: [],
   }
 }
+
+/** The same figures over the texels that islands use, by their cells; null where hardly any are. */
+export const measureUsed = (header: TextureHeader, pixels: Pixels, cells: Uint32Array): UsedFacts | null =>
+  measureUsedTexels(pixels, cells, isPairOfSlopes(header))
 
 /** Facts of a texture whose texels cannot be read here: what the header says, and nothing else. */
 export const measureHeaderOnly = (header: TextureHeader): TextureFacts => ({
@@ -68,6 +76,7 @@ export const measureHeaderOnly = (header: TextureHeader): TextureFacts => ({
   content: null,
   floats: null,
   resolution: null,
+  used: null,
   notMeasured: [
     bad(
       'image/format-not-read',

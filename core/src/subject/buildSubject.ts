@@ -23,6 +23,7 @@ import { patternOf } from '../rulebook/patternCache'
 import { roleOfWords } from '../rulebook/textureRole'
 import { roleByContent } from '../rulebook/roleByContent'
 import { joinBounds } from '../geometry/pointBounds'
+import { factsOverUsed, usedMask } from './usedMask'
 import { drawnPrimitives } from './drawnPrimitives'
 import { namedThings } from './namedThings'
 import { slotShares } from './slotShares'
@@ -63,14 +64,7 @@ export function buildSubject(
     path: draft.cameAs ?? draft.main,
     name: draft.name,
   })
-  const { main, others } = own
-  const mesh =
-    draft.kind === 'mesh'
-      ? mergeMeshFacts(
-          main?.facts as MeshFacts,
-          others.map((f) => ({ path: f.path, facts: f.facts as MeshFacts })),
-        )
-      : null
+  const mesh = meshOf(draft, own)
   const uses = usesByImage(mesh)
   const textures = subjectTextures(mesh, own, uses, rulebook)
   const parts = partsOfMesh(mesh?.nodes ?? [])
@@ -122,8 +116,17 @@ function standardOf({ main, others }: OwnFiles): Subject['standard'] {
   return found
 }
 
+/** The mesh of an asset, of one file or of several; null where it has none. */
+export const meshOf = (draft: AssetDraft, { main, others }: OwnFiles): MeshFacts | null =>
+  draft.kind === 'mesh'
+    ? mergeMeshFacts(
+        main?.facts as MeshFacts,
+        others.map((f) => ({ path: f.path, facts: f.facts as MeshFacts })),
+      )
+    : null
+
 /** Files of one asset by what they are to it. */
-interface OwnFiles {
+export interface OwnFiles {
   main: MeasuredFile | undefined
   /** Further mesh files that could be read. */
   others: MeasuredFile[]
@@ -138,7 +141,7 @@ interface OwnFiles {
  * Lists are filled by pushing here and below: so they are of one kind for the engine, whichever way it
  * compiled this, and the rules that walk them are compiled once.
  */
-function ownFiles(draft: AssetDraft, measured: readonly MeasuredFile[]): OwnFiles {
+export function ownFiles(draft: AssetDraft, measured: readonly MeasuredFile[]): OwnFiles {
   const own: OwnFiles = { main: undefined, others: [], textures: [], files: [], paths: [], refused: [] }
   for (const { path, part } of draft.files) {
     const file = measured.find((f) => f.path === path)
@@ -183,22 +186,28 @@ function subjectTextures(
           fault,
         },
         usesOf(uses, [image.index]),
-        rulebook,
+        { mesh, used: usedOf(own), rulebook },
       ),
     )
   }
   const asked = askedBy(images, paths)
-  own.textures.forEach(({ path, sha256, facts, fault }, k) => {
+  own.textures.forEach(({ path, sha256, facts, fault, used = {} }, k) => {
     found.push(
       subjectTexture(
         { name: names.files[k]!, path, embedded: false, sha256, facts: facts as TextureFacts | null, fault },
         usesOf(uses, asked.get(path) ?? []),
-        rulebook,
+        { mesh, used, rulebook },
       ),
     )
   })
   return found
 }
+
+type Used = NonNullable<MeasuredFile['used']>
+
+/** Figures over used texels of the pictures inside the mesh files. */
+const usedOf = ({ main, others }: OwnFiles): Used =>
+  Object.assign({}, ...[main, ...others].map((f) => f?.used ?? {})) as Used
 
 /** Facts of a picture inside one of the mesh files, by its hash. */
 function embeddedFacts({ main, others }: OwnFiles, sha256: string): TextureFacts | Fault | undefined {
@@ -206,7 +215,7 @@ function embeddedFacts({ main, others }: OwnFiles, sha256: string): TextureFacts
 }
 
 /** Which pictures of a mesh ask for each file. */
-function askedBy(
+export function askedBy(
   images: MeshFacts['file']['images'],
   paths: readonly string[],
 ): ReadonlyMap<string, number[]> {
@@ -231,8 +240,10 @@ function subjectTexture(
     fault,
   }: Pick<SubjectTexture, 'name' | 'path' | 'embedded' | 'sha256' | 'facts' | 'fault'>,
   uses: SubjectTexture['uses'],
-  rulebook: Rulebook,
+  { mesh, used, rulebook }: { mesh: MeshFacts | null; used: Used; rulebook: Rulebook },
 ): SubjectTexture {
+  const mask = facts?.channels ? usedMask(mesh, uses, sha256) : null,
+    seen = facts && mask ? factsOverUsed(facts, used[mask.key]) : facts
   const stem = fileStem(name),
     words = wordsOfName(stem)
   const fromInput = roleOfInputs(uses),
@@ -247,13 +258,14 @@ function subjectTexture(
     path,
     embedded,
     sha256,
-    facts,
+    facts: seen,
     fault,
     uses,
     role,
     roleFrom: fromInput ? 'input' : stated ? 'file' : role ? 'name' : 'unknown',
     tile: tileOf(stem),
-    content: facts ? roleByContent(facts) : null,
+    content: seen ? roleByContent(seen) : null,
+    unmeasured: mask && !(mask.key in used) ? mask : null,
   }
 }
 
@@ -263,7 +275,7 @@ const statedRole = (text: string | null | undefined): TextureRole | null =>
 /** Inputs of slots by the picture that feeds them. */
 type UsesByImage = ReadonlyMap<number, SubjectTexture['uses']>
 
-function usesByImage(mesh: MeshFacts | null): UsesByImage {
+export function usesByImage(mesh: MeshFacts | null): UsesByImage {
   const uses = new Map<number, SubjectTexture['uses']>()
   for (const slot of mesh?.slots ?? [])
     for (const { image, input, field, channel, placement } of slot.textures) {
@@ -277,7 +289,7 @@ function usesByImage(mesh: MeshFacts | null): UsesByImage {
   return uses
 }
 
-const usesOf = (uses: UsesByImage, images: readonly number[]): SubjectTexture['uses'] =>
+export const usesOf = (uses: UsesByImage, images: readonly number[]): SubjectTexture['uses'] =>
   images.length === 1 ? (uses.get(images[0]!) ?? []) : images.flatMap((i) => uses.get(i) ?? [])
 
 /** Inputs of a second layer and a detail map that take normal maps. */

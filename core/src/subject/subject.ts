@@ -25,6 +25,7 @@ import type { NameWords } from '../rulebook/nameWords'
 import type { TileSet } from '../scene/tileNames'
 import type { DrawnPrimitives } from './drawnPrimitives'
 import type { RoleByContent } from '../rulebook/roleByContent'
+import type { UsedMask } from './usedMask'
 
 /** One texture of an asset as the rules see it. */
 export interface SubjectTexture {
@@ -45,6 +46,8 @@ export interface SubjectTexture {
   roleFrom: 'input' | 'file' | 'name' | 'unknown'
   /** What its pixels say that it carries; null where they were not measured. */
   content: RoleByContent | null
+  /** The part of it that islands use, where the figures over that are not there yet. */
+  unmeasured: UsedMask | null
   /** Tile number, where the name ends in one and it belongs to a numbered sequence. */
   tile: number | null
 }

@@ -4,7 +4,7 @@ export { readSurfaceFile, stepsOfSurfaceFile, surfaceFileOf } from './surfaceFil
 export { slotOption, slotValuesAsOptions, type SlotOption } from './slotValuesAsOptions'
 export { cutoffOf } from './cutoffOf'
 export { tintNames, tintsAfter } from './tintsAfter'
-export { islandsOfTexture } from './islandsOfTexture'
+export { islandsOfTexture } from '../subject/islandsOfTexture'
 export { cellBytes } from '../geometry/cellMask'
 export { fileName } from '../read/deliveryPath'
 export { keptSurface, type KeptSurface } from './keptSurface'

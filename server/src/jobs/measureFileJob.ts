@@ -115,8 +115,8 @@ async function measureNow(
     })
     const { fault } = measured.measured
     if (fault && ofTheMoment.has(fault.code)) {
-      const { kind, facts, embedded } = measured.measured
-      return { kind, facts, embedded, fault }
+      const { kind, facts, embedded, used = {} } = measured.measured
+      return { kind, facts, embedded, fault, used }
     }
     return (await keepMeasurement(services, measured, key)).kept
   } finally {

@@ -24,6 +24,7 @@ import { assetContext, judgeIn, readOrigin, subjectOf, type AssetContext } from 
 import { describeState } from './describeState'
 import { draftOf } from './drafts'
 import { loadState } from './loadState'
+import { measureUsed } from './measureUsed'
 import { makeOutput, outputKey } from './makeOutput'
 import { measuredFiles } from './measuredFiles'
 import { previousVersion } from './previousVersions'
@@ -167,10 +168,11 @@ export async function previewOf(
       preview: true,
     },
   )
-  return made.ok
-    ? good({
-        state: await outputState(services, context, asset, version, made.value),
-        results: made.value.results,
-      })
-    : made
+  if (!made.ok) return made
+  const output = made.value
+  await measureUsed(services, await loadState(db, { asset, version, files }, output), output.files, signal)
+  return good({
+    state: await outputState(services, context, asset, version, output),
+    results: output.results,
+  })
 }

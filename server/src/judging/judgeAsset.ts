@@ -1,4 +1,4 @@
-import { activeSteps, bad } from '@stern-gate/contract'
+import { activeSteps, bad, type Outcome } from '@stern-gate/contract'
 import {
   type Judgement,
   type MeasuredFile,
@@ -18,12 +18,14 @@ import {
   type JudgedVersion,
 } from '../store/judgements'
 import { findProject } from '../store/projects'
+import type { OutputRecord } from '../store/outputs'
 import { markFailed, markJudging } from '../store/versionStates'
 import { waitable } from '../trouble/waitable'
 import { assetContext, judgeIn, subjectOf, type AssetContext } from './assetContext'
 import { headlineOf, namesOf } from './describeState'
-import { loadState } from './loadState'
+import { loadState, type LoadedState } from './loadState'
 import { makeOutput } from './makeOutput'
+import { measureUsed } from './measureUsed'
 import { mendOnArrival } from './mendOnArrival'
 import { withFacts, type KnownFacts } from './measuredFiles'
 import { previousVersion } from './previousVersions'
@@ -122,8 +124,9 @@ async function judgeOnce(
   const changed: string[] = []
   for (const group of groupsOf(all)) {
     const judged: { of: Judgeable; judged: JudgedVersion; measured: MeasuredFile[] }[] = []
-    for (const of of group)
-      judged.push({ of, ...(await judgedVersion(services, of, context, facts, signal)) })
+    const made = await Promise.all(group.map((of) => madeVersion(services, of, context, facts, signal)))
+    for (const [k, of] of group.entries())
+      judged.push({ of, ...(await judgedVersion(services, of, made[k]!, context, facts)) })
     const kept = await db.transaction(async (tx) => {
       const saved = new Set(await saveJudgements(tx, judged, context.project))
       await mendOnArrival(
@@ -159,13 +162,19 @@ function groupsOf(all: readonly Judgeable[]): Judgeable[][] {
   return [all.filter((of) => !slow.includes(of)), ...slow.map((of) => [of])].filter((g) => g.length > 0)
 }
 
-async function judgedVersion(
+/** What is judged of a version: its output, if it has a recipe, and all that was measured of that. */
+interface MadeVersion {
+  made: Outcome<OutputRecord> | null
+  state: LoadedState
+}
+
+async function madeVersion(
   services: JobServices,
   { asset, version, files, recipe }: Judgeable,
   context: AssetContext,
   facts: KnownFacts,
   signal?: AbortSignal,
-): Promise<{ judged: JudgedVersion; measured: MeasuredFile[] }> {
+): Promise<MadeVersion> {
   const wanted = activeSteps(recipe).length > 0
   if (wanted) await markJudging(services.connection.db, [asset.id])
   const made = wanted
@@ -174,12 +183,18 @@ async function judgedVersion(
       })
     : null
   const output = made?.ok ? made.value : null
-  const { draft, files: measured } = await loadState(
-    services.connection.db,
-    { asset, version, files },
-    output,
-    facts,
-  )
+  const state = await loadState(services.connection.db, { asset, version, files }, output, facts)
+  return { made, state: await measureUsed(services, state, output?.files ?? files, signal) }
+}
+
+async function judgedVersion(
+  services: JobServices,
+  { asset, version, files }: Judgeable,
+  { made, state: { draft, files: measured } }: MadeVersion,
+  context: AssetContext,
+  facts: KnownFacts,
+): Promise<{ judged: JudgedVersion; measured: MeasuredFile[] }> {
+  const output = made?.ok ? made.value : null
   const previous = await previousVersion(services.connection.db, context, asset, version.number)
   const { subject, findings, tally, verdict } = await judgedApart(services, context, asset, () =>
     subjectOf(context, asset, draft, measured, previous),

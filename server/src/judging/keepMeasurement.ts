@@ -13,7 +13,13 @@ export async function keepMeasurement(
     key,
     fresh: true,
     standard: null,
-    kept: { kind: measured.kind, facts: measured.facts, embedded: measured.embedded, fault: measured.fault },
+    kept: {
+      kind: measured.kind,
+      facts: measured.facts,
+      embedded: measured.embedded,
+      fault: measured.fault,
+      used: measured.used ?? {},
+    },
     evidence: evidence ? (await store.putBytes(evidence)).sha256 : null,
     thumbnail: thumbnail ? (await store.putBytes(thumbnail)).sha256 : null,
   }

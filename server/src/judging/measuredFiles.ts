@@ -59,6 +59,7 @@ export const withFacts = (rows: readonly KnownFile[], facts: KnownFacts): Measur
       kind: (kept?.kind ?? row.kind) as FileKind,
       facts: kept?.facts ?? null,
       embedded: kept?.embedded ?? {},
+      used: kept?.used ?? {},
       standard: known?.standard ?? null,
       fault: row.fault === null ? (kept?.fault ?? null) : faultSchema.parse(row.fault),
     }

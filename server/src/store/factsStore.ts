@@ -1,11 +1,13 @@
-import { and, eq, inArray, isNotNull, ne, notExists, sql } from 'drizzle-orm'
+import { and, eq, inArray, isNotNull, like, ne, notExists, sql } from 'drizzle-orm'
 import * as z from 'zod'
 import {
   faultSchema,
   meshFactsSchema,
   standardFactsSchema,
   textureFactsSchema,
+  usedFactsSchema,
   type StandardFacts,
+  type UsedFacts,
   type FileKind,
 } from '@stern-gate/contract'
 import { fileMeasures, JUDGE_VERSION, measureOfKind } from '@stern-gate/core'
@@ -20,6 +22,7 @@ export const keptFactsSchema = z.strictObject({
   facts: anyFacts.nullable(),
   embedded: z.record(z.string(), z.union([textureFactsSchema, faultSchema])),
   fault: faultSchema.nullable(),
+  used: z.record(z.string(), usedFactsSchema.nullable()).default({}).describe('see MeasuredFile'),
 })
 export type KeptFacts = z.infer<typeof keptFactsSchema>
 
@@ -54,6 +57,34 @@ async function findStandard(db: Queryable, keys: readonly string[]): Promise<Map
       and(inArray(facts.key, [...keys]), eq(facts.measure, STANDARD), eq(facts.version, STANDARD_VERSION)),
     )
   return new Map(rows.map((r) => [r.key, standardFactsSchema.parse(r.body)]))
+}
+
+/** Scope of the figures of a texture over the part of it that islands use; the key of their mask stands behind. */
+const USED = 'used:'
+const keptUsedSchema = z.strictObject({ used: usedFactsSchema.nullable() })
+
+/** Keeps the figures of a texture over the part that a mask stands for; null: hardly anything is used. */
+export async function saveUsed(
+  db: Queryable,
+  key: string,
+  mask: string,
+  used: UsedFacts | null,
+): Promise<void> {
+  await db
+    .insert(facts)
+    .values({ key, scope: USED + mask, ...measureOfKind('png'), body: { used } })
+    .onConflictDoNothing()
+}
+
+async function findUsed(db: Queryable, keys: readonly string[]): Promise<Map<string, KeptFacts['used']>> {
+  const rows = await db
+    .select({ key: facts.key, scope: facts.scope, body: facts.body })
+    .from(facts)
+    .where(and(inArray(facts.key, [...keys]), like(facts.scope, `${USED}%`), isFresh))
+  const found = new Map<string, KeptFacts['used']>()
+  for (const { key, scope, body } of rows)
+    found.set(key, { ...found.get(key), [scope.slice(USED.length)]: keptUsedSchema.parse(body).used })
+  return found
 }
 
 export interface FactsRow {
@@ -110,7 +141,8 @@ export async function findFacts(db: Queryable, keys: readonly string[]): Promise
     .from(facts)
     .where(and(inArray(facts.key, [...keys]), eq(facts.scope, WHOLE_FILE), ofFiles))
     .orderBy(sql`${isFresh}`, facts.version)
-  const standard = await findStandard(db, keys)
+  const standard = await findStandard(db, keys),
+    used = await findUsed(db, keys)
   const found = new Map<string, FactsRow>()
   // The newest come last and take the place of older ones
   for (const { facts: row, fresh } of rows) {
@@ -119,7 +151,7 @@ export async function findFacts(db: Queryable, keys: readonly string[]): Promise
     found.set(row.key, {
       key: row.key,
       fresh,
-      kept,
+      kept: { ...kept, used: { ...kept.used, ...used.get(row.key) } },
       standard: standard.get(row.key) ?? null,
       evidence: row.evidence,
       thumbnail: row.thumbnail,

@@ -16,9 +16,9 @@ const contentText = ({ content }: BenchTexture): string =>
             .join(' or ')}`
         : 'undecided'
 
-/** What figures are taken over: what no island uses is left out only where it is a flat ground. */
-const measuredText = (used: number): string =>
-  used === 1 ? 'the whole sheet' : `${formatShare(used)} of the sheet`
+/** What figures are taken over: what islands use, where that is known, without a flat ground. */
+const measuredText = (share: number, byIslands: boolean): string =>
+  share === 1 ? 'the whole sheet' : `${formatShare(share)} of the sheet${byIslands ? ', by islands' : ''}`
 
 /** The size that carries as much, where that is less than it has. */
 const effectiveText = (
@@ -47,7 +47,9 @@ export const textureRows = (t: BenchTexture | null): Rows => {
     ),
     row('Role', t.role ? `${t.role} · by ${t.roleFrom}` : 'not known'),
     row('Role by pixels', contentText(t)),
-    ...(t.facts?.content ? [row('Texels measured', measuredText(t.facts.content.used))] : []),
+    ...(t.facts?.content
+      ? [row('Texels measured', measuredText(t.facts.content.used, t.facts.used !== null))]
+      : []),
     ...(h.blockFormat ? [row('Block format', h.blockFormat)] : []),
     ...(floats
       ? [

@@ -1,7 +1,7 @@
 import * as z from 'zod'
 import type { GroundFacts } from '@stern-gate/contract'
 import { CELLS, cellsBeside, countCells, unpackCells } from '../../geometry/cellMask'
-import { islandsOfTexture } from '../../surfaces/islandsOfTexture'
+import { islandsOfTexture } from '../../subject/islandsOfTexture'
 import { defineRule } from '../defineRule'
 import { findingsOf } from '../findingsOf'
 
