@@ -22,7 +22,7 @@ import {
   kindByExtension,
   measureHeaderOnly,
   measureMesh,
-  measureTexture,
+  measureTextureParts,
   measureUsed,
   cellsOfMask,
   masksOfPicture,
@@ -196,12 +196,10 @@ async function measureEmbedded(
     const hash = mesh.facts.file.images[image.index]?.sha256
     if (!image.bytes || !hash || embedded[hash]) continue
     progress(`measuring ${image.name}`)
-    const facts = await textureFacts(image.bytes)
+    const masks = masksOfPicture(mesh.facts, hash).map((mask) => ({ key: mask.key, bits: cellsOfMask(mask) }))
+    const facts = await textureFacts(image.bytes, '', masks)
     embedded[hash] = facts.ok ? facts.value.facts : facts.fault
-    const pixels = facts.ok ? facts.value.pixels : null
-    if (!facts.ok || !pixels) continue
-    for (const mask of masksOfPicture(mesh.facts, hash))
-      used[mask.key] = measureUsed(facts.value.facts.header, pixels, cellsOfMask(mask))
+    if (facts.ok) Object.assign(used, facts.value.used)
   }
   return { embedded, used }
 }
@@ -223,16 +221,17 @@ async function measureTextureBytes(
 async function textureFacts(
   bytes: Uint8Array,
   path = '',
-): Promise<Outcome<{ facts: TextureFacts; pixels: Pixels | null }>> {
+  masks: Parameters<typeof measureTextureParts>[2] = [],
+): Promise<Outcome<ReturnType<typeof measureTextureParts> & { pixels: Pixels | null }>> {
   const header = readTextureHeader(bytes, path)
   if (!header.ok) return header
-  if (!header.value.decodes) return good({ facts: measureHeaderOnly(header.value), pixels: null })
+  if (!header.value.decodes) return good({ facts: measureHeaderOnly(header.value), used: {}, pixels: null })
   const pixels = await decodeImage(bytes, header.value)
   if (!pixels.ok)
     return isPartlyDecoded(header.value.format) && pixels.fault.code !== 'image/truncated'
-      ? good({ facts: measureTexture(header.value, pixels), pixels: null })
+      ? good({ ...measureTextureParts(header.value, pixels, []), pixels: null })
       : pixels
-  return good({ facts: measureTexture(header.value, pixels), pixels: pixels.value })
+  return good({ ...measureTextureParts(header.value, pixels, masks), pixels: pixels.value })
 }
 
 /**

@@ -44,9 +44,9 @@ export function normalMapEvidence(
   sample = sampledTexels(pixels),
   ground = findGround(pixels, sample),
   content = contentSurvey(pixels, sample, ground),
+  used = ground ? withoutGround(sample, ground) : sample,
 ): NormalFacts | null {
   if (pixels.channels < 3) return null
-  const used = ground ? withoutGround(sample, ground) : sample
   return inKernels((room) => {
     const lengths = surveyVectors(room, pixels, holdTexels(room, used), used.texels),
       isNormalMap = likelihood(lengths, content)

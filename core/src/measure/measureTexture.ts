@@ -1,6 +1,7 @@
 import {
   bad,
   faultAt,
+  type Fault,
   type Outcome,
   type TextureFacts,
   type TextureHeader,
@@ -11,51 +12,76 @@ import { channelStatistics } from '../image/channelStatistics'
 import { colourRange } from '../image/colourRange'
 import { contentSurvey } from '../image/contentSurvey'
 import { emptyResolution } from '../image/emptyResolution'
-import { findGround } from '../image/findGround'
+import { findGround, type Ground } from '../image/findGround'
 import { groundCells } from '../image/groundCells'
 import { normalMapEvidence } from '../image/normalMapEvidence'
 import { withThird } from '../image/mapConversions'
 import type { Pixels } from '../image/pixels'
-import { sampledTexels } from '../image/sampledTexels'
+import { sampledTexels, type SampledTexels } from '../image/sampledTexels'
 import { measureUsedTexels } from '../image/usedTexels'
 
 /**
  * Facts of a texture from its header and its decoded pixels; when decoding failed, the header stands alone
  * and the fault is kept.
  */
-export function measureTexture(header: TextureHeader, pixels: Outcome<Pixels>): TextureFacts {
-  if (!pixels.ok)
-    return {
-      kind: 'texture',
-      header,
-      channels: null,
-      normal: null,
-      range: null,
-      ground: null,
-      content: null,
-      floats: null,
-      resolution: null,
-      used: null,
-      notMeasured: [faultAt(pixels.fault, { measure: 'pixels' })],
-    }
+export const measureTexture = (header: TextureHeader, pixels: Outcome<Pixels>): TextureFacts =>
+  measureTextureParts(header, pixels, []).facts
+
+/** The same with the figures over parts that islands use, by the bits of their cells, each under its key. */
+export function measureTextureParts(
+  header: TextureHeader,
+  pixels: Outcome<Pixels>,
+  masks: readonly { key: string; bits: Uint32Array }[],
+): { facts: TextureFacts; used: Record<string, UsedFacts | null> } {
+  if (!pixels.ok) return { facts: undecoded(header, pixels.fault), used: {} }
   const sample = sampledTexels(pixels.value),
     ground = findGround(pixels.value, sample),
-    content = contentSurvey(pixels.value, sample, ground)
+    facts = wholeFacts(header, pixels.value, sample, ground)
+  const used = masks.map(({ key, bits }) => [
+    key,
+    measureUsedTexels(pixels.value, bits, isPairOfSlopes(header), { sample, ground, facts }),
+  ])
+  return { facts, used: Object.fromEntries(used) as Record<string, UsedFacts | null> }
+}
+
+function undecoded(header: TextureHeader, fault: Fault): TextureFacts {
+  return {
+    kind: 'texture',
+    header,
+    channels: null,
+    normal: null,
+    range: null,
+    ground: null,
+    content: null,
+    floats: null,
+    resolution: null,
+    used: null,
+    notMeasured: [faultAt(fault, { measure: 'pixels' })],
+  }
+}
+
+function wholeFacts(
+  header: TextureHeader,
+  pixels: Pixels,
+  sample: SampledTexels,
+  ground: Ground | null,
+): TextureFacts {
+  const content = contentSurvey(pixels, sample, ground)
   const normal = isPairOfSlopes(header)
-    ? normalMapEvidence(withThird(pixels.value))
-    : normalMapEvidence(pixels.value, sample, ground, content)
-  const channels = channelStatistics(pixels.value, isPairOfSlopes(header) ? 'pair' : 'grey and alpha')
+    ? normalMapEvidence(withThird(pixels))
+    : normalMapEvidence(pixels, sample, ground, content)
+  const channels = channelStatistics(pixels, isPairOfSlopes(header) ? 'pair' : 'grey and alpha')
   return {
     kind: 'texture',
     header,
     channels,
     normal,
-    range: colourRange(pixels.value, sample, ground?.facts),
-    ground: ground && { ...ground.facts, cells: groundCells(pixels.value, ground.facts) },
+    range: colourRange(pixels, sample, ground?.facts),
+    ground: ground && { ...ground.facts, cells: groundCells(pixels, ground.facts) },
     content,
-    floats: pixels.value.floats ?? null,
+    floats: pixels.floats ?? null,
     // One flat value needs no looking at
-    resolution: channels.every((c) => c.min === c.max) ? null : emptyResolution(pixels.value),
+    resolution: channels.every((c) => c.min === c.max) ? null : emptyResolution(pixels),
     used: null,
     notMeasured: [],
   }
