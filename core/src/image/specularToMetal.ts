@@ -1,5 +1,6 @@
-import { linearToSrgb, srgbToLinear } from './transferCurves'
-import { fullValue, type Pixels } from './pixels'
+import { colourTexel, lightTable } from './colourTexel'
+import { linearToSrgb } from './transferCurves'
+import type { Pixels } from './pixels'
 
 /** What specular-glossiness multiplies its textures by; colours in linear light. */
 export interface SpecularFactors {
@@ -43,8 +44,8 @@ export function specularToMetal(
     s = [0, 0, 0, 1]
   for (let y = 0, t = 0; y < height; y++)
     for (let x = 0; x < width; x++, t++) {
-      readTexel(diffuse, x / width, y / height, light, d)
-      readTexel(specular, x / width, y / height, light, s)
+      colourTexel(diffuse, x / width, y / height, light, d)
+      colourTexel(specular, x / width, y / height, light, s)
       for (let c = 0; c < 3; c++) {
         d[c]! *= factors.diffuse[c]!
         s[c]! *= factors.specular[c]!
@@ -61,23 +62,6 @@ export function specularToMetal(
     basecolor: { width, height, channels: size, depth: 8, data: base },
     metallicRoughness: { width, height, channels: 3, depth: 8, data: packed },
   }
-}
-
-/** Linear light by stored value of 8 bits. */
-const lightTable = (): Float64Array => Float64Array.from({ length: 256 }, (_, v) => srgbToLinear(v / 255))
-
-/** Colour in linear light and plain alpha at a place of the sheet, 0 to 1; without a picture all full. */
-function readTexel(pixels: Pixels | null, u: number, v: number, light: Float64Array, out: number[]): void {
-  if (!pixels) return void out.fill(1)
-  const { width, height, channels, data } = pixels,
-    full = fullValue(pixels),
-    at = (Math.floor(v * height) * width + Math.floor(u * width)) * channels
-  const colours = channels < 3 ? 1 : 3
-  for (let c = 0; c < 3; c++) {
-    const value = data[at + Math.min(c, colours - 1)]!
-    out[c] = full === 255 ? light[value]! : srgbToLinear(value / full)
-  }
-  out[3] = channels === 2 || channels === 4 ? data[at + channels - 1]! / full : 1
 }
 
 const brightness = (c: readonly number[]): number =>

@@ -34,6 +34,8 @@ import { mirrorHalf } from './mesh/mirrorHalf'
 import { keepPivot } from './scale/keepPivot'
 import { movePivot } from './scale/movePivot'
 import { pivotAtPoints } from './scale/pivotAtPoints'
+import { normalToHeight } from './colour/heightFromNormal'
+import { metalSetToSpecular } from './colour/metalToSpecular'
 import { heightToNormal } from './colour/normalFromHeight'
 import { objectToTangent } from './colour/objectToTangent'
 import { place } from './files/place'
@@ -113,6 +115,8 @@ const list = [
   movePivot,
   pivotAtPoints,
   heightToNormal,
+  normalToHeight,
+  metalSetToSpecular,
   objectToTangent,
   place,
   placeTexture,

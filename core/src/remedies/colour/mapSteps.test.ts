@@ -2,7 +2,9 @@ import { describe, expect, it } from 'vitest'
 import { mend } from '../../fixtures/mendFixture'
 import { fixturePorts, pixelsOf, pngOf } from '../../fixtures/pngFixture'
 import { openedCrate } from '../../fixtures/workFixture'
+import { normalFromHeight } from '../../image/normalPixels'
 import type { Pixels } from '../../image/pixels'
+import { slotNotes } from '../../scene/slotNotes'
 import { readTextureHeader } from '../../read/readTextureHeader'
 import type { Work } from '../work'
 
@@ -45,6 +47,48 @@ describe('steps that change what a map holds', () => {
     await expect(
       mend(work, 'colour/add-detail', { texture: file('normal'), detail: 'nobody.png' }),
     ).rejects.toThrow('no texture called nobody.png')
+  })
+  it('find the height of a normal map, beside it, as the height of its slot', async () => {
+    const work = await openedCrate({ hull: false })
+    const done = await mend(work, 'colour/height-from-normal', { texture: file('normal') })
+    expect(done.said).toMatch(/^harbour_crate_a_height\.png: \d+\.\d texels from its lowest to its highest$/)
+    const found = await pixelsIn(work, 'height')
+    expect([found.channels, found.depth]).toEqual([1, 16])
+    expect([Math.min(...found.data), Math.max(...found.data)]).toEqual([0, 65_535])
+    expect(slotNotes(work.document!.getRoot().listMaterials()[0]!).inputs).toEqual({
+      height: 'harbour_crate_a_height.png',
+    })
+    // Its own normals are near to those that it was found from
+    const [before, again] = [
+      await pixelsIn(work, 'normal'),
+      normalFromHeight(found, { strength: 1, edge: 'wrap', green: 'up' }),
+    ]
+    const lean = (p: Pixels): number[] =>
+      channelOf(p, 0).map((v) => v / (p.depth === 16 ? 65_535 : 255) - 0.5)
+    const [a, b] = [lean(before), lean(again)]
+    const dot = (x: number[], y: number[]): number => x.reduce((sum, v, k) => sum + v * y[k]!, 0)
+    expect(dot(a, b) / Math.sqrt(dot(a, a) * dot(b, b))).toBeGreaterThan(0.8)
+    await expect(
+      mend(work, 'colour/height-from-normal', { texture: 'harbour_crate_a_height.png' }),
+    ).rejects.toThrow('has no red, green and blue')
+  })
+  it('turn metallic and roughness into specular and gloss, and back', async () => {
+    const work = await openedCrate({ hull: false })
+    const before = await pixelsIn(work, 'basecolor')
+    await mend(work, 'colour/metal-to-specular')
+    expect(work.textures.map((t) => t.name)).toEqual(
+      expect.arrayContaining(['harbour_crate_a_diffuse.png', 'harbour_crate_a_specular.png']),
+    )
+    const [slot] = work.document!.getRoot().listMaterials()
+    expect(slot!.listExtensions().map((e) => e.extensionName)).toContain(
+      'KHR_materials_pbrSpecularGlossiness',
+    )
+    expect(slot!.getBaseColorTexture()).toBeNull()
+    expect((await mend(work, 'colour/metal-to-specular')).changed).toBe(false)
+    await mend(work, 'colour/specular-to-metal')
+    const after = await pixelsIn(work, 'basecolor')
+    const mean = (p: Pixels): number => p.data.reduce((sum, v) => sum + v, 0) / p.data.length
+    expect(Math.abs(mean(after) - mean(before))).toBeLessThan(3)
   })
   it('make an alpha of the picture, and keep its colours', async () => {
     const work = await openedCrate()

@@ -1,4 +1,4 @@
-import type { Material, TextureInfo } from '@gltf-transform/core'
+import type { Material } from '@gltf-transform/core'
 import type { PBRSpecularGlossiness } from '@gltf-transform/extensions'
 import * as z from 'zod'
 import { bad, good, type Outcome } from '@stern-gate/contract'
@@ -7,8 +7,9 @@ import { specularToMetal, type MetalMaps } from '../../image/specularToMetal'
 import { fileStem } from '../../read/deliveryPath'
 import { slotNames } from '../../scene/slotNames'
 import { defineRemedy, type RemedyPorts } from '../defineRemedy'
-import { addMadeTexture, decodedTexture, isUsed } from '../madeTextures'
+import { addMadeTexture, decodedTexture } from '../madeTextures'
 import type { Work, WorkTexture } from '../work'
+import { copyInfo, dropUnusedTextures } from './setTextures'
 
 const EXTENSION = 'KHR_materials_pbrSpecularGlossiness'
 
@@ -146,16 +147,11 @@ function wire(material: Material, set: PBRSpecularGlossiness, maps: Maps): void 
   material.setExtension(EXTENSION, null)
 }
 
-/** UV channel, tiling and wrapping go along. */
-const copyInfo = (from: TextureInfo | null, to: TextureInfo | null): void => void (from && to?.copy(from))
-
 /** Pictures of the old set that nothing refers to any more; the extension where no slot has it. */
 function dropUnused(work: Work): void {
   const root = work.document!.getRoot()
   if (!root.listMaterials().some((m) => setOf(m)))
     for (const extension of root.listExtensionsUsed())
       if (extension.extensionName === EXTENSION) extension.dispose()
-  for (const texture of work.textures)
-    if (texture.pictures.length > 0 && !isUsed(texture)) texture.pictures.forEach((p) => p.dispose())
-  work.textures = work.textures.filter((t) => t.pictures.length === 0 || isUsed(t))
+  dropUnusedTextures(work)
 }

@@ -1,6 +1,6 @@
 import * as z from 'zod'
 import { good } from '@stern-gate/contract'
-import { resizePixels } from '../../image/resizePixels'
+import { resizeFilters, resizePixels } from '../../image/resizePixels'
 import { defineRemedy } from '../defineRemedy'
 import { meaningOf, openTexture, rewritePixels } from '../textureSteps'
 
@@ -12,14 +12,20 @@ export const resize = defineRemedy({
   title: 'Resize',
   words: ({ width, height }) => `Resize to ${width} × ${height}`,
   about:
-    'Filters a texture to another size (Lanczos): colour in linear light and weighted by alpha, ' +
+    'Filters a texture to another size: colour in linear light and weighted by alpha, ' +
     'vectors of a normal map unit long again, data as they are.',
   options: z.strictObject({
     texture: z.string().describe('name of the texture').meta({ names: 'texture' }),
     width: z.int().min(1).max(16384).describe('texels across'),
     height: z.int().min(1).max(16384).describe('texels down'),
+    filter: z
+      .enum(resizeFilters)
+      .default('lanczos')
+      .describe(
+        'lanczos: sharp; mitchell: softer, without rings; mean: of what a texel covers; nearest: values as they are',
+      ),
   }),
-  async apply(work, { texture: name, width, height }, ports) {
+  async apply(work, { texture: name, width, height, filter }, ports) {
     const opened = openTexture(work, name)
     if (!opened.ok) return opened
     const { texture, header } = opened.value
@@ -27,7 +33,7 @@ export const resize = defineRemedy({
       return good({ changed: false, said: `${name} has that size already` })
     const meaning = meaningOf(work, texture, header)
     const rewritten = await rewritePixels(texture, ports, (pixels) =>
-      resizePixels(pixels, width, height, meaning),
+      resizePixels(pixels, width, height, meaning, filter),
     )
     return rewritten.ok
       ? good({ changed: true, said: `${texture.name} is ${width} × ${height} texels` })
