@@ -92,26 +92,15 @@ export const measureUsed = (header: TextureHeader, pixels: Pixels, cells: Uint32
   measureUsedTexels(pixels, cells, isPairOfSlopes(header))
 
 /** Facts of a texture whose texels cannot be read here: what the header says, and nothing else. */
-export const measureHeaderOnly = (header: TextureHeader): TextureFacts => ({
-  kind: 'texture',
-  header,
-  channels: null,
-  normal: null,
-  range: null,
-  ground: null,
-  content: null,
-  floats: null,
-  resolution: null,
-  used: null,
-  notMeasured: [
+export const measureHeaderOnly = (header: TextureHeader): TextureFacts =>
+  undecoded(
+    header,
     bad(
       'image/format-not-read',
       `The texels of this kind of ${formatWords(header.format)} are not read here; only its header is.`,
       'Deliver the picture as PNG, or as a plain file of one part with a value for each texel.',
-      { measure: 'pixels' },
     ).fault,
-  ],
-})
+  )
 
 /** Formats of two channels, which are there for normal maps. */
 const isPairOfSlopes = ({ blockFormat, channels }: TextureHeader): boolean =>

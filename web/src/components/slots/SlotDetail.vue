@@ -4,6 +4,7 @@ import type { BenchTexture, RemedyOptions, SlotFacts } from '@stern-gate/contrac
 import { detailAfter, detailInputs, firstDetail } from '@stern-gate/core/surfaces'
 import ValueField from '../forms/ValueField.vue'
 import TextureChoice from './TextureChoice.vue'
+import UvChoice from './UvChoice.vue'
 
 // A detail map over the slot: fine structure that repeats, seen at once
 const props = defineProps<{
@@ -88,45 +89,24 @@ function choose(option: Input, name: string | null): void {
         @keep="emit('keep')"
         @reset="set({ [f.key]: firstDetail[f.key] }, true)"
       />
-      <label v-if="uvChannels > 1" class="plain">
-        <span>On</span>
-        <select
-          class="field"
-          :value="detail.uv"
-          :disabled="locked"
-          data-detail-uv
-          @change="set({ uv: Number(($event.target as HTMLSelectElement).value) }, true)"
-        >
-          <option v-for="n in uvChannels" :key="n" :value="n - 1">UV{{ n - 1 }}</option>
-        </select>
-      </label>
+      <UvChoice
+        name="detail"
+        :value="detail.uv"
+        :channels="uvChannels"
+        :locked="locked"
+        @choose="(uv) => set({ uv }, true)"
+      />
       <p v-if="chosen('texture')" class="soft">A grey of 50 % leaves the base colour as it is.</p>
     </template>
   </section>
 </template>
 
 <style scoped src="../forms/field.css" />
+<style scoped src="./plainLine.css" />
 <style scoped>
-section {
-  margin-top: 9px;
-  padding-top: 7px;
-  border-top: 1px solid var(--hair);
-}
 h3 {
   font: 600 12px/1.4 var(--narrow);
   margin: 0 0 2px;
-}
-.plain {
-  display: grid;
-  grid-template-columns: minmax(0, 1fr) minmax(0, 1.4fr);
-  gap: 6px;
-  align-items: center;
-  min-height: 25px;
-  font: 500 12.5px/1.3 var(--narrow);
-  color: var(--soft);
-}
-.plain .field {
-  padding: 1px 4px;
 }
 p {
   margin: 2px 0 0;

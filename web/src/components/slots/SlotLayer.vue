@@ -17,6 +17,7 @@ import {
 import ColourField from '../forms/ColourField.vue'
 import ValueField from '../forms/ValueField.vue'
 import TextureChoice from './TextureChoice.vue'
+import UvChoice from './UvChoice.vue'
 
 // A second layer over the slot: what lays it, and what it looks like; seen at once
 const props = defineProps<{
@@ -215,18 +216,14 @@ const choose = (key: string, event: Event): void =>
         @keep="emit('keep')"
         @reset="set({ [f.key]: firstLayer[f.key] }, true)"
       />
-      <label v-if="liesOnUvs && uvChannels > 1" class="plain">
-        <span>On</span>
-        <select
-          class="field"
-          :value="now.uv"
-          :disabled="locked"
-          data-layer-uv
-          @change="set({ uv: Number(($event.target as HTMLSelectElement).value) }, true)"
-        >
-          <option v-for="n in uvChannels" :key="n" :value="n - 1">UV{{ n - 1 }}</option>
-        </select>
-      </label>
+      <UvChoice
+        v-if="liesOnUvs"
+        name="layer"
+        :value="now.uv"
+        :channels="uvChannels"
+        :locked="locked"
+        @choose="(uv) => set({ uv }, true)"
+      />
       <label class="plain head">
         <input
           type="checkbox"
@@ -241,21 +238,8 @@ const choose = (key: string, event: Event): void =>
 </template>
 
 <style scoped src="../forms/field.css" />
+<style scoped src="./plainLine.css" />
 <style scoped>
-section {
-  margin-top: 9px;
-  padding-top: 7px;
-  border-top: 1px solid var(--hair);
-}
-.plain {
-  display: grid;
-  grid-template-columns: minmax(0, 1fr) minmax(0, 1.4fr);
-  gap: 6px;
-  align-items: center;
-  min-height: 25px;
-  font: 500 12.5px/1.3 var(--narrow);
-  color: var(--soft);
-}
 .head {
   grid-template-columns: auto 1fr;
 }
@@ -263,10 +247,6 @@ section {
   color: var(--ink);
   font-weight: 600;
   font-size: 12px;
-}
-.plain .field {
-  padding: 1px 4px;
-  min-width: 0;
 }
 .btn {
   width: 100%;

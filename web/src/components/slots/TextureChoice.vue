@@ -25,18 +25,4 @@ const choose = (event: Event): void => emit('choose', (event.target as HTMLSelec
 </template>
 
 <style scoped src="../forms/field.css" />
-<style scoped>
-.plain {
-  display: grid;
-  grid-template-columns: minmax(0, 1fr) minmax(0, 1.4fr);
-  gap: 6px;
-  align-items: center;
-  min-height: 25px;
-  font: 500 12.5px/1.3 var(--narrow);
-  color: var(--soft);
-}
-.plain .field {
-  padding: 1px 4px;
-  min-width: 0;
-}
-</style>
+<style scoped src="./plainLine.css" />
