@@ -18,7 +18,11 @@ const contentText = ({ content }: BenchTexture): string =>
 
 /** What figures are taken over: what islands use, where that is known, without a flat ground. */
 const measuredText = (share: number, byIslands: boolean): string =>
-  share === 1 ? 'the whole sheet' : `${formatShare(share)} of the sheet${byIslands ? ', by islands' : ''}`
+  share === 1
+    ? 'the whole sheet'
+    : byIslands
+      ? `${formatShare(share)}, by islands`
+      : `${formatShare(share)} of the sheet`
 
 /** The size that carries as much, where that is less than it has. */
 const effectiveText = (
