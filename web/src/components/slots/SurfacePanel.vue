@@ -386,7 +386,11 @@ h3 .field {
   font-weight: 400;
   padding: 1px 4px;
 }
-.idle {
-  opacity: 0.62;
+/* Faded text would be hard to read: what says nothing yet has no bar, and a dashed border */
+.idle :deep(.bar) {
+  visibility: hidden;
+}
+.idle :deep(.field) {
+  border-style: dashed;
 }
 </style>
