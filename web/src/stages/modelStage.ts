@@ -93,7 +93,7 @@ export function createModelStage(canvas: HTMLCanvasElement): ModelStage {
     balls = createBalls(scene)
   const camera = new PerspectiveCamera(firstLight.lens, 1, 0.01, 1000)
   const controls = new OrbitControls(camera, canvas)
-  const light = createStageLight(scene, renderer),
+  const light = createStageLight(scene, renderer, () => paintSoon()),
     retired = createRetired()
   const staged = createStagedModel(scene, retired),
     before = createStagedModel(scene, retired),
@@ -272,11 +272,8 @@ export function createModelStage(canvas: HTMLCanvasElement): ModelStage {
     staged.trySurfaces(surfaces)
     paintSoon()
   })
-  // Drawn anew once the browser gives the context back; three puts all else there again by itself
-  canvas.addEventListener('webglcontextrestored', () => {
-    light.restore()
-    paintSoon()
-  })
+  // Drawn anew once the browser gives the context back; three puts everything there again by itself
+  canvas.addEventListener('webglcontextrestored', () => paintSoon())
   const rest = (): void => {
     frame = null
     framedFor = ''
@@ -296,6 +293,8 @@ export function createModelStage(canvas: HTMLCanvasElement): ModelStage {
       staged.take(now.model),
       now.before ? before.take(now.before.model) : true,
       now.guest ? guest.take(now.guest.model) : true,
+      // Without its light the first picture would be dark
+      light.ready(),
     ])
     const model = staged.model()
     if (!own || !other || !beside || frame !== now || !model) return

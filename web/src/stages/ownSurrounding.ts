@@ -1,11 +1,3 @@
-import {
-  DataTexture,
-  EquirectangularReflectionMapping,
-  HalfFloatType,
-  LinearFilter,
-  LinearSRGBColorSpace,
-  RGBAFormat,
-} from 'three'
 import { SaidError } from '../words/troubleWords'
 import { asking } from './askWorker'
 import { keepSurrounding, type OwnSurrounding } from './surroundingKept'
@@ -24,21 +16,12 @@ export async function bringSurrounding(file: File): Promise<OwnSurrounding> {
     const ask = asking<SurroundingFile, SurroundingAnswer>(worker)
     const read = await ask({ bytes: await file.arrayBuffer(), format })
     if ('trouble' in read) throw new SaidError(`${file.name} cannot be read: ${read.trouble}`)
-    const { data, width, height, fromFoot } = read
+    const { width, height } = read
     if (width < height * NARROW || width > height * WIDE)
       throw new SaidError(
         `${file.name} is ${width} × ${height}: a picture that goes all around is twice as wide as high.`,
       )
-    const texture = new DataTexture(data, width, height, RGBAFormat, HalfFloatType)
-    Object.assign(texture, {
-      mapping: EquirectangularReflectionMapping,
-      minFilter: LinearFilter,
-      magFilter: LinearFilter,
-      colorSpace: LinearSRGBColorSpace,
-      flipY: !fromFoot,
-      needsUpdate: true,
-    })
-    const brought = { name: file.name, texture }
+    const brought = { name: file.name, picture: read }
     keepSurrounding(brought)
     return brought
   } finally {

@@ -2,23 +2,27 @@ import {
   ACESFilmicToneMapping,
   type Box3,
   Color,
+  CompressedCubeTexture,
+  type CompressedTexture,
   DirectionalLight,
   Group,
+  HalfFloatType,
+  LinearFilter,
+  LinearMipmapLinearFilter,
+  LinearSRGBColorSpace,
   LinearToneMapping,
   Mesh,
   MeshStandardMaterial,
   NeutralToneMapping,
-  PMREMGenerator,
   ReinhardToneMapping,
+  RGBAFormat,
   type Scene,
   SphereGeometry,
-  type Texture,
   type ToneMapping,
   Vector3,
   type WebGLRenderer,
-  type WebGLRenderTarget,
 } from 'three'
-import { directionOf, environmentScene } from './environments'
+import { asking } from './askWorker'
 import {
   firstLight,
   type EnvironmentName,
@@ -26,6 +30,9 @@ import {
   type Surrounding,
   type ToneCurve,
 } from './lightSettings'
+import type { PictureAround } from './pictureAround'
+import type { LightLevels } from './prefilterWorker'
+import { directionOf } from './skyLight'
 import { ownSurrounding } from './surroundingKept'
 
 const curves: Readonly<Record<ToneCurve, ToneMapping>> = {
@@ -42,26 +49,36 @@ export interface StageLight {
   set: (settings: LightSettings) => void
   /** Puts the balls beside what is shown; null: nothing is shown. */
   beside: (box: Box3 | null) => void
-  /** After the browser gave the context back: what it lost is made anew. */
-  restore: () => void
+  /** Once the surrounding that was set last lights the scene. */
+  ready: () => Promise<void>
   dispose: () => void
 }
 
-export function createStageLight(scene: Scene, renderer: WebGLRenderer): StageLight {
+export function createStageLight(
+  scene: Scene,
+  renderer: WebGLRenderer,
+  onLight: () => void = () => undefined,
+): StageLight {
   const lamps = firstLight.lamps.map(() => new DirectionalLight())
   const balls = ballsOf()
   scene.add(...lamps, balls)
-  let made: { name: string; target: WebGLRenderTarget } | null = null
+  let asked: EnvironmentName | PictureAround | null = null,
+    ready = Promise.resolve()
   let now = firstLight
   const surround = (environment: Surrounding): void => {
-    const own = environment === 'own' ? ownSurrounding() : null
-    const ours = environment === 'own' ? firstLight.environment : environment
-    // Another picture has another texture
-    const name = own ? own.texture.uuid : ours
-    if (made?.name === name) return
-    made?.target.dispose()
-    made = { name, target: prefiltered(renderer, own?.texture ?? (ours as EnvironmentName)) }
-    scene.environment = made.target.texture
+    const own = environment === 'own' ? ownSurrounding()?.picture : undefined,
+      ours = environment === 'own' ? firstLight.environment : environment
+    const from = own ?? (ours as EnvironmentName)
+    if (asked === from) return
+    asked = from
+    ready = prefiltered(from).then((texture) => {
+      if (asked !== from) return texture.dispose()
+      scene.environment?.dispose()
+      scene.environment = texture
+      onLight()
+    })
+    // The lamps light it too: what cannot be prefiltered is no reason for an empty stage
+    ready = ready.catch(reportError)
   }
   const set = (settings: LightSettings): void => {
     now = settings
@@ -72,7 +89,7 @@ export function createStageLight(scene: Scene, renderer: WebGLRenderer): StageLi
     renderer.toneMappingExposure = 2 ** settings.exposure
     settings.lamps.forEach(({ angle, height, strength, colour }, i) => {
       const lamp = lamps[i]!
-      lamp.position.copy(directionOf(angle, height)).multiplyScalar(10)
+      lamp.position.set(...directionOf(angle, height)).multiplyScalar(10)
       lamp.intensity = strength
       lamp.color = new Color(colour)
     })
@@ -91,12 +108,10 @@ export function createStageLight(scene: Scene, renderer: WebGLRenderer): StageLi
         ball.position.set(box.max.x + radius * (1.6 + i * 2.4), box.min.y + radius, box.max.z - radius)
       })
     },
-    restore() {
-      made = null
-      surround(now.environment)
-    },
+    ready: () => ready,
     dispose() {
-      made?.target.dispose()
+      asked = null
+      scene.environment?.dispose()
     },
   }
 }
@@ -119,21 +134,40 @@ function ballsOf(): Group {
   return group
 }
 
-/** A surrounding, prefiltered for surfaces of every roughness: one of ours, or a picture that goes all around. */
-function prefiltered(renderer: WebGLRenderer, from: EnvironmentName | Texture): WebGLRenderTarget {
-  const generator = new PMREMGenerator(renderer)
-  if (typeof from !== 'string') {
-    const own = generator.fromEquirectangular(from)
-    generator.dispose()
-    return own
+/**
+ * A surrounding, prefiltered for surfaces of every roughness: one of ours, or a picture that goes all around.
+ * A worker does it: with a renderer in software the same passes of three hold the page for many seconds.
+ */
+async function prefiltered(from: EnvironmentName | PictureAround): Promise<CompressedCubeTexture> {
+  const worker = new Worker(new URL('./prefilterWorker.ts', import.meta.url), { type: 'module' })
+  try {
+    return cubeOf(await asking<EnvironmentName | PictureAround, LightLevels>(worker)(from))
+  } finally {
+    worker.terminate()
   }
-  const scene = environmentScene(from)
-  const target = generator.fromScene(scene, 0.01, 0.1, 100, { size: 128 })
-  generator.dispose()
-  scene.traverse((part) => {
-    if (!(part instanceof Mesh)) return
-    part.geometry.dispose()
-    for (const material of [part.material].flat()) material.dispose()
+}
+
+/** Of the kind whose levels three takes as they are given. */
+function cubeOf({ size, levels }: LightLevels): CompressedCubeTexture {
+  const faces = Array.from({ length: 6 }, (_, face) => ({
+    width: size,
+    height: size,
+    mipmaps: levels.map((level, i) => {
+      const edge = size >> i,
+        long = edge * edge * 4
+      return { data: level.subarray(face * long, (face + 1) * long), width: edge, height: edge }
+    }),
+  }))
+  const texture = new CompressedCubeTexture(
+    faces as unknown as CompressedTexture[],
+    RGBAFormat as unknown as ConstructorParameters<typeof CompressedCubeTexture>[1],
+    HalfFloatType,
+  )
+  return Object.assign(texture, {
+    isPMREMTexture: true,
+    minFilter: LinearMipmapLinearFilter,
+    magFilter: LinearFilter,
+    colorSpace: LinearSRGBColorSpace,
+    needsUpdate: true,
   })
-  return target
 }

@@ -3,21 +3,15 @@ import { DataUtils, HalfFloatType } from 'three'
 import { EXRLoader } from 'three/examples/jsm/loaders/EXRLoader.js'
 import { HDRLoader } from 'three/examples/jsm/loaders/HDRLoader.js'
 import { lightOfKtx2, type UnpackLevel } from '@stern-gate/core/light'
+import type { PictureAround } from './pictureAround'
 
 /** A picture of light from all sides: the bytes of its file and what they are. */
 export interface SurroundingFile {
   bytes: ArrayBuffer
   format: 'hdr' | 'exr' | 'ktx2'
 }
-/** Half floats, four a pixel, rows as the file has them. */
-interface Light {
-  data: Uint16Array
-  width: number
-  height: number
-  fromFoot: boolean
-}
 /** The light, or why it could not be read. */
-export type SurroundingAnswer = Light | { trouble: string }
+export type SurroundingAnswer = PictureAround | { trouble: string }
 
 const port = self as unknown as {
   onmessage: (event: MessageEvent<SurroundingFile>) => void
