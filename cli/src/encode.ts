@@ -59,7 +59,7 @@ export async function encode(
   for (const [n, texture] of textures.entries()) {
     progress.show(n, textures.length, texture.path)
     const plan = planFor(texture.path, rulebook, options)
-    const made = await engine.encode(texture.file, texture.path, plan)
+    const made = await engine.encode({ file: texture.file, path: texture.path, cells: null }, plan)
     if (!made.ok) {
       refused.push({ path: texture.path, fault: made.fault })
       continue

@@ -8,7 +8,13 @@ import {
   type PackagedAsset,
 } from '@stern-gate/contract'
 import { noteEncoded } from '@stern-gate/core'
-import { sha256, type Engine, type PackageEntry, type WantedEncoding } from '@stern-gate/engine'
+import {
+  sha256,
+  type Engine,
+  type PackageEntry,
+  type TextureToEncode,
+  type WantedEncoding,
+} from '@stern-gate/engine'
 
 /** What one asset of a package wants encoded. */
 export interface AssetEncodings {
@@ -35,15 +41,16 @@ export async function encodeForDispatch(
   let done = 0
   for (const { asset, wanted, placeOf } of all) {
     const taken = new Set(asset.files.map((f) => f.path.toLowerCase()))
-    for (const { path, name, plan } of wanted) {
+    for (const { path, name, plan, cells } of wanted) {
       show(done++, of, name)
       const place = path === null ? undefined : placeOf(path)
       if (!place) {
         asset.notEncoded.push({ of: name, why: 'It stands inside the mesh: take it out of the file first.' })
         continue
       }
-      const key = `${place.file} ${JSON.stringify(plan)}`
-      const made = known.get(key) ?? (await encodedInto(folder, engine, place.file, path!, plan))
+      const key = `${place.file} ${JSON.stringify([plan, cells])}`
+      const made =
+        known.get(key) ?? (await encodedInto(folder, engine, { file: place.file, path: path!, cells }, plan))
       known.set(key, made)
       if (!made.ok) {
         asset.notEncoded.push({ of: place.packed, why: made.fault.why })
@@ -67,11 +74,10 @@ interface EncodedFor {
 async function encodedInto(
   folder: string,
   engine: Engine,
-  source: string,
-  path: string,
+  source: TextureToEncode,
   plan: EncodingPlan,
 ): Promise<Outcome<EncodedFor>> {
-  const made = await engine.encode(source, path, plan)
+  const made = await engine.encode(source, plan)
   if (!made.ok) return made
   const hash = sha256(made.value.file),
     file = join(folder, hash)

@@ -65,6 +65,27 @@ export const encodingFactsSchema = z.strictObject({
     .strictObject({ source: z.number(), encoded: z.number() })
     .nullable()
     .describe('share of texels that a cutout draws'),
+  used: z
+    .number()
+    .min(0)
+    .max(1)
+    .nullable()
+    .default(null)
+    .describe('share of the texels that were compared: those that UV islands use; null: all of them'),
+  smaller: z
+    .array(
+      z.strictObject({
+        width: z.int().min(1),
+        height: z.int().min(1),
+        psnr: decibel.describe('over all compared channels'),
+        angle: z.number().nullable().describe('degrees, mean, of a normal map'),
+        coverage: z.number().nullable().describe('share of texels that a cutout draws, as encoded'),
+      }),
+    )
+    .default([])
+    .describe(
+      'levels after the largest against the mips they were encoded from; none where a library made them',
+    ),
 })
 export type EncodingFacts = z.infer<typeof encodingFactsSchema>
 

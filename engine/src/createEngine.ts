@@ -33,6 +33,14 @@ export interface RunOptions {
   /** Draw a thumbnail too; without a word, yes. */ thumbnail?: boolean
 }
 
+/** A texture that lies in a file; `path` names it, for formats without a mark of their own. */
+export interface TextureToEncode {
+  file: string
+  path: string
+  /** Packed cells of the islands that use it: errors count there alone. Null: all of it counts. */
+  cells: string[] | null
+}
+
 /** The pool: one file a task, limits that end the thread and not the process. */
 export interface Engine {
   /**
@@ -70,14 +78,9 @@ export interface Engine {
     run?: RunOptions,
   ) => Promise<Outcome<UsedFacts | null>>
   /** Encodes a texture and measures it as it is read back. Faults: of reading, of the encoder, limits. */
-  encode: (
-    file: string,
-    path: string,
-    plan: EncodingPlan,
-    run?: RunOptions,
-  ) => Promise<Outcome<EncodedTexture>>
+  encode: (texture: TextureToEncode, plan: EncodingPlan, run?: RunOptions) => Promise<Outcome<EncodedTexture>>
   /** Finds the smallest way to store a texture that holds what is wanted. Faults: of reading, of the encoder, limits. */
-  search: (file: string, path: string, wish: FormatWish, run?: RunOptions) => Promise<Outcome<FormatSearch>>
+  search: (texture: TextureToEncode, wish: FormatWish, run?: RunOptions) => Promise<Outcome<FormatSearch>>
   /** Takes a scene apart by its parts. Faults: of reading, limits. */
   takeApart: (
     task: Omit<ApartTask, 'kind'>,
@@ -158,12 +161,12 @@ export function createEngine(options: EngineOptions, open: Pool | null = null): 
       const done = await run<Outcome<UsedFacts | null>>({ kind: 'used', path, file, cells }, o)
       return done.ok ? done.value : done
     },
-    async encode(file, path, plan, o) {
-      const done = await run<Outcome<EncodedTexture>>({ kind: 'encode', path, file, plan }, o)
+    async encode(texture, plan, o) {
+      const done = await run<Outcome<EncodedTexture>>({ kind: 'encode', ...texture, plan }, o)
       return done.ok ? done.value : done
     },
-    async search(file, path, wish, o) {
-      const done = await run<Outcome<FormatSearch>>({ kind: 'search', path, file, wish }, o)
+    async search(texture, wish, o) {
+      const done = await run<Outcome<FormatSearch>>({ kind: 'search', ...texture, wish }, o)
       return done.ok ? done.value : done
     },
     async takeApart(task, beside, o) {

@@ -22,6 +22,7 @@ import {
   rules,
   sharedFindings,
   targetPass,
+  usedMask,
   type AssetDraft,
   type MeasuredFile,
   type PassStep,
@@ -77,6 +78,8 @@ export interface WantedEncoding {
   path: string | null
   name: string
   plan: EncodingPlan
+  /** Packed cells of the islands that use it; null: not known, or nearly all. */
+  cells: string[] | null
 }
 
 /** How an asset goes out to its target. */
@@ -103,7 +106,9 @@ export function sendingPlans(
       levels: packagedLevels(subject),
       encodings: subject.textures.flatMap((texture) => {
         const plan = encodingPlanFor(subject, texture)
-        return plan ? [{ path: texture.path, name: texture.name, plan }] : []
+        if (!plan) return []
+        const cells = usedMask(subject.mesh, texture.uses, texture.sha256)?.cells ?? null
+        return [{ path: texture.path, name: texture.name, plan, cells }]
       }),
     })
   return plans

@@ -70,6 +70,7 @@ export const encodeTaskSchema = z.strictObject({
   path: z.string().describe('name, for formats without a mark of their own'),
   file: z.string(),
   plan: encodingPlanSchema,
+  cells: z.array(z.string()).nullable().describe('of the islands that use it, packed; null: not known'),
 })
 
 export const searchTaskSchema = z.strictObject({
@@ -77,6 +78,7 @@ export const searchTaskSchema = z.strictObject({
   path: z.string().describe('name, for formats without a mark of their own'),
   file: z.string(),
   wish: formatWishSchema,
+  cells: z.array(z.string()).nullable().describe('of the islands that use it, packed; null: not known'),
 })
 
 /** Takes a scene apart whose nodes were measured, or draws its parts. */

@@ -2,7 +2,7 @@ import { existsSync, readFileSync } from 'node:fs'
 import { receiveMessageOnPort, type MessagePort } from 'node:worker_threads'
 import { move, transferableSymbol, valueSymbol } from 'piscina'
 import { good } from '@stern-gate/contract'
-import { isMeshName } from '@stern-gate/core'
+import { cellsOfMask, isMeshName } from '@stern-gate/core'
 import { measureFile, pictureOf, usedFactsOf } from './measureFile'
 import { mendAsset, stageModel, type AssetSource } from './mendAsset'
 import { drawParts, takeSceneApart } from './sceneParts'
@@ -93,18 +93,20 @@ async function run(
   if (task.kind === 'draw-parts') return drawParts(task, bytesOf(task.file), find)
   if (task.kind === 'encode') {
     const { encodeTexture } = await import('./encode/encodeTexture')
-    const done = await encodeTexture(bytesOf(task.file), task.path, task.plan, progress)
+    const done = await encodeTexture(bytesOf(task.file), task.path, task.plan, cellsOf(task), progress)
     return done.ok ? handOver(done, [done.value.file, done.value.picture]) : done
   }
   if (task.kind === 'search') {
     const { searchFormats } = await import('./encode/searchFormats')
-    return searchFormats(bytesOf(task.file), task.path, task.wish, progress)
+    return searchFormats(bytesOf(task.file), task.path, task.wish, cellsOf(task), progress)
   }
   if (task.kind === 'used') return usedFactsOf(bytesOf(task.file), task.path, task.cells)
   if (task.kind === 'picture') return pictureOf(bytesOf(task.file), task.path)
   const model = await stageModel(sourceOf(task))
   return model.ok && model.value ? handOver(model, [model.value]) : model
 }
+
+const cellsOf = ({ cells }: { cells: string[] | null }): Uint32Array | null => cells && cellsOfMask({ cells })
 
 /** Hands a result over with its byte arrays moved, not copied. */
 function handOver(value: unknown, arrays: readonly Uint8Array[]): unknown {

@@ -1,5 +1,6 @@
 import { describe, expect, it } from 'vitest'
 import { pixelsOf } from '../fixtures'
+import { CELLS, CELL_WORDS } from '../geometry/cellMask'
 import { comparePixels } from './comparePixels'
 
 const noise = (shift: number) =>
@@ -12,6 +13,7 @@ describe('how far a picture is from its source', () => {
       psnrAll: null,
       ssim: 1,
       angle: null,
+      share: 1,
     })
   })
   it('is 20 log10 of 255 over the difference, by channel and over all', () => {
@@ -39,5 +41,22 @@ describe('how far a picture is from its source', () => {
     expect(angle.p95).toBeCloseTo(angle.most, 6)
     const two = pixelsOf(10, 10, 2, (x) => (x === 0 ? [s, 128] : [128, 128]))
     expect(comparePixels(leans, two, [0, 1], { vectors: true }).angle!.most).toBeLessThan(0.6)
+  })
+  it('counts where cells are used, and nowhere else', () => {
+    // The left quarter is used; it differs by 2 there and by 100 elsewhere
+    const cells = new Uint32Array(CELL_WORDS)
+    for (let row = 0; row < CELLS; row++)
+      for (let column = 0; column < CELLS / 4; column++)
+        cells[(row * CELLS + column) >>> 5]! |= 1 << (column & 31)
+    const ground = pixelsOf(32, 32, 1, (x, y) => [100 + ((x * 5 + y * 3) % 20)]),
+      other = pixelsOf(32, 32, 1, (x, y) => [100 + ((x * 5 + y * 3) % 20) + (x < 8 ? 2 : 100)])
+    const all = comparePixels(ground, other, [0]),
+      used = comparePixels(ground, other, [0], { cells })
+    expect(used.share).toBe(0.25)
+    expect(used.psnrAll).toBeCloseTo(20 * Math.log10(255 / 2), 6)
+    expect(all.psnrAll).toBeCloseTo(-10 * Math.log10((0.25 * 2 ** 2 + 0.75 * 100 ** 2) / 255 ** 2), 6)
+    expect(used.ssim).toBeGreaterThan(all.ssim)
+    // Nothing used: all of it is compared, and said to be
+    expect(comparePixels(ground, other, [0], { cells: new Uint32Array(CELL_WORDS) })).toEqual(all)
   })
 })

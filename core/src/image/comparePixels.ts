@@ -1,5 +1,6 @@
 import { vectorAt, type Vector } from './normalPixels'
 import { fullValue, type Pixels } from './pixels'
+import { ownTexels, usedRows, type UsedRows } from './usedRows'
 
 /** How far a picture is from its source. */
 export interface PixelError {
@@ -11,26 +12,33 @@ export interface PixelError {
   ssim: number
   /** Angles between the vectors of a normal map, in degrees; null for other pictures. */
   angle: { mean: number; p95: number; most: number } | null
+  /** Share of the texels that were compared. */
+  share: number
 }
 
 /**
  * Compares two pictures of one size, the decoded one with at least the channels that are `compared`; 8 and 16 bit are
  * brought to one scale. With `vectors` the first three channels are normals, whose third is found from the others where
- * the decoded picture has two.
+ * the decoded picture has two. With `cells` (bits of CELLS × CELLS, row by row from the top) only texels count that lie
+ * on one of these; where none does, all do.
  */
 export function comparePixels(
   source: Pixels,
   decoded: Pixels,
   compared: readonly number[],
-  { vectors = false }: { vectors?: boolean } = {},
+  { vectors = false, cells = null }: { vectors?: boolean; cells?: Uint32Array | null } = {},
 ): PixelError {
+  const rows = cells ? usedRows(source, cells) : null,
+    used = rows ? ownTexels(source, rows) : source
+  if (rows && used.data.length === 0) return comparePixels(source, decoded, compared, { vectors })
+  const theirs = rows ? ownTexels(decoded, rows) : decoded
   const from = fullValue(source),
     to = fullValue(decoded),
-    count = source.width * source.height
+    count = used.width * used.height
   const sums = compared.map(() => 0)
   for (let t = 0; t < count; t++)
     compared.forEach((c, i) => {
-      const d = source.data[t * source.channels + c]! / from - decoded.data[t * decoded.channels + c]! / to
+      const d = used.data[t * used.channels + c]! / from - theirs.data[t * theirs.channels + c]! / to
       sums[i]! += d * d
     })
   const ratio = (sum: number, n: number): number | null => (sum === 0 ? null : -10 * Math.log10(sum / n))
@@ -40,8 +48,9 @@ export function comparePixels(
       sums.reduce((a, b) => a + b, 0),
       count * Math.max(1, compared.length),
     ),
-    ssim: structuralSimilarity(greyOf(source, compared), greyOf(decoded, compared), source),
-    angle: vectors ? anglesBetween(source, decoded) : null,
+    ssim: structuralSimilarity(greyOf(source, compared), greyOf(decoded, compared), source, rows),
+    angle: vectors ? anglesBetween(used, theirs) : null,
+    share: count / (source.width * source.height),
   }
 }
 
@@ -66,6 +75,7 @@ function structuralSimilarity(
   a: Float32Array,
   b: Float32Array,
   { width, height }: Pick<Pixels, 'width' | 'height'>,
+  rows: UsedRows | null,
 ): number {
   let sum = 0,
     windows = 0
@@ -73,10 +83,12 @@ function structuralSimilarity(
     down = Math.min(WINDOW, height)
   for (let y = 0; y + down <= height; y += STEP)
     for (let x = 0; x + across <= width; x += STEP) {
+      // A window counts by the texel in its middle
+      if (rows && !rows(y + (down >> 1)).columns[x + (across >> 1)]) continue
       sum += windowSimilarity(a, b, width, x, y, across, down)
       windows++
     }
-  return sum / windows
+  return windows === 0 ? 1 : sum / windows
 }
 
 function windowSimilarity(

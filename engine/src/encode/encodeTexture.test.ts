@@ -18,11 +18,16 @@ const waves = pixelsOf(64, 64, 3, (x, y) => {
     ny = 0.4 * Math.cos(y / 7)
   return [nx, ny, Math.sqrt(1 - nx * nx - ny * ny)].map((v) => Math.round((v / 2 + 0.5) * 255))
 })
-async function encoded(picture: Parameters<typeof pngOf>[0], plan: Partial<EncodingPlan>) {
+async function encoded(
+  picture: Parameters<typeof pngOf>[0],
+  plan: Partial<EncodingPlan>,
+  cells: Uint32Array | null = null,
+) {
   const done = await encodeTexture(
     pngOf(picture),
     'a.png',
     encodingPlanSchema.parse({ quality: 'fast', ...plan }),
+    cells,
   )
   if (!done.ok) throw new Error(done.fault.why)
   const header = readTextureHeader(done.value.file, plan.container === 'dds' ? 'a.dds' : 'a.ktx2')
@@ -92,6 +97,33 @@ describe('a texture encoded for real', () => {
     expect(best.facts.ssim).toBeGreaterThan(0.98)
     expect(fast.facts.coverage!.encoded).toBeCloseTo(fast.facts.coverage!.source, 2)
     expect(best.facts.coverage).toBeNull()
+  })
+  it('says of every smaller level how far it is from its mip, and what a cutout draws of it', async () => {
+    const { facts } = await encoded(paint, { format: 'BC7', role: 'basecolor', cutoff: 0.5 })
+    expect(facts.smaller.map((l) => [l.width, l.height])).toEqual([32, 16, 8, 4, 2, 1].map((s) => [s, s]))
+    for (const { psnr, angle } of facts.smaller) {
+      expect(psnr ?? 99).toBeGreaterThan(20)
+      expect(angle).toBeNull()
+    }
+    // The mips keep the coverage, to the nearest texel of their size
+    for (const { width, coverage } of facts.smaller.slice(0, 3))
+      expect(Math.abs(coverage! - facts.coverage!.source)).toBeLessThan(1.5 / width)
+    const normals = await encoded(waves, { format: 'BC5', role: 'normal' })
+    expect(normals.facts.smaller[0]!.angle).toBeGreaterThan(0)
+    // What the library made has no mips of ours to be held against
+    expect((await encoded(paint, { format: 'UASTC' })).facts.smaller).toEqual([])
+    expect((await encoded(paint, { format: 'BC7', mips: false })).facts.smaller).toEqual([])
+  })
+  it('is compared where islands use it: noise beside them says nothing', async () => {
+    const half = pixelsOf(64, 64, 3, (x, y) =>
+      x < 32 ? [90, 120, 150] : [(x * 97 + y * 31) % 256, (x * 53 + y * 89) % 256, (x * y * 7) % 256],
+    )
+    // Cells of 256 × 256 as bits: the first four of eight words of every row
+    const left = Uint32Array.from({ length: 2048 }, (_, word) => (word % 8 < 4 ? 0xffffffff : 0))
+    const all = await encoded(half, { format: 'BC1', role: 'basecolor' }),
+      used = await encoded(half, { format: 'BC1', role: 'basecolor' }, left)
+    expect([all.facts.used, used.facts.used]).toEqual([null, 0.5])
+    expect(used.facts.psnrAll ?? 99).toBeGreaterThan(all.facts.psnrAll! + 10)
   })
   it('takes sides that are no whole blocks, and 16 bit', async () => {
     const odd = await encoded(

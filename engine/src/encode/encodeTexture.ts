@@ -39,12 +39,13 @@ const MOST_OF_BASIS = 12 * 1024 * 1024
 
 /**
  * Encodes a texture with its mips, writes the file, reads it with our own readers and measures how far it is from the
- * source. Faults: of reading; image/too-large; encode/refused where the format or container cannot take it.
+ * source: over the cells that UV islands use, where these are given. Faults: of reading; image/too-large; encode/refused where the format or container cannot take it.
  */
 export async function encodeTexture(
   bytes: Uint8Array,
   path: string,
   plan: EncodingPlan,
+  cells: Uint32Array | null = null,
   progress: (doing: string) => void = () => undefined,
 ): Promise<Outcome<EncodedTexture>> {
   const header = readTextureHeader(bytes, path)
@@ -60,17 +61,30 @@ export async function encodeTexture(
   const source = await decodeImage(bytes, header.value)
   if (!source.ok) return source
   const began = performance.now()
-  const file = await encodedFile(source.value, plan, progress)
-  if (!file.ok) return file
+  const encoded = await encodedFile(source.value, plan, progress)
+  if (!encoded.ok) return encoded
+  const { file, chain } = encoded.value
   const seconds = (performance.now() - began) / 1000
   progress('reading it back')
-  const back = await readBack(file.value, plan)
+  const back = await readBack(file, plan)
   if (!back.ok) return back
   progress('measuring the error')
+  const { share, ...error } = errorOf(source.value, back.value.pixels, plan, cells)
   return good({
-    file: file.value,
+    file,
     picture: await encodePng(shown(back.value.pixels, plan.role)),
-    facts: factsOf(source.value, back.value, plan, { fileBytes: file.value.length, seconds }),
+    facts: {
+      plan,
+      width: source.value.width,
+      height: source.value.height,
+      levels: back.value.header.mips,
+      fileBytes: file.length,
+      memoryBytes: textureMemory(source.value, plan.format, plan.mips),
+      seconds,
+      ...error,
+      used: share < 1 ? share : null,
+      smaller: await smallerLevels(chain, plan, cells),
+    },
   })
 }
 
@@ -82,12 +96,23 @@ export const meaningOf = (role: TextureRole | null): Meaning =>
       ? 'srgb'
       : 'linear'
 
+/** A level of a chain before it was encoded, and its blocks. */
+interface EncodedLevel {
+  pixels: Pixels
+  blocks: Uint8Array
+}
+/** A written file; the chain is empty where the library makes the levels. */
+export interface EncodedFile {
+  file: Uint8Array
+  chain: readonly EncodedLevel[]
+}
+
 /** The written file of a texture by a plan. Faults: encode/refused. */
 export async function encodedFile(
   source: Pixels,
   plan: EncodingPlan,
   progress: (doing: string) => void,
-): Promise<Outcome<Uint8Array>> {
+): Promise<Outcome<EncodedFile>> {
   const { format, quality, container, mips, role, cutoff } = plan
   const meaning = meaningOf(role)
   const options: EncodeOptions = { quality, srgb: meaning === 'srgb', vectors: meaning === 'vectors' }
@@ -95,17 +120,16 @@ export async function encodedFile(
     if (!isPlainFormat(format)) {
       if (container === 'dds') return noContainer(format)
       progress(`encoding ${format}`)
-      return good(await encodeBasis(rgbaOf(source), format, { ...options, mips }))
+      return good({ file: await encodeBasis(rgbaOf(source), format, { ...options, mips }), chain: [] })
     }
-    const chain = mips ? mipChain(source, meaning, cutoff) : [source]
-    const blocks: Uint8Array[] = []
-    for (const [n, level] of chain.entries()) {
-      progress(`encoding ${format}, level ${n + 1} of ${chain.length}`)
-      blocks.push(await encodeBlocks(rgbaOf(level), format, options))
+    const levels = mips ? mipChain(source, meaning, cutoff) : [source]
+    const chain: EncodedLevel[] = []
+    for (const [n, pixels] of levels.entries()) {
+      progress(`encoding ${format}, level ${n + 1} of ${levels.length}`)
+      chain.push({ pixels, blocks: await encodeBlocks(rgbaOf(pixels), format, options) })
     }
-    const all = { width: source.width, height: source.height, levels: blocks, srgb: options.srgb }
-    const file = (container === 'dds' ? ddsOfBlocks : ktx2OfBlocks)(all, layoutOf(format))
-    return file ? good(file) : noContainer(format)
+    const file = fileOf(chain, plan)
+    return file ? good({ file, chain }) : noContainer(format)
   } catch {
     return bad(
       'encode/refused',
@@ -113,6 +137,17 @@ export async function encodedFile(
       'Try another format or size.',
     )
   }
+}
+
+/** Levels in their container; null where that has no number for the format. */
+function fileOf(
+  chain: readonly EncodedLevel[],
+  { format, container, role }: EncodingPlan,
+): Uint8Array | null {
+  if (!isPlainFormat(format)) return null
+  const { width, height } = chain[0]!.pixels
+  const all = { width, height, levels: chain.map((l) => l.blocks), srgb: meaningOf(role) === 'srgb' }
+  return (container === 'dds' ? ddsOfBlocks : ktx2OfBlocks)(all, layoutOf(format))
 }
 
 const noContainer = (format: EncodedFormat): Outcome<never> =>
@@ -157,29 +192,50 @@ export const keptBy = (format: EncodedFormat): readonly number[] =>
 
 const NAMES = ['R', 'G', 'B', 'A'] as const
 
-function factsOf(
+/** How far a decoded picture is from what was encoded, by the channels that the format keeps. */
+function errorOf(
   source: Pixels,
-  { header, pixels }: ReadBack,
+  decoded: Pixels,
   plan: EncodingPlan,
-  { fileBytes, seconds }: { fileBytes: number; seconds: number },
-): EncodingFacts {
+  cells: Uint32Array | null,
+): Pick<EncodingFacts, 'compared' | 'psnr' | 'psnrAll' | 'ssim' | 'angle' | 'coverage'> & { share: number } {
   const whole: Pixels = { ...rgbaOf(source), channels: 4, depth: 8 }
   const keeps = keptBy(plan.format)
   const has = [[0], [0, 3], [0, 1, 2], [0, 1, 2, 3]][source.channels - 1]!
   const compared = has.filter((c) => keeps.includes(c))
   return {
-    plan,
-    width: source.width,
-    height: source.height,
-    levels: header.mips,
-    fileBytes,
-    memoryBytes: textureMemory(source, plan.format, plan.mips),
-    seconds,
     compared: compared.map((c) => NAMES[c]!),
-    ...comparePixels(whole, pixels, compared, { vectors: plan.role === 'normal' && source.channels >= 3 }),
+    ...comparePixels(whole, decoded, compared, {
+      vectors: plan.role === 'normal' && source.channels >= 3,
+      cells,
+    }),
     coverage:
       plan.cutoff !== null && compared.includes(3)
-        ? { source: coverage(whole, plan.cutoff), encoded: coverage(pixels, plan.cutoff) }
+        ? { source: coverage(whole, plan.cutoff), encoded: coverage(decoded, plan.cutoff) }
         : null,
   }
+}
+
+/** The levels after the largest, each read back by itself and held against the mip that it was encoded from. */
+async function smallerLevels(
+  chain: readonly EncodedLevel[],
+  plan: EncodingPlan,
+  cells: Uint32Array | null,
+): Promise<EncodingFacts['smaller']> {
+  const smaller: EncodingFacts['smaller'] = []
+  for (const level of chain.slice(1)) {
+    const file = fileOf([level], plan),
+      back = file && (await readBack(file, plan))
+    if (!back?.ok) break
+    const { psnrAll, angle, coverage } = errorOf(level.pixels, back.value.pixels, plan, cells)
+    const { width, height } = level.pixels
+    smaller.push({
+      width,
+      height,
+      psnr: psnrAll,
+      angle: angle?.mean ?? null,
+      coverage: coverage?.encoded ?? null,
+    })
+  }
+  return smaller
 }

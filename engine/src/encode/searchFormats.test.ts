@@ -26,8 +26,10 @@ const waves = pixelsOf(64, 64, 3, (x, y) => {
 async function search(
   picture: Parameters<typeof pngOf>[0],
   wish: Partial<FormatWish> = {},
+  cells: Uint32Array | null = null,
 ): Promise<FormatSearch> {
-  const done = await searchFormats(pngOf(picture), 'a.png', formatWishSchema.parse({ formats: bc, ...wish }))
+  const asked = formatWishSchema.parse({ formats: bc, ...wish })
+  const done = await searchFormats(pngOf(picture), 'a.png', asked, cells)
   if (!done.ok) throw new Error(done.fault.why)
   return done.value
 }
@@ -50,6 +52,27 @@ describe('the smallest format that holds', () => {
       128 / found.best!.times,
       128 / found.best!.times,
     ])
+  })
+  it('is looked for where islands use the picture: noise beside them asks for nothing', async () => {
+    const at = (of: typeof soft, x: number, y: number) => [
+      ...of.data.subarray((y * 128 + x) * 3, (y * 128 + x) * 3 + 3),
+    ]
+    const half = pixelsOf(128, 128, 3, (x, y) => at(x < 64 ? soft : noise, x, y))
+    const left = Uint32Array.from({ length: 2048 }, (_, word) => (word % 8 < 4 ? 0xffffffff : 0))
+    const all = await search(half, { least: 38 }),
+      used = await search(half, { least: 38 }, left)
+    expect(used.best!.memoryBytes).toBeLessThan(all.best?.memoryBytes ?? Infinity)
+    expect(used.best!.error!).toBeGreaterThanOrEqual(38)
+  })
+  it('takes its windows where a large picture is used', async () => {
+    // The right half is noise that nothing uses; windows of it would refuse every small format
+    const wide = pixelsOf(1024, 512, 3, (x, y) =>
+      x < 500 ? [90, 100, 110] : [(x * 71 + y * 37) % 256, (x * 13 + y * 113) % 256, (x * y) % 256],
+    )
+    const left = Uint32Array.from({ length: 2048 }, (_, word) => (word % 8 < 3 ? 0xffffffff : 0))
+    const found = await search(wide, { least: 60, formats: ['BC1'] }, left)
+    expect(found.windows).toBe(4)
+    expect(found.tried.every((t) => t.holds)).toBe(true)
   })
   it('is none where nothing holds', async () => {
     const found = await search(noise, { least: 70 })

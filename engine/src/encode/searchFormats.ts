@@ -14,6 +14,7 @@ import {
   resizePixels,
   seededNumbers,
   textureMemory,
+  usedRows,
   withThird,
   type Pixels,
 } from '@stern-gate/core'
@@ -32,12 +33,14 @@ const MOST_TEXELS = 8192 * 8192
 /**
  * The smallest way to store a texture that holds what is wanted: formats and sizes are tried on seeded windows, and the
  * smallest that holds is confirmed once on the whole picture; where it does not hold there, the next. Formats that do
- * not keep a channel which says something are left out. Faults: of reading, image/too-large, encode/refused.
+ * not keep a channel which says something are left out; with `cells`, errors count where UV islands use the picture.
+ * Faults: of reading, image/too-large, encode/refused.
  */
 export async function searchFormats(
   bytes: Uint8Array,
   path: string,
   wish: FormatWish,
+  cells: Uint32Array | null = null,
   progress: (doing: string) => void = () => undefined,
 ): Promise<Outcome<FormatSearch>> {
   const header = readTextureHeader(bytes, path)
@@ -64,7 +67,8 @@ export async function searchFormats(
       'None of the formats keeps every channel that says something.',
       'Allow another format.',
     )
-  const windows = windowsOf(source.value)
+  const whole: Looked = { picture: source.value, cells },
+    windows = windowsOf(whole)
   const tried: FormatTrying[] = []
   for (const format of formats)
     for (const times of TIMES) {
@@ -85,7 +89,7 @@ export async function searchFormats(
   const unit = asked.isVectors ? 'degrees' : 'dB'
   for (const one of tried.filter((t) => t.holds)) {
     progress(`looking at all of it as ${one.format}`)
-    const error = await errorOver([source.value], one.format, one.times, asked)
+    const error = await errorOver([whole], one.format, one.times, asked)
     if (!error.ok) return error
     if (!holds(error.value, asked)) continue
     const { format, times, memoryBytes } = one
@@ -136,28 +140,47 @@ function neededChannels(pixels: Pixels, { role }: FormatWish): number[] {
   return [...(isGrey ? [0] : [0, 1, 2]), ...(isOpaque ? [] : [3])]
 }
 
+/** A picture, and the cells of it that count. */
+interface Looked {
+  picture: Pixels
+  cells: Uint32Array | null
+}
+/** So many places are tried for windows that are used for the greater part. */
+const PLACES = 64
+
 /** The whole picture, or windows of it spread by a seed, all on texels that blocks begin at. */
-function windowsOf(pixels: Pixels): Pixels[] {
-  const { width, height, channels, data } = pixels
-  if (width <= SIDE * 2 && height <= SIDE * 2) return [pixels]
+function windowsOf({ picture, cells }: Looked): Looked[] {
+  const { width, height } = picture
+  if (width <= SIDE * 2 && height <= SIDE * 2) return [{ picture, cells }]
   const random = seededNumbers(SEED)
   const w = Math.min(SIDE, width),
     h = Math.min(SIDE, height)
-  return Array.from({ length: WINDOWS }, () => {
-    const x = Math.floor((random() * (width - w)) / 4) * 4,
-      y = Math.floor((random() * (height - h)) / 4) * 4
-    const own = data.slice(0, w * h * channels)
-    for (let row = 0; row < h; row++) {
-      const from = ((y + row) * width + x) * channels
-      own.set(data.subarray(from, from + w * channels), row * w * channels)
-    }
-    return { ...pixels, width: w, height: h, data: own }
-  })
+  const rows = cells && usedRows(picture, cells)
+  const isUsed = ({ x, y }: { x: number; y: number }): boolean =>
+    [0.25, 0.5, 0.75].filter((d) => rows!(Math.floor(y + h * d)).columns[Math.floor(x + w * d)]).length > 1
+  const places = Array.from({ length: PLACES }, () => ({
+    x: Math.floor((random() * (width - w)) / 4) * 4,
+    y: Math.floor((random() * (height - h)) / 4) * 4,
+  }))
+  const used = rows ? places.filter(isUsed) : places
+  return (used.length > 0 ? used : places)
+    .slice(0, WINDOWS)
+    .map(({ x, y }) => ({ picture: cutOut(picture, x, y, w, h), cells: null }))
+}
+
+function cutOut(pixels: Pixels, x: number, y: number, w: number, h: number): Pixels {
+  const { width, channels, data } = pixels
+  const own = data.slice(0, w * h * channels)
+  for (let row = 0; row < h; row++) {
+    const from = ((y + row) * width + x) * channels
+    own.set(data.subarray(from, from + w * channels), row * w * channels)
+  }
+  return { ...pixels, width: w, height: h, data: own }
 }
 
 /** Error over pictures together: of the mean square in dB, or the mean angle. */
 async function errorOver(
-  pictures: readonly Pixels[],
+  pictures: readonly Looked[],
   format: EncodedFormat,
   times: number,
   asked: Asked,
@@ -174,7 +197,7 @@ async function errorOver(
 }
 
 async function errorOf(
-  picture: Pixels,
+  { picture, cells }: Looked,
   format: EncodedFormat,
   times: number,
   { wish, isVectors, needed }: Asked,
@@ -192,12 +215,12 @@ async function errorOf(
   }
   const file = await encodedFile(shrunk, plan, () => undefined)
   if (!file.ok) return file
-  const back = await readBack(file.value, plan)
+  const back = await readBack(file.value.file, plan)
   if (!back.ok) return back
   const whole =
     isVectors && back.value.pixels.channels === 2 ? withThird(back.value.pixels) : back.value.pixels
   const enlarged = times === 1 ? whole : resizePixels(whole, picture.width, picture.height, meaning)
   const source: Pixels = { ...rgbaOf(picture), channels: 4, depth: 8 }
-  const { psnrAll, angle } = comparePixels(source, enlarged, needed, { vectors: isVectors })
+  const { psnrAll, angle } = comparePixels(source, enlarged, needed, { vectors: isVectors, cells })
   return good(isVectors ? (angle?.mean ?? null) : psnrAll)
 }

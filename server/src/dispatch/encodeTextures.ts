@@ -1,5 +1,5 @@
 import type { PackagedAsset } from '@stern-gate/contract'
-import { encodingPlanFor, noteEncoded, type Subject } from '@stern-gate/core'
+import { encodingPlanFor, noteEncoded, usedMask, type Subject } from '@stern-gate/core'
 import type { PackageEntry } from '@stern-gate/engine'
 import { keptEncoding } from '../judging/keptEncoding'
 import type { JobServices } from '../services/services'
@@ -23,7 +23,12 @@ export async function encodeTextures(
     if (!plan || texture.sha256 === null) continue
     const place = texture.path === null ? undefined : placeOf(texture.path),
       of = place ?? texture.name
-    const made = await keptEncoding(services, texture.sha256, texture.path ?? texture.name, plan, signal)
+    const stored = {
+      source: texture.sha256,
+      path: texture.path ?? texture.name,
+      used: usedMask(subject.mesh, texture.uses, texture.sha256),
+    }
+    const made = await keptEncoding(services, stored, plan, signal)
     if (!made.ok) {
       asset.notEncoded.push({ of, why: made.fault.why })
       continue

@@ -9,13 +9,13 @@ import {
   type Outcome,
   type searchRequestSchema,
 } from '@stern-gate/contract'
-import type { SubjectTexture } from '@stern-gate/core'
+import { usedMask, type Subject } from '@stern-gate/core'
 import type { Services } from '../services/services'
 import { findVersion, getRecipe, listVersionFiles, type AssetRecord } from '../store/assets'
 import { listEncodings, type EncodingRecord } from '../store/encodings'
 import { findOutput } from '../store/outputs'
 import { assetContext, subjectOf } from './assetContext'
-import { keptEncoding } from './keptEncoding'
+import { encodingKey, keptEncoding, type StoredTexture } from './keptEncoding'
 import { loadState } from './loadState'
 import { outputKey } from './makeOutput'
 import { resolvedRecipe } from './resolvedRecipe'
@@ -27,10 +27,10 @@ const replyOf = (texture: string, { facts, file, picture }: EncodingRecord): Enc
   picture: `/api/blobs/${picture}`,
 })
 
-/** Textures of what the recipe made, or of what arrived while there is nothing made: nothing is judged for it. */
-async function texturesOf({ connection: { db } }: Services, asset: AssetRecord): Promise<SubjectTexture[]> {
+/** What the recipe made, or what arrived while there is nothing made: nothing is judged for it. */
+async function shownState({ connection: { db } }: Services, asset: AssetRecord): Promise<Subject | null> {
   const version = await findVersion(db, asset.id, asset.currentVersion)
-  if (!version) return []
+  if (!version) return null
   const files = await listVersionFiles(db, version.id),
     { recipe } = await getRecipe(db, asset.id)
   const output =
@@ -38,18 +38,38 @@ async function texturesOf({ connection: { db } }: Services, asset: AssetRecord):
       ? await findOutput(db, outputKey(files, await resolvedRecipe(db, asset.projectId, recipe)))
       : null
   const state = await loadState(db, { asset, version, files }, output)
-  return subjectOf(await assetContext(db, asset.projectId), asset, state.draft, state.files).textures
+  return subjectOf(await assetContext(db, asset.projectId), asset, state.draft, state.files)
 }
 
-/** A texture of an asset that came, by its name. */
+/** Textures of an asset that came, by name: all of them, or the one that is asked for. */
+async function storedTextures(
+  services: Services,
+  asset: AssetRecord,
+  wanted?: string,
+): Promise<Map<string, StoredTexture>> {
+  const subject = await shownState(services, asset)
+  return new Map(
+    (subject?.textures ?? []).flatMap(({ name, path, sha256, uses }) =>
+      sha256 === null || (wanted !== undefined && name !== wanted)
+        ? []
+        : [
+            [
+              name,
+              { source: sha256, path: path ?? name, used: usedMask(subject!.mesh, uses, sha256) },
+            ] as const,
+          ],
+    ),
+  )
+}
+
 async function textureCalled(
   services: Services,
   asset: AssetRecord,
   name: string,
-): Promise<Outcome<{ source: string; path: string }>> {
-  const texture = (await texturesOf(services, asset)).find((t) => t.name === name)
-  return texture?.sha256
-    ? good({ source: texture.sha256, path: texture.path ?? name })
+): Promise<Outcome<StoredTexture>> {
+  const texture = (await storedTextures(services, asset, name)).get(name)
+  return texture
+    ? good(texture)
     : bad('request/not-found', `The asset has no texture ${name} that came.`, 'Choose one of its textures.')
 }
 
@@ -62,7 +82,7 @@ export async function encodeForAsset(
 ): Promise<Outcome<Encoding>> {
   const found = await textureCalled(services, asset, name)
   if (!found.ok) return found
-  const kept = await keptEncoding(services, found.value.source, found.value.path, plan, signal)
+  const kept = await keptEncoding(services, found.value, plan, signal)
   return kept.ok ? good(replyOf(name, kept.value)) : kept
 }
 
@@ -75,20 +95,23 @@ export async function searchForAsset(
 ): Promise<Outcome<FormatSearch>> {
   const found = await textureCalled(services, asset, name)
   if (!found.ok) return found
-  const { source, path } = found.value
-  return services.engine.search(services.store.localFile(source), path, wish, { signal })
+  const { source, path, used } = found.value
+  const texture = { file: services.store.localFile(source), path, cells: used?.cells ?? null }
+  return services.engine.search(texture, wish, { signal })
 }
 
-/** What was encoded of an asset's textures, or of one of them. */
+/** What was encoded of an asset's textures, or of one of them, over the part that its islands use now. */
 export async function encodingsOf(
   services: Services,
   asset: AssetRecord,
   name: string | undefined,
 ): Promise<Encoding[]> {
-  const wanted = (await texturesOf(services, asset)).filter(
-    (t) => t.sha256 !== null && (name === undefined || t.name === name),
+  const textures = await storedTextures(services, asset, name)
+  const found = await listEncodings(
+    services.connection.db,
+    [...textures.values()].map((t) => t.source),
   )
-  const names = new Map(wanted.map((t) => [t.sha256!, t.name]))
-  const found = await listEncodings(services.connection.db, [...names.keys()])
-  return found.map((record) => replyOf(names.get(record.source)!, record))
+  return [...textures].flatMap(([name, texture]) =>
+    found.filter((e) => e.key === encodingKey(texture, e.facts.plan)).map((record) => replyOf(name, record)),
+  )
 }

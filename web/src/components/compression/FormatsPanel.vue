@@ -9,6 +9,7 @@ import {
 import { textureMemory } from '@stern-gate/core/memory'
 import { formatNumber, formatShare } from '@stern-gate/core/numbers'
 import { bytesText } from '../../words/formats'
+import SmallerLevels from './SmallerLevels.vue'
 import SmallestFormat from './SmallestFormat.vue'
 import type { Encodings } from './useEncodings'
 
@@ -57,6 +58,7 @@ const details = computed(() => {
   return [
     ['File', `${bytesText(facts.fileBytes)}, ${facts.levels} ${facts.levels === 1 ? 'level' : 'levels'}`],
     ['In memory', bytesText(facts.memoryBytes)],
+    ...(facts.used === null ? [] : [['Compared, by islands', formatShare(facts.used)]]),
     ...facts.compared.map((c, i) => [`Channel ${c}`, dB(facts.psnr[i]!)]),
     ['Structure (SSIM)', facts.ssim.toFixed(4)],
     ...(facts.angle
@@ -130,6 +132,7 @@ const details = computed(() => {
           <dt>{{ name }}</dt>
           <dd class="mono">{{ value }}</dd>
         </div>
+        <SmallerLevels :facts="shown.facts" />
         <a
           class="btn"
           :href="shown.file"
