@@ -4,16 +4,16 @@ import { dirname, join, relative, resolve } from 'node:path'
 import { apartWaySchema, bad, type ApartWay, type ScenePlan } from '@stern-gate/contract'
 import { planOf, planOfRulebook, planOfWay, type MeasuredFile, type PieceFile } from '@stern-gate/core'
 import {
+  completeMeasurements,
   findAmong,
   measureFiles,
-  measureUsedParts,
   placementsOf,
   takeOneApart,
   type Engine,
   type FoundFile,
   type SceneTakenApart,
 } from '@stern-gate/engine'
-import type { MeasuredForRules } from './measureForRules'
+import { settingsOf, type MeasuredForRules } from './measureForRules'
 import { CannotRun, faultText, type Surroundings } from './surroundings'
 
 export interface ApartArguments {
@@ -80,7 +80,7 @@ export async function takeScenesApart(
     files,
     measured: {
       ...all.measured,
-      files: await measureUsedParts(engine, now, all.rules.rulebook, { fileOf }),
+      files: await completeMeasurements(engine, now, settingsOf(all), { fileOf }),
     },
     close: async () => {
       await all.close()

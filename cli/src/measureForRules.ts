@@ -2,10 +2,10 @@ import { basename, dirname, relative, resolve } from 'node:path'
 import { bad, type Fault } from '@stern-gate/contract'
 import { isMeshName } from '@stern-gate/core'
 import {
+  completeMeasurements,
   createFactsCache,
   findFiles,
   measureFiles,
-  measureUsedParts,
   type Engine,
   type FoundFile,
   type MeasuredFiles,
@@ -30,6 +30,8 @@ export interface MeasuredForRules {
   measured: MeasuredFiles
   rules: ProjectRules
   target: string
+  /** The class that all are to be judged by; null: each by its own. */
+  classChoice: string | null
   files: FoundFile[]
   refused: readonly Fault[]
   close: () => Promise<void>
@@ -76,15 +78,18 @@ export async function measureAll(
         }),
   })
   const placed = new Map([...archives.files, ...beside].map((f) => [f.path, f.file]))
-  const files = await measureUsedParts(engine, measured.files, rulebook, {
-    fileOf: (path) => placed.get(path),
-    keep: measured.keep,
-  })
+  const files = await completeMeasurements(
+    engine,
+    measured.files,
+    { rulebook, target, classChoice: options.class ?? null },
+    { fileOf: (path) => placed.get(path), keep: measured.keep, show: progress.show },
+  )
   progress.end()
   return {
     measured: { ...measured, files },
     rules,
     target,
+    classChoice: options.class ?? null,
     files: [...archives.files, ...beside],
     refused: archives.refused,
     close: archives.close,
@@ -116,3 +121,10 @@ function known(names: object, name: string, option: string): void {
       ).fault,
     )
 }
+
+/** By which rulebook, target and class files are judged. */
+export const settingsOf = ({ rules, target, classChoice }: MeasuredForRules) => ({
+  rulebook: rules.rulebook,
+  target,
+  classChoice,
+})

@@ -12,9 +12,9 @@ import {
   type Report,
 } from '@stern-gate/contract'
 import { isSafe, withIntake, type MeasuredFile } from '@stern-gate/core'
-import { measureUsedParts, sha256, type Engine, type FoundFile } from '@stern-gate/engine'
+import { completeMeasurements, sha256, type Engine, type FoundFile } from '@stern-gate/engine'
 import { assetFiles, insideOnly } from './assetFiles'
-import type { MeasuredForRules } from './measureForRules'
+import { settingsOf, type MeasuredForRules } from './measureForRules'
 import { CannotRun, type Surroundings } from './surroundings'
 
 export interface MendArguments {
@@ -175,10 +175,10 @@ async function changeAll(
     }
   }
   const written = new Map(mended.written.map((f) => [f.path, f.file]))
-  mended.files = await measureUsedParts(
+  mended.files = await completeMeasurements(
     engine,
     [...measured.values()].sort((a, b) => (a.path < b.path ? -1 : 1)),
-    all.rules.rulebook,
+    settingsOf(all),
     { fileOf: (path) => written.get(path) ?? placed.get(path) },
   )
   return mended

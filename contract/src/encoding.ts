@@ -89,6 +89,24 @@ export const encodingFactsSchema = z.strictObject({
 })
 export type EncodingFacts = z.infer<typeof encodingFactsSchema>
 
+/** What a texture loses in the block format that a target stores it in. */
+export const storedErrorSchema = z.strictObject({
+  format: encodedFormatSchema,
+  windows: z
+    .int()
+    .min(1)
+    .describe('of 256 texels a side that were encoded at their own size; a small picture is one'),
+  psnr: decibel.describe('over all channels that say something and that the format keeps'),
+  angle: z
+    .strictObject({ mean: z.number(), p95: z.number().describe('of the worst window') })
+    .nullable()
+    .describe('degrees between vectors of a normal map'),
+  lost: z
+    .array(z.enum(['R', 'G', 'B', 'A']))
+    .describe('channels that say something, and that the format does not keep'),
+})
+export type StoredError = z.infer<typeof storedErrorSchema>
+
 /** What is wanted of a texture in blocks, and which formats may be tried. */
 export const formatWishSchema = z.strictObject({
   formats: z.array(encodedFormatSchema).min(1).max(encodedFormats.length),

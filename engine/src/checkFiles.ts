@@ -6,7 +6,7 @@ import { cacheKey, hashFile, type FactsCache } from './factsCache'
 import { findAmong, type FindBeside } from './findAmong'
 import type { FoundFile } from './findFiles'
 import { sha256 } from './hashing'
-import { measureUsedParts } from './measureUsedParts'
+import { completeMeasurements } from './completeMeasurements'
 
 export interface CheckOptions extends ReportOptions {
   progress?: (done: number, total: number, path: string) => void
@@ -27,10 +27,7 @@ export async function checkFiles(
 ): Promise<Report> {
   const { files, notRead, keep } = await measureFiles(engine, given, beside, options)
   const placed = new Map([...given, ...beside].map((f) => [f.path, f.file]))
-  const all = await measureUsedParts(engine, files, options.rulebook, {
-    fileOf: (path) => placed.get(path),
-    keep,
-  })
+  const all = await completeMeasurements(engine, files, options, { fileOf: (path) => placed.get(path), keep })
   return report(all, { ...options, notRead })
 }
 

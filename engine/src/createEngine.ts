@@ -9,6 +9,7 @@ import {
   type FormatSearch,
   type FormatWish,
   type Outcome,
+  type StoredError,
   type Recipe,
   type StandardFacts,
   type UsedFacts,
@@ -79,6 +80,12 @@ export interface Engine {
   ) => Promise<Outcome<UsedFacts | null>>
   /** Encodes a texture and measures it as it is read back. Faults: of reading, of the encoder, limits. */
   encode: (texture: TextureToEncode, plan: EncodingPlan, run?: RunOptions) => Promise<Outcome<EncodedTexture>>
+  /** What a texture loses in a format, over windows of it. Faults: of reading, of the encoder, limits. */
+  storedError: (
+    texture: TextureToEncode,
+    as: Pick<EncodingPlan, 'format' | 'role'>,
+    run?: RunOptions,
+  ) => Promise<Outcome<StoredError>>
   /** Finds the smallest way to store a texture that holds what is wanted. Faults: of reading, of the encoder, limits. */
   search: (texture: TextureToEncode, wish: FormatWish, run?: RunOptions) => Promise<Outcome<FormatSearch>>
   /** Takes a scene apart by its parts. Faults: of reading, limits. */
@@ -163,6 +170,10 @@ export function createEngine(options: EngineOptions, open: Pool | null = null): 
     },
     async encode(texture, plan, o) {
       const done = await run<Outcome<EncodedTexture>>({ kind: 'encode', ...texture, plan }, o)
+      return done.ok ? done.value : done
+    },
+    async storedError(texture, as, o) {
+      const done = await run<Outcome<StoredError>>({ kind: 'stored-error', ...texture, as }, o)
       return done.ok ? done.value : done
     },
     async search(texture, wish, o) {

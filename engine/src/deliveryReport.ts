@@ -45,7 +45,7 @@ export interface ReportOptions {
 }
 
 /** The assets of a delivery, each as the rules see it. Names that were offered to one are not offered to the next. */
-function* subjectsOf(
+export function* subjectsOf(
   measured: readonly MeasuredFile[],
   drafts: readonly AssetDraft[],
   options: Pick<ReportOptions, 'rulebook' | 'target' | 'classChoice'>,

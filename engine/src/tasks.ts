@@ -73,6 +73,11 @@ export const encodeTaskSchema = z.strictObject({
   cells: z.array(z.string()).nullable().describe('of the islands that use it, packed; null: not known'),
 })
 
+export const storedErrorTaskSchema = encodeTaskSchema.omit({ plan: true }).extend({
+  kind: z.literal('stored-error'),
+  as: encodingPlanSchema.pick({ format: true, role: true }),
+})
+
 export const searchTaskSchema = z.strictObject({
   kind: z.literal('search'),
   path: z.string().describe('name, for formats without a mark of their own'),
@@ -101,6 +106,7 @@ export const taskSchema = z.discriminatedUnion('kind', [
   validateTaskSchema,
   encodeTaskSchema,
   searchTaskSchema,
+  storedErrorTaskSchema,
   apartTaskSchema,
   drawPartsTaskSchema,
 ])

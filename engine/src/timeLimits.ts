@@ -23,6 +23,7 @@ const words: Record<Task['kind'], string> = {
   used: 'Measuring what islands use of it',
   encode: 'Encoding it',
   search: 'Looking for the smallest format',
+  'stored-error': 'Measuring what its format loses',
   apart: 'Taking it apart',
   'draw-parts': 'Drawing its parts',
 }
@@ -49,6 +50,7 @@ function shareOf(task: Task, sizeBytes: number): number {
     case 'picture':
       return PICTURE
     case 'used':
+    case 'stored-error':
     case 'stage':
     case 'apart':
     case 'draw-parts':

@@ -100,6 +100,10 @@ async function run(
     const { searchFormats } = await import('./encode/searchFormats')
     return searchFormats(bytesOf(task.file), task.path, task.wish, cellsOf(task), progress)
   }
+  if (task.kind === 'stored-error') {
+    const { storedError } = await import('./encode/storedError')
+    return storedError(bytesOf(task.file), task.path, task.as, cellsOf(task))
+  }
   if (task.kind === 'used') return usedFactsOf(bytesOf(task.file), task.path, task.cells)
   if (task.kind === 'picture') return pictureOf(bytesOf(task.file), task.path)
   const model = await stageModel(sourceOf(task))

@@ -1,4 +1,5 @@
 import * as z from 'zod'
+import { storedErrorSchema } from '../encoding'
 import { meshFactsSchema } from '../facts/meshFacts'
 import { standardFactsSchema } from '../facts/standardFacts'
 import { textureFactsSchema } from '../facts/textureFacts'
@@ -111,6 +112,9 @@ export const benchTextureSchema = z.strictObject({
     .nullable()
     .describe('what its pixels say that it carries; null: not measured'),
   facts: textureFactsSchema.nullable(),
+  asStored: storedErrorSchema
+    .nullable()
+    .describe('what it loses in the format of the target; null: not measured'),
   fault: faultSchema.nullable(),
 })
 export type BenchTexture = z.infer<typeof benchTextureSchema>

@@ -161,6 +161,10 @@ export const targetSchema = z.strictObject({
     .describe(
       'textures are brought to its sizes as they go out to it; else what does not fit holds the asset',
     ),
+  measuresError: z
+    .boolean()
+    .default(false)
+    .describe('what textures lose in its formats is measured as they are judged, which takes its time'),
   conventions: conventionsSchema
     .default(() => conventionsSchema.parse({}))
     .describe('made as an asset goes out to it, and never in the asset itself'),

@@ -4,6 +4,7 @@ import type {
   FilePart,
   MeshFacts,
   StandardFacts,
+  StoredError,
   TextureFacts,
   UsedFacts,
   FileKind,
@@ -32,6 +33,8 @@ export interface MeasuredFile {
    * was not measured.
    */
   used?: Readonly<Record<string, UsedFacts | null>>
+  /** What it loses in the format of a target, by the key of a `wantedError`. What is absent was not measured. */
+  stored?: Readonly<Record<string, StoredError>>
   /** What the open standard's validator says of a glTF; null or absent: it has not looked yet. */
   standard?: StandardFacts | null
 }

@@ -227,6 +227,7 @@ const targets: Record<string, Target> = {
     formats: formatsOf('BC7', 'BC5', 'BC7', 'BC4'),
     takes: [...surfaceSettings],
     makesSizes: false,
+    measuresError: false,
     conventions: asInProject,
   },
   handheld: {
@@ -241,6 +242,7 @@ const targets: Record<string, Target> = {
     formats: formatsOf('ASTC 6×6', 'ASTC 5×5', 'ASTC 5×5', 'ASTC 8×8'),
     takes: ['emissive strength', 'texture placement', 'mask', 'blending', 'both sides'],
     makesSizes: true,
+    measuresError: false,
     conventions: asInProject,
   },
   browser: {
@@ -255,6 +257,7 @@ const targets: Record<string, Target> = {
     formats: formatsOf('ETC1S', 'UASTC', 'ETC1S', 'ETC1S'),
     takes: surfaceSettings.filter((s) => !inNoOpenFormat.has(s)),
     makesSizes: true,
+    measuresError: false,
     conventions: asInProject,
   },
 }

@@ -23,6 +23,7 @@ import { specularSet as colourSpecularSet } from './colour/specularSet'
 import { assetMemory as compressionAssetMemory } from './compression/assetMemory'
 import { blockMultiple as compressionBlockMultiple } from './compression/blockMultiple'
 import { emptyResolution as compressionEmptyResolution } from './compression/emptyResolution'
+import { error as compressionError } from './compression/error'
 import { format as compressionFormat } from './compression/format'
 import { inputLimit as compressionInputLimit } from './compression/inputLimit'
 import { tileSetAllowed as compressionTileSetAllowed } from './compression/tileSetAllowed'
@@ -133,6 +134,7 @@ const list = [
   compressionAssetMemory,
   compressionBlockMultiple,
   compressionEmptyResolution,
+  compressionError,
   compressionLargestSide,
   compressionFormat,
   compressionInputLimit,

@@ -27,6 +27,7 @@ import { factsOverUsed, usedMask } from './usedMask'
 import { drawnPrimitives } from './drawnPrimitives'
 import { namedThings } from './namedThings'
 import { slotShares } from './slotShares'
+import { wantedError } from './storedErrors'
 import type { Subject, SubjectReference, SubjectTexture } from './subject'
 import { textureNames } from '../scene/textureNames'
 import { tileOf, tileSetsOf } from '../scene/tileNames'
@@ -66,7 +67,7 @@ export function buildSubject(
   })
   const mesh = meshOf(draft, own)
   const uses = usesByImage(mesh)
-  const textures = subjectTextures(mesh, own, uses, rulebook)
+  const textures = subjectTextures(mesh, own, uses, { rulebook, target })
   const parts = partsOfMesh(mesh?.nodes ?? [])
   return {
     name: draft.name,
@@ -161,7 +162,7 @@ function subjectTextures(
   mesh: MeshFacts | null,
   own: OwnFiles,
   uses: UsesByImage,
-  rulebook: Rulebook,
+  settled: Pick<Subject, 'rulebook' | 'target'>,
 ): SubjectTexture[] {
   const found: SubjectTexture[] = [],
     paths: string[] = []
@@ -186,17 +187,17 @@ function subjectTextures(
           fault,
         },
         usesOf(uses, [image.index]),
-        { mesh, used: usedOf(own), rulebook },
+        { mesh, used: usedOf(own), stored: {}, ...settled },
       ),
     )
   }
   const asked = askedBy(images, paths)
-  own.textures.forEach(({ path, sha256, facts, fault, used = {} }, k) => {
+  own.textures.forEach(({ path, sha256, facts, fault, used = {}, stored = {} }, k) => {
     found.push(
       subjectTexture(
         { name: names.files[k]!, path, embedded: false, sha256, facts: facts as TextureFacts | null, fault },
         usesOf(uses, asked.get(path) ?? []),
-        { mesh, used, rulebook },
+        { mesh, used, stored, ...settled },
       ),
     )
   })
@@ -230,6 +231,12 @@ export function askedBy(
   return asked
 }
 
+/** What a texture is seen with. */
+interface AroundTexture extends Pick<Subject, 'rulebook' | 'target' | 'mesh'> {
+  used: Used
+  stored: NonNullable<MeasuredFile['stored']>
+}
+
 function subjectTexture(
   {
     name,
@@ -240,7 +247,7 @@ function subjectTexture(
     fault,
   }: Pick<SubjectTexture, 'name' | 'path' | 'embedded' | 'sha256' | 'facts' | 'fault'>,
   uses: SubjectTexture['uses'],
-  { mesh, used, rulebook }: { mesh: MeshFacts | null; used: Used; rulebook: Rulebook },
+  { mesh, used, stored, rulebook, target }: AroundTexture,
 ): SubjectTexture {
   const mask = facts?.channels ? usedMask(mesh, uses, sha256) : null,
     seen = facts && mask ? factsOverUsed(facts, used[mask.key]) : facts
@@ -251,6 +258,7 @@ function subjectTexture(
     // What feeds an input of an extension carries what that input takes, whatever its name says
     byName = uses.length > 0 ? null : roleOfWords(rulebook, words.all),
     role = fromInput ?? stated ?? byName
+  const wanted = wantedError({ target, mesh }, { path, facts, role, uses, sha256 })
   return {
     name,
     stem,
@@ -266,6 +274,7 @@ function subjectTexture(
     tile: tileOf(stem),
     content: seen ? roleByContent(seen) : null,
     unmeasured: mask && !(mask.key in used) ? mask : null,
+    asStored: (wanted && stored[wanted.key]) ?? null,
   }
 }
 

@@ -13,6 +13,7 @@ import type {
   Rulebook,
   SlotInput,
   StandardFacts,
+  StoredError,
   Target,
   TextureFacts,
   TextureRole,
@@ -48,6 +49,8 @@ export interface SubjectTexture {
   content: RoleByContent | null
   /** The part of it that islands use, where the figures over that are not there yet. */
   unmeasured: UsedMask | null
+  /** What it loses in the format of the target; null: not measured. */
+  asStored: StoredError | null
   /** Tile number, where the name ends in one and it belongs to a numbered sequence. */
   tile: number | null
 }

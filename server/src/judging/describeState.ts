@@ -45,6 +45,7 @@ export function describeState(
       uses: t.uses.map(({ slot, input, field, channel }) => ({ slot, input, field, channel })),
       content: t.content,
       facts: t.facts,
+      asStored: t.asStored,
       fault: t.fault,
     })),
     standard: files

@@ -25,6 +25,7 @@ import { assetContext, judgeIn, subjectOf, type AssetContext } from './assetCont
 import { headlineOf, namesOf } from './describeState'
 import { loadState, type LoadedState } from './loadState'
 import { makeOutput } from './makeOutput'
+import { measureStoredErrors } from './measureStoredErrors'
 import { measureUsed } from './measureUsed'
 import { mendOnArrival } from './mendOnArrival'
 import { withFacts, type KnownFacts } from './measuredFiles'
@@ -184,7 +185,9 @@ async function madeVersion(
     : null
   const output = made?.ok ? made.value : null
   const state = await loadState(services.connection.db, { asset, version, files }, output, facts)
-  return { made, state: await measureUsed(services, state, output?.files ?? files, signal) }
+  const rows = output?.files ?? files,
+    used = await measureUsed(services, state, rows, signal)
+  return { made, state: await measureStoredErrors(services, context, asset, used, rows, signal) }
 }
 
 async function judgedVersion(

@@ -19,6 +19,7 @@ export async function keepMeasurement(
       embedded: measured.embedded,
       fault: measured.fault,
       used: measured.used ?? {},
+      stored: measured.stored ?? {},
     },
     evidence: evidence ? (await store.putBytes(evidence)).sha256 : null,
     thumbnail: thumbnail ? (await store.putBytes(thumbnail)).sha256 : null,

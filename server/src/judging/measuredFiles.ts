@@ -60,6 +60,7 @@ export const withFacts = (rows: readonly KnownFile[], facts: KnownFacts): Measur
       facts: kept?.facts ?? null,
       embedded: kept?.embedded ?? {},
       used: kept?.used ?? {},
+      stored: kept?.stored ?? {},
       standard: known?.standard ?? null,
       fault: row.fault === null ? (kept?.fault ?? null) : faultSchema.parse(row.fault),
     }

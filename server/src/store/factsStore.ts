@@ -5,8 +5,10 @@ import {
   meshFactsSchema,
   standardFactsSchema,
   textureFactsSchema,
+  storedErrorSchema,
   usedFactsSchema,
   type StandardFacts,
+  type StoredError,
   type UsedFacts,
   type FileKind,
 } from '@stern-gate/contract'
@@ -23,6 +25,7 @@ export const keptFactsSchema = z.strictObject({
   embedded: z.record(z.string(), z.union([textureFactsSchema, faultSchema])),
   fault: faultSchema.nullable(),
   used: z.record(z.string(), usedFactsSchema.nullable()).default({}).describe('see MeasuredFile'),
+  stored: z.record(z.string(), storedErrorSchema).default({}).describe('see MeasuredFile'),
 })
 export type KeptFacts = z.infer<typeof keptFactsSchema>
 
@@ -87,6 +90,35 @@ async function findUsed(db: Queryable, keys: readonly string[]): Promise<Map<str
   return found
 }
 
+/** Scope of what a texture loses in a format; the key of a `wantedError` stands behind. */
+const STORED = 'stored:'
+
+/** Keeps what a texture loses in the format of a target. */
+export async function saveStoredError(
+  db: Queryable,
+  key: string,
+  { wanted, error }: { wanted: string; error: StoredError },
+): Promise<void> {
+  await db
+    .insert(facts)
+    .values({ key, scope: STORED + wanted, ...measureOfKind('png'), body: error })
+    .onConflictDoNothing()
+}
+
+async function findStoredErrors(
+  db: Queryable,
+  keys: readonly string[],
+): Promise<Map<string, KeptFacts['stored']>> {
+  const rows = await db
+    .select({ key: facts.key, scope: facts.scope, body: facts.body })
+    .from(facts)
+    .where(and(inArray(facts.key, [...keys]), like(facts.scope, `${STORED}%`), isFresh))
+  const found = new Map<string, KeptFacts['stored']>()
+  for (const { key, scope, body } of rows)
+    found.set(key, { ...found.get(key), [scope.slice(STORED.length)]: storedErrorSchema.parse(body) })
+  return found
+}
+
 export interface FactsRow {
   key: string
   /** Measured by the newest measures; else it is what an older one said, until it is replaced. */
@@ -142,7 +174,8 @@ export async function findFacts(db: Queryable, keys: readonly string[]): Promise
     .where(and(inArray(facts.key, [...keys]), eq(facts.scope, WHOLE_FILE), ofFiles))
     .orderBy(sql`${isFresh}`, facts.version)
   const standard = await findStandard(db, keys),
-    used = await findUsed(db, keys)
+    used = await findUsed(db, keys),
+    stored = await findStoredErrors(db, keys)
   const found = new Map<string, FactsRow>()
   // The newest come last and take the place of older ones
   for (const { facts: row, fresh } of rows) {
@@ -151,7 +184,11 @@ export async function findFacts(db: Queryable, keys: readonly string[]): Promise
     found.set(row.key, {
       key: row.key,
       fresh,
-      kept: { ...kept, used: { ...kept.used, ...used.get(row.key) } },
+      kept: {
+        ...kept,
+        used: { ...kept.used, ...used.get(row.key) },
+        stored: { ...kept.stored, ...stored.get(row.key) },
+      },
       standard: standard.get(row.key) ?? null,
       evidence: row.evidence,
       thumbnail: row.thumbnail,

@@ -33,8 +33,18 @@ const effectiveText = (
     ? 'all of it'
     : `${Math.round(width / times)} × ${Math.round(height / times)}${psnr === null ? '' : ` · ${psnr.toFixed(1)} dB`}`
 
-export const resolutionRows = ({ facts }: BenchTexture): Rows =>
-  facts?.resolution ? [row('Effective size', effectiveText(facts.header, facts.resolution))] : []
+/** The loss in dB, or the angle of vectors, in the format of the target. */
+const lossText = ({ format, psnr, angle, lost }: NonNullable<BenchTexture['asStored']>): string =>
+  lost.length > 0
+    ? `${format}: no ${lost.join(', ')}`
+    : angle
+      ? `${format}: ${angle.mean.toFixed(2)}°`
+      : `${format}: ${psnr === null ? 'exact' : `${psnr.toFixed(1)} dB`}`
+
+export const resolutionRows = ({ facts, asStored }: BenchTexture): Rows => [
+  ...(facts?.resolution ? [row('Effective size', effectiveText(facts.header, facts.resolution))] : []),
+  ...(asStored ? [row('Kept as stored', lossText(asStored))] : []),
+]
 
 export const textureRows = (t: BenchTexture | null): Rows => {
   const h = t?.facts?.header,

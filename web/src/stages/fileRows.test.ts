@@ -12,6 +12,7 @@ const texture = (name: string, more: Partial<BenchTexture> = {}): BenchTexture =
   tile: null,
   uses: [],
   content: null,
+  asStored: null,
   facts: null,
   fault: null,
   ...more,

@@ -115,6 +115,7 @@ const targetRows: ValueRow[] = [
     choices: ['power-of-two', 'multiple-of-four'],
   },
   { title: 'Sizes are made on the way out', path: ['makesSizes'], kind: 'switch' },
+  { title: 'Losses of its formats are measured', path: ['measuresError'], kind: 'switch' },
   {
     title: 'Receiver: green points',
     path: ['conventions', 'green'],

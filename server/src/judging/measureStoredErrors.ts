@@ -1,0 +1,45 @@
+import { missingErrors, type MeasuredFile } from '@stern-gate/core'
+import type { JobServices } from '../services/services'
+import type { AssetRecord } from '../store/assets'
+import { saveStoredError } from '../store/factsStore'
+import { subjectOf, type AssetContext } from './assetContext'
+import type { LoadedState } from './loadState'
+
+/** A stored file whose facts are kept. */
+interface StoredFile {
+  path: string
+  sha256: string
+  factsKey: string | null
+}
+
+/**
+ * Measures what textures of a state lose in the formats of the asset's target, where that has losses measured and it was
+ * not done yet, and keeps it. One that cannot be encoded stays unmeasured.
+ */
+export async function measureStoredErrors(
+  services: Pick<JobServices, 'connection' | 'store' | 'engine'>,
+  context: AssetContext,
+  asset: AssetRecord,
+  { draft, files }: LoadedState,
+  rows: readonly StoredFile[],
+  signal?: AbortSignal,
+): Promise<LoadedState> {
+  const missing = missingErrors(subjectOf(context, asset, draft, files))
+  if (missing.length === 0) return { draft, files }
+  const found = new Map<string, NonNullable<MeasuredFile['stored']>>()
+  await Promise.all(
+    missing.map(async ({ path, format, role, cells, key }) => {
+      const row = rows.find((r) => r.path === path)
+      if (!row || row.factsKey === null) return
+      const texture = { file: services.store.localFile(row.sha256), path, cells }
+      const done = await services.engine.storedError(texture, { format, role }, signal ? { signal } : {})
+      if (!done.ok) return
+      await saveStoredError(services.connection.db, row.factsKey, { wanted: key, error: done.value })
+      found.set(path, { ...found.get(path), [key]: done.value })
+    }),
+  )
+  const all = files.map((f) =>
+    found.has(f.path) ? { ...f, stored: { ...f.stored, ...found.get(f.path) } } : f,
+  )
+  return { draft, files: all }
+}
