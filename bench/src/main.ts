@@ -4,6 +4,7 @@ import { fileURLToPath } from 'node:url'
 import { contentFigures } from './contentFigures'
 import { deliveryFigures } from './deliveryFigures'
 import { fitConfidence } from './fitConfidence'
+import { encodingFigures } from './encodingFigures'
 import { figuresTable, type Figure } from './figure'
 import { judgingFigures } from './judgingFigures'
 import { checkWholeMesh, meshFigures } from './meshFigures'
@@ -19,6 +20,7 @@ import { checkFolderOnCall } from './warmThreads'
 const parts = {
   judging: judgingFigures,
   textures: textureFigures,
+  encoding: encodingFigures,
   content: contentFigures,
   meshes: meshFigures,
   reading: readingFigures,

@@ -93,7 +93,11 @@ function planFor(path: string, rulebook: Rulebook, options: EncodeArguments): En
 }
 
 /** What a target stores a role in; where that is no block format, the best that every reader knows. */
-function formatOf(rulebook: Rulebook, name: string | undefined, role: TextureRole | null): EncodedFormat {
+export function formatOf(
+  rulebook: Rulebook,
+  name: string | undefined,
+  role: TextureRole | null,
+): EncodedFormat {
   const target = rulebook.targets[name ?? rulebook.defaultTarget]
   if (!target)
     throw wrong(
@@ -111,14 +115,19 @@ const plain = (text: string): string =>
     .replaceAll('×', 'x')
     .replace(/[\s_-]/g, '')
 
-function chosen<T extends string>(text: string | undefined, from: readonly T[], option: string): T | null {
+export function chosen<T extends string>(
+  text: string | undefined,
+  from: readonly T[],
+  option: string,
+): T | null {
   if (text === undefined) return null
   const found = from.find((one) => plain(one) === plain(text))
   if (found) return found
   throw wrong(`${option} takes no ${text}.`, `Choose one of: ${from.join(', ')}.`)
 }
 
-const wrong = (why: string, hint: string): CannotRun => new CannotRun(bad('request/invalid', why, hint).fault)
+export const wrong = (why: string, hint: string): CannotRun =>
+  new CannotRun(bad('request/invalid', why, hint).fault)
 
 async function writeInto(
   around: Surroundings,

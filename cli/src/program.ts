@@ -9,6 +9,7 @@ import { pair, type PairArguments } from './pair'
 import { remedy, type RemedyArguments } from './remedy'
 import { printRules } from './printRules'
 import { printSchema } from './printSchema'
+import { smallest, type SmallestArguments } from './smallest'
 import { CannotRun, faultText, type ExitCode, type Surroundings } from './surroundings'
 import { version } from './version'
 
@@ -109,6 +110,23 @@ export function createProgram(around: Surroundings): { run: (args: string[]) => 
     .option('--format <format>', 'text or json', 'text')
     .action((paths: string[], options: EncodeArguments) =>
       withEngine((engine) => encode(engine, around, paths, options)),
+    )
+  program
+    .command('smallest')
+    .description(
+      'find the smallest format and size that keep textures as wanted; exit 0 for all, 1 not for all',
+    )
+    .argument('<paths...>', 'files and folders')
+    .option('--least <dB>', 'decibels that each has to keep', '40')
+    .option('--degrees <angle>', 'degrees that normal maps may be off by, on average', '2')
+    .option('--among <formats>', 'formats to try, with commas; else those of the kind that the target takes')
+    .option('--role <role>', 'what all of them carry; else by their names')
+    .option('--rulebook <file>', 'rulebook with roles and targets; stern-gate.json above the files')
+    .option('--target <name>', 'target of the rulebook')
+    .option('--format <format>', 'text or json', 'text')
+    .option('--out <file>', 'write the report to a file')
+    .action((paths: string[], options: SmallestArguments) =>
+      withEngine((engine) => smallest(engine, around, paths, options)),
     )
   program
     .command('fit')

@@ -19,6 +19,17 @@ export const encodedFormats = [
 export const encodedFormatSchema = z.enum(encodedFormats)
 export type EncodedFormat = z.infer<typeof encodedFormatSchema>
 
+/** Formats by the devices that read them. */
+export const formatKinds = [
+  { title: 'BC', has: (f: string) => f.startsWith('BC') },
+  { title: 'ASTC, ETC2', has: (f: string) => f.startsWith('ASTC') || f === 'ETC2' },
+  { title: 'Basis Universal', has: (f: string) => f === 'ETC1S' || f === 'UASTC' },
+] as const
+
+/** The kind that a format is of; the first where it is none, or plain texels. */
+export const kindOfFormat = (format: string | null): (typeof formatKinds)[number] =>
+  formatKinds.find((k) => k.has(format ?? '')) ?? formatKinds[0]
+
 export const encodingQualities = ['fast', 'good', 'best'] as const
 export const encodingQualitySchema = z.enum(encodingQualities)
 export type EncodingQuality = z.infer<typeof encodingQualitySchema>

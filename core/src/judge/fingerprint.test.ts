@@ -23,6 +23,36 @@ describe('a fingerprint', () => {
       '0adb551v43c',
     )
   })
+  it('of triangles is told by their slot, and by which of several with one slot they are', () => {
+    const mesh = {
+      nodes: [{ path: 'crate', primitives: ['wood', 'iron', 'wood'].map((slot) => ({ slot })) }],
+    } as never
+    const at = (primitive: number, node = 'crate'): string =>
+      fingerprint(
+        {
+          rule: 'mesh/degenerate',
+          message: 'flat',
+          place: { kind: 'triangles', node, primitive, triangles: [0], count: 1 } as never,
+        },
+        { ...subject, mesh },
+      )
+    expect(new Set([at(0), at(1), at(2), at(3)]).size).toBe(4)
+    // Of a node that is not known it is the number
+    expect(at(0, 'other')).not.toBe(at(1, 'other'))
+    // The other slot before the second of wood does not count
+    const reordered = {
+      nodes: [{ path: 'crate', primitives: ['iron', 'wood', 'wood'].map((slot) => ({ slot })) }],
+    } as never
+    const second = fingerprint(
+      {
+        rule: 'mesh/degenerate',
+        message: 'flat',
+        place: { kind: 'triangles', node: 'crate', primitive: 2, triangles: [0], count: 1 } as never,
+      },
+      { ...subject, mesh: reordered },
+    )
+    expect(second).toBe(at(2))
+  })
   it('is another one for another rule, message, node, channel, slot, texture or part', () => {
     const all = [
       of(place),

@@ -65,6 +65,35 @@ describe('a judgement', () => {
     const { findings, verdict } = judge({ ...subject, rulebook }, rules)
     expect([findings.map((f) => [f.rule, f.level]), verdict]).toEqual([[['mesh/b', 'stop']], 'held'])
   })
+  it('goes by the class: a rule may be off for one, or have another level there', () => {
+    const rules = [ruleOf('mesh/a', 'stop'), ruleOf('mesh/b', 'note')]
+    const said = (className: string) => {
+      const settings = {
+        'mesh/a': { levelByClass: { decals: 'off' as const } },
+        'mesh/b': { levelByClass: { decals: 'stop' as const } },
+      }
+      const rulebook = { ...subject.rulebook, rules: settings }
+      return judge({ ...subject, className, rulebook }, rules).findings.map((f) => [f.rule, f.level])
+    }
+    expect(said('decals')).toEqual([['mesh/b', 'stop']])
+    expect(said('models')).toEqual([
+      ['mesh/a', 'stop'],
+      ['mesh/b', 'note'],
+    ])
+  })
+  it('says as a note what a class expects that nobody chose', () => {
+    const rule = {
+      ...ruleOf('mesh/a', 'stop'),
+      messages: { said: { text: 'The class wants more.', byClass: true } },
+    } as Rule
+    const levelWith = (classFrom: Subject['classFrom']): Level =>
+      judge({ ...subject, classFrom }, [rule]).findings[0]!.level
+    expect([levelWith('default'), levelWith('choice')]).toEqual(['note', 'stop'])
+    // A message that speaks of no class keeps its level
+    expect(judge({ ...subject, classFrom: 'default' }, [ruleOf('mesh/a', 'stop')]).findings[0]!.level).toBe(
+      'stop',
+    )
+  })
   it('leaves rules out that do not look at such an asset', () => {
     const sets = {
       ...ruleOf('mesh/a', 'stop'),

@@ -26,6 +26,17 @@ describe('what is the same for a whole delivery', () => {
     expect(isShared(own, 'big0', [found])).toBe(true)
     expect(isShared(own, 'fine', [found])).toBe(false)
   })
+  it('counts several units among the same, and leaves out other sizes that are not expected', async () => {
+    const assets = await Promise.all([0, 1, 2].map(big))
+    const as = (message: string): JudgedAsset[] =>
+      assets.map((a) => ({
+        ...a,
+        findings: a.findings.map((f) => (f.rule === 'scale/expected-size' ? { ...f, message } : f)),
+      }))
+    const count = (all: JudgedAsset[]): number =>
+      sharedFindings(all).filter((s) => s.rule === 'scale/expected-size').length
+    expect([as('unit'), as('units'), as('size')].map(count)).toEqual([1, 1, 0])
+  })
   it('is not said of two, of less than three in five, or of what is waived', async () => {
     const [a, b, c] = await Promise.all([big(0), big(1), big(2)])
     const sizes = (assets: JudgedAsset[]): number =>

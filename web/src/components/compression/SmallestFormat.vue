@@ -2,6 +2,8 @@
 import { computed, onBeforeUnmount, ref, shallowRef, watch } from 'vue'
 import {
   encodedFormats,
+  formatKinds,
+  kindOfFormat,
   type BenchTexture,
   type EncodedFormat,
   type FormatSearch,
@@ -20,17 +22,10 @@ const emit = defineEmits<{
 }>()
 const bench = useBench(),
   faults = useFaults()
-const kinds = [
-  { title: 'BC', of: (f: string) => f.startsWith('BC') },
-  { title: 'ASTC, ETC2', of: (f: string) => f.startsWith('ASTC') || f === 'ETC2' },
-  { title: 'Basis Universal', of: (f: string) => f === 'ETC1S' || f === 'UASTC' },
-] as const
-const kindOf = (format: EncodedFormat | null): string =>
-  kinds.find((k) => k.of(format ?? 'BC7'))?.title ?? kinds[0].title
-const kind = ref(kindOf(props.target))
+const kind = ref<string>(kindOfFormat(props.target).title)
 watch(
   () => props.target,
-  (target) => (kind.value = kindOf(target)),
+  (target) => (kind.value = kindOfFormat(target).title),
 )
 const isVectors = computed(() => props.texture.role === 'normal')
 const wanted = ref({ dB: 40, degrees: 2 })
@@ -57,7 +52,7 @@ async function search(): Promise<void> {
   const mine = (stop = new AbortController())
   busy.value = true
   try {
-    const formats = encodedFormats.filter((f) => kinds.find((k) => k.title === kind.value)!.of(f))
+    const formats = encodedFormats.filter((f) => formatKinds.find((k) => k.title === kind.value)!.has(f))
     const done = await searchFormats(
       asset,
       {
@@ -122,7 +117,7 @@ function resize(): void {
     <h3>Smallest that holds</h3>
     <div class="settings">
       <select v-model="kind" class="field" aria-label="Kind of formats">
-        <option v-for="k in kinds" :key="k.title">{{ k.title }}</option>
+        <option v-for="k in formatKinds" :key="k.title">{{ k.title }}</option>
       </select>
       <label v-if="isVectors"
         ><input
