@@ -17,6 +17,7 @@ import type { JobServices } from '../services/services'
 import { takeInAssets, type ArrivingAsset } from '../store/arrivingAssets'
 import type { Queryable } from '../store/database'
 import {
+  countOpenFiles,
   findDelivery,
   listFiles,
   moveDelivery,
@@ -43,6 +44,9 @@ export const assembleDeliveryJob =
     const { db } = services.connection
     const delivery = await findDelivery(db, jobPayloads.assemble_delivery.parse(payload).delivery)
     if (!delivery || delivery.state !== 'measuring') return
+    // Two files may both see themselves as the last one: while the first assembly takes a scene apart, the second waits,
+    // and would find its parts unmeasured. The last of these sets this going again
+    if ((await countOpenFiles(db, delivery.id)) > 0) return
     const { rulebook } = await assetContext(db, delivery.projectId)
     const all = (await listFiles(db, delivery.id)).filter((f) => f.sha256 !== null)
     // The last of the parts sets this going again
