@@ -110,9 +110,11 @@ describe('a scene of many objects', () => {
     await page.keyboard.up('Control')
     expect(await parts()).toContain('harbour_sea_chest_a')
     await page.click('[data-part="harbour_workbench_a"]', { count: 2 })
-    await page.waitForSelector('.words input')
+    // Keys go where the focus is: it comes a moment after the field
+    await page.waitForSelector('.words input:focus')
     await page.keyboard.type('harbour_bench_a')
     await page.keyboard.press('Enter')
+    await page.waitForSelector('[data-part="harbour_bench_a"]')
     expect(await parts()).toContain('harbour_bench_a')
     expect(app.complaints).toEqual([])
   }, 120_000)
