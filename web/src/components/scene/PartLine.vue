@@ -33,15 +33,19 @@ const left = computed(() =>
 )
 const naming = ref(false)
 const field = ref<HTMLInputElement | null>(null)
+/** What is typed: bound to the part's own name, each answer of the server would put that back under one's fingers. */
+const typed = ref('')
 async function edit(): Promise<void> {
+  typed.value = props.part.name
   naming.value = true
   await nextTick()
+  field.value?.focus()
   field.value?.select()
 }
 function done(keep: boolean): void {
   if (!naming.value) return
   naming.value = false
-  const name = field.value?.value ?? ''
+  const name = typed.value
   if (keep && field.value?.checkValidity() && name !== props.part.name) scene.rename(props.part.key, name)
 }
 /** What a file's name does not hold. */
@@ -70,8 +74,8 @@ const NAME = '[^\\\\\\/:*?"<>\\|]+'
       <input
         v-if="naming"
         ref="field"
+        v-model="typed"
         class="mono"
-        :value="part.name"
         :pattern="NAME"
         maxlength="120"
         :aria-label="`Name of ${part.name}`"
