@@ -13,11 +13,11 @@ import { middlePair, once } from './clock'
 import { openEngine } from './checkAll'
 import type { Figure } from './figure'
 
-/** Side of a picture, and how many of them are encoded in a round: as many for each of two threads. */
+/** Side of each picture, and how many are encoded in a round; two for each of two threads. */
 const SIDE = 512,
   PICTURES = 4,
   ROUNDS = 3
-/** What is not encoded for normals or single channels: colour with an alpha. */
+/** BC4 and BC5 keep one channel and two: they are not for colour. */
 const colourFormats = encodedFormats.filter((f) => f !== 'BC4' && f !== 'BC5')
 
 /** Each block format on one thread and on two, and what the usual effort loses against the library's best. */

@@ -1,22 +1,19 @@
 import { mkdir, writeFile } from 'node:fs/promises'
 import { dirname, join, resolve } from 'node:path'
 import {
-  bad,
   encodedFormats,
   encodingPlanSchema,
   textureRoles,
-  type EncodedFormat,
   type EncodingFacts,
   type EncodingPlan,
   type Fault,
   type Rulebook,
-  type TextureRole,
 } from '@stern-gate/contract'
-import { formatAt, isTextureKind, kindByExtension, roleOfName } from '@stern-gate/core'
-import { findFiles, type Engine, type FoundFile } from '@stern-gate/engine'
-import { findRulebook } from './readRulebook'
+import { roleOfName } from '@stern-gate/core'
+import type { Engine, FoundFile } from '@stern-gate/engine'
 import { showProgress } from './showProgress'
-import { CannotRun, type ExitCode, type Surroundings } from './surroundings'
+import type { ExitCode, Surroundings } from './surroundings'
+import { chosen, decibelText, findTextures, formatOf, wrong } from './textureArguments'
 
 export interface EncodeArguments {
   to?: string
@@ -46,9 +43,7 @@ export async function encode(
   paths: string[],
   options: EncodeArguments,
 ): Promise<ExitCode> {
-  const { rulebook } = await findRulebook(around.cwd, paths, options.rulebook)
-  const { found } = await findFiles(paths, around.cwd)
-  const textures = found.filter((f) => isTextureKind(kindByExtension(f.path)))
+  const { rulebook, textures } = await findTextures(around, paths, options.rulebook)
   if (textures.length === 0) {
     around.err('Nothing was encoded: there is no texture among these files.\n')
     return 2
@@ -92,43 +87,6 @@ function planFor(path: string, rulebook: Rulebook, options: EncodeArguments): En
   )
 }
 
-/** What a target stores a role in; where that is no block format, the best that every reader knows. */
-export function formatOf(
-  rulebook: Rulebook,
-  name: string | undefined,
-  role: TextureRole | null,
-): EncodedFormat {
-  const target = rulebook.targets[name ?? rulebook.defaultTarget]
-  if (!target)
-    throw wrong(
-      `The rulebook has no target ${name}.`,
-      `Choose one of: ${Object.keys(rulebook.targets).join(', ')}.`,
-    )
-  const format = formatAt(target, role)
-  return encodedFormats.find((f) => f === format) ?? 'BC7'
-}
-
-/** Signs that are hard to type may be left out: `astc6x6` means ASTC 6×6. */
-const plain = (text: string): string =>
-  text
-    .toLowerCase()
-    .replaceAll('×', 'x')
-    .replace(/[\s_-]/g, '')
-
-export function chosen<T extends string>(
-  text: string | undefined,
-  from: readonly T[],
-  option: string,
-): T | null {
-  if (text === undefined) return null
-  const found = from.find((one) => plain(one) === plain(text))
-  if (found) return found
-  throw wrong(`${option} takes no ${text}.`, `Choose one of: ${from.join(', ')}.`)
-}
-
-export const wrong = (why: string, hint: string): CannotRun =>
-  new CannotRun(bad('request/invalid', why, hint).fault)
-
 async function writeInto(
   around: Surroundings,
   into: string,
@@ -148,9 +106,7 @@ function encodingText(done: readonly Encoded[], refused: readonly { path: string
     const { angle, psnrAll } = facts
     const error = angle
       ? `${angle.mean.toFixed(2)}° off, 95 % within ${angle.p95.toFixed(2)}°`
-      : psnrAll === null
-        ? 'exact'
-        : `${psnrAll.toFixed(1)} dB`
+      : decibelText(psnrAll)
     const levels = `${facts.levels} ${facts.levels === 1 ? 'level' : 'levels'}`,
       memory = `${(facts.memoryBytes / 1024).toFixed(0)} KiB in memory`
     return `  ${written}  ${facts.plan.format}, ${levels}, ${memory}, ${error}`

@@ -10,12 +10,11 @@ import {
   type FormatWish,
   type Rulebook,
 } from '@stern-gate/contract'
-import { isTextureKind, kindByExtension, roleOfName } from '@stern-gate/core'
-import { findFiles, type Engine } from '@stern-gate/engine'
-import { chosen, formatOf, wrong } from './encode'
-import { findRulebook } from './readRulebook'
+import { roleOfName } from '@stern-gate/core'
+import type { Engine } from '@stern-gate/engine'
 import { showProgress } from './showProgress'
 import type { ExitCode, Surroundings } from './surroundings'
+import { chosen, decibelText, findTextures, formatOf, wrong } from './textureArguments'
 
 export interface SmallestArguments {
   least: string
@@ -35,8 +34,8 @@ interface Found {
 }
 
 /**
- * Looks for the smallest format and size that keep each texture as near to its source as is wanted, and says what that
- * saves; nothing is written. Exit code 0: one was found for all; 1: not for all; 2: there is no texture.
+ * Looks for the smallest format and size that keep each texture as near to its source as is wanted, and says how many
+ * bytes that takes; no texture is written. Exit code 0: one was found for all; 1: not for all; 2: there is no texture.
  */
 export async function smallest(
   engine: Engine,
@@ -44,9 +43,7 @@ export async function smallest(
   paths: string[],
   options: SmallestArguments,
 ): Promise<ExitCode> {
-  const { rulebook } = await findRulebook(around.cwd, paths, options.rulebook)
-  const { found } = await findFiles(paths, around.cwd)
-  const textures = found.filter((f) => isTextureKind(kindByExtension(f.path)))
+  const { rulebook, textures } = await findTextures(around, paths, options.rulebook)
   if (textures.length === 0) {
     around.err('Nothing was looked at: there is no texture among these files.\n')
     return 2
@@ -96,11 +93,7 @@ function smallestText(done: readonly Found[], refused: readonly { path: string; 
   const lines = done.map(({ path, search: { best, tried, unit } }) => {
     if (best === null) return `  ${path}  none of ${tried.length} ways holds on all of it`
     const error =
-      best.error === null
-        ? 'exact'
-        : unit === 'dB'
-          ? `${best.error.toFixed(1)} dB`
-          : `${best.error.toFixed(2)}° off`
+      unit === 'dB' || best.error === null ? decibelText(best.error) : `${best.error.toFixed(2)}° off`
     return `  ${path}  ${best.format} at ${best.width} × ${best.height}, ${(best.memoryBytes / 1024).toFixed(0)} KiB in memory, ${error}`
   })
   return [

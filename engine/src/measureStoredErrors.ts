@@ -1,5 +1,11 @@
 import type { Rulebook } from '@stern-gate/contract'
-import { assembleAssets, missingErrors, type MeasuredFile } from '@stern-gate/core'
+import {
+  assembleAssets,
+  hasLossesMeasured,
+  missingErrors,
+  withLater,
+  type MeasuredFile,
+} from '@stern-gate/core'
 import type { Engine } from './createEngine'
 import { subjectsOf } from './deliveryReport'
 import type { MeasuringAround } from './measuringAround'
@@ -15,6 +21,7 @@ export async function measureStoredErrors(
   settings: { rulebook: Rulebook; target: string; classChoice: string | null },
   { fileOf, keep, show }: MeasuringAround,
 ): Promise<MeasuredFile[]> {
+  if (!hasLossesMeasured(settings.rulebook)) return [...files]
   const drafts = assembleAssets(files, settings.rulebook)
   const missing = [...subjectsOf(files, drafts, settings, new Set())].flatMap(({ subject }) =>
     missingErrors(subject),
@@ -31,9 +38,7 @@ export async function measureStoredErrors(
       show?.(++done, missing.length, path)
     }),
   )
-  const all = files.map((f) =>
-    found.has(f.path) ? { ...f, stored: { ...f.stored, ...found.get(f.path) } } : f,
-  )
+  const all = withLater(files, 'stored', found)
   if (keep) await Promise.all(all.filter((f) => found.has(f.path)).map(keep))
   return all
 }

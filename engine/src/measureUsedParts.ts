@@ -1,6 +1,7 @@
 import type { Rulebook } from '@stern-gate/contract'
-import { assembleAssets, unmeasuredTextures, type MeasuredFile } from '@stern-gate/core'
+import { assembleAssets, unmeasuredTextures, withLater, type MeasuredFile } from '@stern-gate/core'
 import type { Engine } from './createEngine'
+import type { MeasuringAround } from './measuringAround'
 
 /**
  * Measured files with the figures of textures over the part that islands use, where those were missing. `fileOf` says
@@ -11,10 +12,7 @@ export async function measureUsedParts(
   engine: Engine,
   files: readonly MeasuredFile[],
   rulebook: Rulebook,
-  {
-    fileOf,
-    keep,
-  }: { fileOf: (path: string) => string | undefined; keep?: (file: MeasuredFile) => Promise<void> },
+  { fileOf, keep }: Omit<MeasuringAround, 'show'>,
 ): Promise<MeasuredFile[]> {
   const missing = assembleAssets(files, rulebook).flatMap((draft) => unmeasuredTextures(draft, files))
   if (missing.length === 0) return [...files]
@@ -26,7 +24,7 @@ export async function measureUsedParts(
       if (done?.ok) found.set(path, { ...found.get(path), [mask.key]: done.value })
     }),
   )
-  const all = files.map((f) => (found.has(f.path) ? { ...f, used: { ...f.used, ...found.get(f.path) } } : f))
+  const all = withLater(files, 'used', found)
   if (keep) await Promise.all(all.filter((f) => found.has(f.path)).map(keep))
   return all
 }

@@ -2,6 +2,7 @@ import { describe, expect, it } from 'vitest'
 import { pixelsOf } from '../fixtures'
 import { CELLS, CELL_WORDS } from '../geometry/cellMask'
 import { comparePixels } from './comparePixels'
+import { rowsOfWindow, usedRows } from './usedRows'
 
 const noise = (shift: number) =>
   pixelsOf(16, 16, 3, (x, y) => [x * 9 + shift, y * 9, ((x * 7 + y * 13) % 50) + 90])
@@ -51,12 +52,33 @@ describe('how far a picture is from its source', () => {
     const ground = pixelsOf(32, 32, 1, (x, y) => [100 + ((x * 5 + y * 3) % 20)]),
       other = pixelsOf(32, 32, 1, (x, y) => [100 + ((x * 5 + y * 3) % 20) + (x < 8 ? 2 : 100)])
     const all = comparePixels(ground, other, [0]),
-      used = comparePixels(ground, other, [0], { cells })
+      used = comparePixels(ground, other, [0], { rows: usedRows(ground, cells) })
     expect(used.share).toBe(0.25)
     expect(used.psnrAll).toBeCloseTo(20 * Math.log10(255 / 2), 6)
     expect(all.psnrAll).toBeCloseTo(-10 * Math.log10((0.25 * 2 ** 2 + 0.75 * 100 ** 2) / 255 ** 2), 6)
     expect(used.ssim).toBeGreaterThan(all.ssim)
     // Nothing used: all of it is compared, and said to be
-    expect(comparePixels(ground, other, [0], { cells: new Uint32Array(CELL_WORDS) })).toEqual(all)
+    const none = usedRows(ground, new Uint32Array(CELL_WORDS))
+    expect(comparePixels(ground, other, [0], { rows: none })).toEqual(all)
+  })
+  it('has a likeness of structure even where islands are narrower than the steps between windows', () => {
+    // One column of cells: no window of eight texels has its middle there
+    const cells = new Uint32Array(CELL_WORDS)
+    for (let row = 0; row < CELLS; row++) cells[(row * CELLS) >>> 5]! |= 1
+    const picture = noise(0),
+      worse = noise(40)
+    const { ssim, share } = comparePixels(picture, worse, [0, 1, 2], { rows: usedRows(picture, cells) })
+    expect(share).toBe(1 / 16)
+    expect(ssim).toBe(comparePixels(picture, worse, [0, 1, 2]).ssim)
+    expect(ssim).toBeLessThan(1)
+  })
+  it('counts in a window cut out of a picture what counts there in the whole', () => {
+    const cells = new Uint32Array(CELL_WORDS)
+    for (let row = 0; row < CELLS; row++)
+      for (let column = 0; column < CELLS / 2; column++)
+        cells[(row * CELLS + column) >>> 5]! |= 1 << (column & 31)
+    const rows = rowsOfWindow(usedRows({ width: 32, height: 32 }, cells), { x: 12, y: 4, width: 8 })
+    expect([...rows(0).columns]).toEqual([1, 1, 1, 1, 0, 0, 0, 0])
+    expect(rows(0).runs).toEqual([[0, 4]])
   })
 })

@@ -1,6 +1,6 @@
 import { vectorAt, type Vector } from './normalPixels'
 import { fullValue, type Pixels } from './pixels'
-import { ownTexels, usedRows, type UsedRows } from './usedRows'
+import { ownTexels, type UsedRows } from './usedRows'
 
 /** How far a picture is from its source. */
 export interface PixelError {
@@ -19,17 +19,15 @@ export interface PixelError {
 /**
  * Compares two pictures of one size, the decoded one with at least the channels that are `compared`; 8 and 16 bit are
  * brought to one scale. With `vectors` the first three channels are normals, whose third is found from the others where
- * the decoded picture has two. With `cells` (bits of CELLS × CELLS, row by row from the top) only texels count that lie
- * on one of these; where none does, all do.
+ * the decoded picture has two. With `rows` only the texels count that they say are used; where none is, all do.
  */
 export function comparePixels(
   source: Pixels,
   decoded: Pixels,
   compared: readonly number[],
-  { vectors = false, cells = null }: { vectors?: boolean; cells?: Uint32Array | null } = {},
+  { vectors = false, rows = null }: { vectors?: boolean; rows?: UsedRows | null } = {},
 ): PixelError {
-  const rows = cells ? usedRows(source, cells) : null,
-    used = rows ? ownTexels(source, rows) : source
+  const used = rows ? ownTexels(source, rows) : source
   if (rows && used.data.length === 0) return comparePixels(source, decoded, compared, { vectors })
   const theirs = rows ? ownTexels(decoded, rows) : decoded
   const from = fullValue(source),
@@ -88,7 +86,8 @@ function structuralSimilarity(
       sum += windowSimilarity(a, b, width, x, y, across, down)
       windows++
     }
-  return windows === 0 ? 1 : sum / windows
+  // Islands may be narrower than the steps between windows
+  return windows === 0 ? structuralSimilarity(a, b, { width, height }, null) : sum / windows
 }
 
 function windowSimilarity(

@@ -42,7 +42,7 @@ export function prefilterLight(from: LightFrom, size: number): PrefilteredLight 
     if (level === 0) return mips[0]!
     const alpha = roughnessOfLevel(level, last) ** 2
     return level > last - WHOLE_LEVELS
-      ? weighed(mips[Math.max(0, Math.log2(size / WHOLE_SIZE))]!, edge, alpha)
+      ? weighed(mips.at(-1)!, edge, alpha)
       : sampled(mips, edge, lobeOf(alpha, size, level === 1 ? SHARPEST_SAMPLES : SAMPLES))
   })
   return { size, levels }
@@ -102,10 +102,10 @@ function captured(from: LightFrom, edge: number): Float32Array {
   return light
 }
 
-/** The cube and its halves down to one texel a face. */
+/** The cube and its halves, down to the small one that rough levels weigh. */
 function mipsOf(first: Float32Array, size: number): Float32Array[] {
   const mips = [first]
-  for (let edge = size; edge > 1; edge /= 2) mips.push(halved(mips.at(-1)!, edge))
+  for (let edge = size; edge > WHOLE_SIZE; edge /= 2) mips.push(halved(mips.at(-1)!, edge))
   return mips
 }
 function halved(light: Float32Array, edge: number): Float32Array {

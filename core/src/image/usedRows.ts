@@ -26,6 +26,19 @@ export function usedRows({ width, height }: Pick<Pixels, 'width' | 'height'>, ce
   }
 }
 
+/** The same for a part of the picture that is cut out at x and y. */
+export const rowsOfWindow =
+  (rows: UsedRows, { x, y, width }: { x: number; y: number; width: number }): UsedRows =>
+  (row) => {
+    const { columns, runs } = rows(y + row)
+    return {
+      columns: columns.subarray(x, x + width),
+      runs: runs
+        .map(([from, end]) => [Math.max(0, from - x), Math.min(width, end - x)] as const)
+        .filter(([from, end]) => end > from),
+    }
+  }
+
 /** A row of texels on cells of which `isOn` says which are used. */
 function rowOf(width: number, isOn: (column: number) => boolean): UsedRow {
   const columns = new Uint8Array(width),

@@ -1,4 +1,5 @@
 import type { TextureRole } from '@stern-gate/contract'
+import { listInWords } from '../numbers/listInWords'
 import { inputWords } from '../rulebook/inputWords'
 import { reasonOfContent } from '../rulebook/roleByContent'
 import type { ReadSlot } from './nameScore'
@@ -14,7 +15,7 @@ export function sayOption(
   const { shared, against } = candidate
   const names =
     shared.length > 0
-      ? `Slot and texture both say ${listed(shared)}`
+      ? `Slot and texture both say ${listInWords(shared)}`
       : 'Another texture of its set feeds the slot already'
   const { named, contradicts } = texture
   const carries =
@@ -25,7 +26,7 @@ export function sayOption(
       : `by its pixels it is ${inputWords[role]}: ${reasonOfContent(role)}`
   const others =
     together.length > 0
-      ? ` The ${listed(together.map((r) => inputWords[r]))} of this slot is of the same set.`
+      ? ` The ${listInWords(together.map((r) => inputWords[r]))} of this slot is of the same set.`
       : ''
   const variant = against ? ` But it is numbered for another than ${slot.slot.asset}.` : ''
   return `${names}; ${carries}.${others}${variant}`
@@ -36,7 +37,7 @@ export function sayOpen(slot: ReadSlot, role: TextureRole, near: number): string
   const words = [...new Set([...slot.own, ...slot.asset])].slice(0, 3)
   const nothing =
     words.length > 0
-      ? `Nothing here goes together with ${listed(words)} and carries ${inputWords[role]}.`
+      ? `Nothing here goes together with ${listInWords(words)} and carries ${inputWords[role]}.`
       : `The slot's name says nothing, and nothing here that carries ${inputWords[role]} stands by itself.`
   return near === 0 ? nothing : `${nothing} ${near === 1 ? 'One comes' : `${near} come`} near.`
 }
@@ -47,8 +48,3 @@ export const saySettled = (name: string, by: 'file' | 'person'): string =>
     : by === 'file'
       ? `${name} feeds it already.`
       : `${name} was given to it by hand.`
-
-function listed(words: readonly string[]): string {
-  if (words.length < 2) return words.join('')
-  return `${words.slice(0, -1).join(', ')} and ${words.at(-1)}`
-}

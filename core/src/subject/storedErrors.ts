@@ -1,4 +1,4 @@
-import type { EncodedFormat, TextureRole } from '@stern-gate/contract'
+import type { EncodedFormat, Rulebook, TextureRole } from '@stern-gate/contract'
 import { storedFormat } from './storedFormat'
 import type { Subject, SubjectTexture } from './subject'
 import { usedMask } from './usedMask'
@@ -34,6 +34,10 @@ export function wantedError(
     key: [format, role ?? 'unknown', mask?.key ?? 'whole'].join('|'),
   }
 }
+
+/** Whether any target has losses measured: where none does, nobody need look for what is missing. */
+export const hasLossesMeasured = ({ targets }: Pick<Rulebook, 'targets'>): boolean =>
+  Object.values(targets).some((t) => t.measuresError)
 
 /** What was not measured yet of an asset. */
 export const missingErrors = (subject: Subject): WantedError[] =>

@@ -15,6 +15,7 @@ import {
   packChannels,
   readTextureHeader,
   textureMemory,
+  usedRows,
   withThird,
   type Meaning,
   type Pixels,
@@ -39,7 +40,8 @@ const MOST_OF_BASIS = 12 * 1024 * 1024
 
 /**
  * Encodes a texture with its mips, writes the file, reads it with our own readers and measures how far it is from the
- * source: over the cells that UV islands use, where these are given. Faults: of reading; image/too-large; encode/refused where the format or container cannot take it.
+ * source: over the cells that UV islands use, where these are given. Faults: of reading; image/too-large;
+ * encode/refused where the format or container cannot take it.
  */
 export async function encodeTexture(
   bytes: Uint8Array,
@@ -95,6 +97,10 @@ export const meaningOf = (role: TextureRole | null): Meaning =>
     : role === null || role === 'basecolor' || role === 'emissive'
       ? 'srgb'
       : 'linear'
+
+/** Whether a picture is taken as vectors, whose error is an angle. */
+export const isVectorMap = ({ channels }: Pick<Pixels, 'channels'>, role: TextureRole | null): boolean =>
+  role === 'normal' && channels >= 3
 
 /** A level of a chain before it was encoded, and its blocks. */
 interface EncodedLevel {
@@ -190,7 +196,8 @@ function shown(decoded: Pixels, role: TextureRole | null): Pixels {
 export const keptBy = (format: EncodedFormat): readonly number[] =>
   isPlainFormat(format) ? layoutOf(format).keeps : [0, 1, 2, 3]
 
-const NAMES = ['R', 'G', 'B', 'A'] as const
+/** Channels by their number in a picture of four. */
+export const channelLetters = ['R', 'G', 'B', 'A'] as const
 
 /** How far a decoded picture is from what was encoded, by the channels that the format keeps. */
 function errorOf(
@@ -204,10 +211,10 @@ function errorOf(
   const has = [[0], [0, 3], [0, 1, 2], [0, 1, 2, 3]][source.channels - 1]!
   const compared = has.filter((c) => keeps.includes(c))
   return {
-    compared: compared.map((c) => NAMES[c]!),
+    compared: compared.map((c) => channelLetters[c]!),
     ...comparePixels(whole, decoded, compared, {
-      vectors: plan.role === 'normal' && source.channels >= 3,
-      cells,
+      vectors: isVectorMap(source, plan.role),
+      rows: cells && usedRows(source, cells),
     }),
     coverage:
       plan.cutoff !== null && compared.includes(3)

@@ -7,15 +7,21 @@ import {
   type FormatWish,
   type Outcome,
 } from '@stern-gate/contract'
-import { readTextureHeader, textureMemory } from '@stern-gate/core'
-import { decodeImage } from '../imagePorts'
-import { keptBy } from './encodeTexture'
-import { isVectorMap, lossOf, meanDecibels, neededChannels, sizeBy, windowsOf, type Looked } from './windows'
+import { textureMemory } from '@stern-gate/core'
+import { isVectorMap, keptBy } from './encodeTexture'
+import {
+  lookedAt,
+  pictureToTry,
+  lossOf,
+  meanDecibels,
+  neededChannels,
+  sizeBy,
+  windowsOf,
+  type Looked,
+} from './windows'
 
 /** Sides are tried at full, half and quarter length. */
 const TIMES = [1, 2, 4]
-/** More texels are not looked at. */
-const MOST_TEXELS = 8192 * 8192
 
 /**
  * The smallest way to store a texture that holds what is wanted: formats and sizes are tried on seeded windows, and the
@@ -30,18 +36,10 @@ export async function searchFormats(
   cells: Uint32Array | null = null,
   progress: (doing: string) => void = () => undefined,
 ): Promise<Outcome<FormatSearch>> {
-  const header = readTextureHeader(bytes, path)
-  if (!header.ok) return header
-  const { width, height } = header.value
-  if (width * height > MOST_TEXELS)
-    return bad(
-      'image/too-large',
-      `${width} × ${height} texels are more than is searched.`,
-      'Resize it first.',
-    )
   progress('decoding')
-  const source = await decodeImage(bytes, header.value)
+  const source = await pictureToTry(bytes, path)
   if (!source.ok) return source
+  const { width, height } = source.value
   const asked: Asked = {
     wish,
     isVectors: isVectorMap(source.value, wish.role),
@@ -54,7 +52,7 @@ export async function searchFormats(
       'None of the formats keeps every channel that says something.',
       'Allow another format.',
     )
-  const whole: Looked = { picture: source.value, cells },
+  const whole = lookedAt(source.value, cells),
     windows = windowsOf(whole)
   const tried: FormatTrying[] = []
   for (const format of formats)

@@ -38,6 +38,16 @@ describe('what a texture loses as it is stored', () => {
     const grey = pixelsOf(64, 64, 3, (x, y) => Array<number>(3).fill((x * 2 + y) % 256))
     expect((await lossAs(grey, { format: 'BC4', role: 'roughness' })).lost).toEqual([])
   })
+  it('takes a grey map for grey though a lossy format coloured it a little, and a few texels of alpha for none', async () => {
+    const nearly = pixelsOf(64, 64, 4, (x, y) => {
+      const grey = (x * 2 + y) % 250
+      return [grey, grey + ((x + y) % 5), grey, x === 9 && y === 9 ? 0 : 253]
+    })
+    expect((await lossAs(nearly, { format: 'BC4', role: 'roughness' })).lost).toEqual([])
+    // One texel in sixty that is blue is meant
+    const dotted = pixelsOf(64, 64, 3, (x) => (x === 5 ? [10, 10, 200] : [10, 10, 10]))
+    expect((await lossAs(dotted, { format: 'BC4', role: 'roughness' })).lost).toEqual(['G', 'B'])
+  })
   it('is an angle for normal maps, whose third channel is found again', async () => {
     const { angle, lost } = await lossAs(waves, { format: 'BC5', role: 'normal' })
     expect(lost).toEqual([])
@@ -53,6 +63,19 @@ describe('what a texture loses as it is stored', () => {
     const plan = { format: 'BC1', role: 'basecolor' } as const
     const all = await lossAs(half, plan),
       used = await lossAs(half, plan, left)
+    expect(used.psnr ?? 99).toBeGreaterThan(all.psnr! + 10)
+  })
+  it('counts in the windows of a large picture, too, where islands use them and nowhere else', async () => {
+    // Stripes of cells: every other eight cells across are used, and plain; noise fills what is between
+    const stripe = (x: number): boolean => Math.floor(x / 32) % 2 === 0
+    const large = pixelsOf(1024, 1024, 3, (x, y) =>
+      stripe(x) ? [90, 120, 150] : [(x * 97 + y * 31) % 256, (x * 53 + y * 89) % 256, (x * y * 7) % 256],
+    )
+    const cells = Uint32Array.from({ length: 2048 }, () => 0x00ff00ff)
+    const plan = { format: 'BC1', role: 'basecolor' } as const
+    const all = await lossAs(large, plan),
+      used = await lossAs(large, plan, cells)
+    expect([all.windows, used.windows]).toEqual([4, 4])
     expect(used.psnr ?? 99).toBeGreaterThan(all.psnr! + 10)
   })
   it('is looked for on four windows of a large picture, and refused of what does not decode', async () => {

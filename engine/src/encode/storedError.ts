@@ -1,12 +1,17 @@
-import { bad, good, type EncodingPlan, type Outcome, type StoredError } from '@stern-gate/contract'
-import { readTextureHeader } from '@stern-gate/core'
-import { decodeImage } from '../imagePorts'
-import { keptBy } from './encodeTexture'
-import { lossOf, meanDecibels, neededChannels, windowsOf } from './windows'
+import { good, type EncodingPlan, type Outcome, type StoredError } from '@stern-gate/contract'
+import { channelLetters, keptBy } from './encodeTexture'
+import {
+  lookedAt,
+  lossOf,
+  meanDecibels,
+  neededChannels,
+  pictureToTry,
+  windowsOf,
+  type Stray,
+} from './windows'
 
-/** More texels are not looked at. */
-const MOST_TEXELS = 8192 * 8192
-const NAMES = ['R', 'G', 'B', 'A'] as const
+/** A grey map that went through a lossy format is not coloured, and a few texels of alpha are no alpha. */
+const NOISE: Stray = { levels: 4, share: 0.001 }
 
 /**
  * What a texture loses in a format, over the windows that a search looks at: encoded at their own size without mips, read
@@ -18,17 +23,12 @@ export async function storedError(
   { format, role }: Pick<EncodingPlan, 'format' | 'role'>,
   cells: Uint32Array | null,
 ): Promise<Outcome<StoredError>> {
-  const header = readTextureHeader(bytes, path)
-  if (!header.ok) return header
-  const { width, height } = header.value
-  if (width * height > MOST_TEXELS)
-    return bad('image/too-large', `${width} × ${height} texels are more than is encoded.`, 'Resize it first.')
-  const source = await decodeImage(bytes, header.value)
+  const source = await pictureToTry(bytes, path)
   if (!source.ok) return source
-  const needed = neededChannels(source.value, role),
+  const needed = neededChannels(source.value, role, NOISE),
     keeps = keptBy(format),
     compared = needed.filter((c) => keeps.includes(c)),
-    windows = windowsOf({ picture: source.value, cells })
+    windows = windowsOf(lookedAt(source.value, cells))
   const psnr: (number | null)[] = [],
     angles: { mean: number; p95: number }[] = []
   for (const window of windows) {
@@ -48,6 +48,6 @@ export async function storedError(
             mean: angles.reduce((sum, a) => sum + a.mean, 0) / angles.length,
             p95: Math.max(...angles.map((a) => a.p95)),
           },
-    lost: needed.filter((c) => !keeps.includes(c)).map((c) => NAMES[c]!),
+    lost: needed.filter((c) => !keeps.includes(c)).map((c) => channelLetters[c]!),
   })
 }

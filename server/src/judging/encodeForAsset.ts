@@ -111,7 +111,7 @@ export async function encodingsOf(
     services.connection.db,
     [...textures.values()].map((t) => t.source),
   )
-  return [...textures].flatMap(([name, texture]) =>
-    found.filter((e) => e.key === encodingKey(texture, e.facts.plan)).map((record) => replyOf(name, record)),
+  return [...textures].flatMap(([own, texture]) =>
+    found.filter((e) => e.key === encodingKey(texture, e.facts.plan)).map((record) => replyOf(own, record)),
   )
 }

@@ -1,16 +1,10 @@
-import { missingErrors, type MeasuredFile } from '@stern-gate/core'
+import { hasLossesMeasured, missingErrors, withLater, type MeasuredFile } from '@stern-gate/core'
 import type { JobServices } from '../services/services'
 import type { AssetRecord } from '../store/assets'
 import { saveStoredError } from '../store/factsStore'
 import { subjectOf, type AssetContext } from './assetContext'
 import type { LoadedState } from './loadState'
-
-/** A stored file whose facts are kept. */
-interface StoredFile {
-  path: string
-  sha256: string
-  factsKey: string | null
-}
+import type { StoredFile } from './measureUsed'
 
 /**
  * Measures what textures of a state lose in the formats of the asset's target, where that has losses measured and it was
@@ -24,6 +18,7 @@ export async function measureStoredErrors(
   rows: readonly StoredFile[],
   signal?: AbortSignal,
 ): Promise<LoadedState> {
+  if (!hasLossesMeasured(context.rulebook)) return { draft, files }
   const missing = missingErrors(subjectOf(context, asset, draft, files))
   if (missing.length === 0) return { draft, files }
   const found = new Map<string, NonNullable<MeasuredFile['stored']>>()
@@ -34,12 +29,9 @@ export async function measureStoredErrors(
       const texture = { file: services.store.localFile(row.sha256), path, cells }
       const done = await services.engine.storedError(texture, { format, role }, signal ? { signal } : {})
       if (!done.ok) return
-      await saveStoredError(services.connection.db, row.factsKey, { wanted: key, error: done.value })
+      await saveStoredError(services.connection.db, row.factsKey, key, done.value)
       found.set(path, { ...found.get(path), [key]: done.value })
     }),
   )
-  const all = files.map((f) =>
-    found.has(f.path) ? { ...f, stored: { ...f.stored, ...found.get(f.path) } } : f,
-  )
-  return { draft, files: all }
+  return { draft, files: withLater(files, 'stored', found) }
 }

@@ -1,10 +1,10 @@
-import { unmeasuredTextures, type MeasuredFile } from '@stern-gate/core'
+import { unmeasuredTextures, withLater, type MeasuredFile } from '@stern-gate/core'
 import type { JobServices } from '../services/services'
 import { saveUsed } from '../store/factsStore'
 import type { LoadedState } from './loadState'
 
 /** A stored file whose facts are kept. */
-interface StoredFile {
+export interface StoredFile {
   path: string
   sha256: string
   factsKey: string | null
@@ -38,11 +38,5 @@ export async function measureUsed(
       found.set(path, { ...found.get(path), [mask.key]: done.value })
     }),
   )
-  return { draft, files: withUsed(files, found) }
+  return { draft, files: withLater(files, 'used', found) }
 }
-
-const withUsed = (
-  files: readonly MeasuredFile[],
-  found: ReadonlyMap<string, NonNullable<MeasuredFile['used']>>,
-): MeasuredFile[] =>
-  files.map((f) => (found.has(f.path) ? { ...f, used: { ...f.used, ...found.get(f.path) } } : f))

@@ -1,4 +1,4 @@
-import { and, eq, inArray, isNotNull, like, ne, notExists, sql } from 'drizzle-orm'
+import { and, eq, inArray, isNotNull, like, ne, notExists, or, sql } from 'drizzle-orm'
 import * as z from 'zod'
 import {
   faultSchema,
@@ -62,60 +62,55 @@ async function findStandard(db: Queryable, keys: readonly string[]): Promise<Map
   return new Map(rows.map((r) => [r.key, standardFactsSchema.parse(r.body)]))
 }
 
-/** Scope of the figures of a texture over the part of it that islands use; the key of their mask stands behind. */
-const USED = 'used:'
+/** Scopes of what is measured of a texture later; the key of a `usedMask` or a `wantedError` stands behind. */
+const USED = 'used:',
+  STORED = 'stored:'
 const keptUsedSchema = z.strictObject({ used: usedFactsSchema.nullable() })
 
+const saveLater = (db: Queryable, key: string, scope: string, body: object): Promise<unknown> =>
+  db
+    .insert(facts)
+    .values({ key, scope, ...measureOfKind('png'), body })
+    .onConflictDoNothing()
+
 /** Keeps the figures of a texture over the part that a mask stands for; null: hardly anything is used. */
-export async function saveUsed(
+export const saveUsed = (
   db: Queryable,
   key: string,
   mask: string,
   used: UsedFacts | null,
-): Promise<void> {
-  await db
-    .insert(facts)
-    .values({ key, scope: USED + mask, ...measureOfKind('png'), body: { used } })
-    .onConflictDoNothing()
-}
-
-async function findUsed(db: Queryable, keys: readonly string[]): Promise<Map<string, KeptFacts['used']>> {
-  const rows = await db
-    .select({ key: facts.key, scope: facts.scope, body: facts.body })
-    .from(facts)
-    .where(and(inArray(facts.key, [...keys]), like(facts.scope, `${USED}%`), isFresh))
-  const found = new Map<string, KeptFacts['used']>()
-  for (const { key, scope, body } of rows)
-    found.set(key, { ...found.get(key), [scope.slice(USED.length)]: keptUsedSchema.parse(body).used })
-  return found
-}
-
-/** Scope of what a texture loses in a format; the key of a `wantedError` stands behind. */
-const STORED = 'stored:'
+): Promise<unknown> => saveLater(db, key, USED + mask, { used })
 
 /** Keeps what a texture loses in the format of a target. */
-export async function saveStoredError(
+export const saveStoredError = (
   db: Queryable,
   key: string,
-  { wanted, error }: { wanted: string; error: StoredError },
-): Promise<void> {
-  await db
-    .insert(facts)
-    .values({ key, scope: STORED + wanted, ...measureOfKind('png'), body: error })
-    .onConflictDoNothing()
-}
+  wanted: string,
+  error: StoredError,
+): Promise<unknown> => saveLater(db, key, STORED + wanted, error)
 
-async function findStoredErrors(
+/** What was measured of textures later, by the key of their facts. */
+async function findLater(
   db: Queryable,
   keys: readonly string[],
-): Promise<Map<string, KeptFacts['stored']>> {
+): Promise<Map<string, Pick<KeptFacts, 'used' | 'stored'>>> {
   const rows = await db
     .select({ key: facts.key, scope: facts.scope, body: facts.body })
     .from(facts)
-    .where(and(inArray(facts.key, [...keys]), like(facts.scope, `${STORED}%`), isFresh))
-  const found = new Map<string, KeptFacts['stored']>()
-  for (const { key, scope, body } of rows)
-    found.set(key, { ...found.get(key), [scope.slice(STORED.length)]: storedErrorSchema.parse(body) })
+    .where(
+      and(
+        inArray(facts.key, [...keys]),
+        or(like(facts.scope, `${USED}%`), like(facts.scope, `${STORED}%`)),
+        isFresh,
+      ),
+    )
+  const found = new Map<string, Pick<KeptFacts, 'used' | 'stored'>>()
+  for (const { key, scope, body } of rows) {
+    const known = found.get(key) ?? { used: {}, stored: {} }
+    found.set(key, known)
+    if (scope.startsWith(USED)) known.used[scope.slice(USED.length)] = keptUsedSchema.parse(body).used
+    else known.stored[scope.slice(STORED.length)] = storedErrorSchema.parse(body)
+  }
   return found
 }
 
@@ -174,8 +169,7 @@ export async function findFacts(db: Queryable, keys: readonly string[]): Promise
     .where(and(inArray(facts.key, [...keys]), eq(facts.scope, WHOLE_FILE), ofFiles))
     .orderBy(sql`${isFresh}`, facts.version)
   const standard = await findStandard(db, keys),
-    used = await findUsed(db, keys),
-    stored = await findStoredErrors(db, keys)
+    later = await findLater(db, keys)
   const found = new Map<string, FactsRow>()
   // The newest come last and take the place of older ones
   for (const { facts: row, fresh } of rows) {
@@ -186,8 +180,8 @@ export async function findFacts(db: Queryable, keys: readonly string[]): Promise
       fresh,
       kept: {
         ...kept,
-        used: { ...kept.used, ...used.get(row.key) },
-        stored: { ...kept.stored, ...stored.get(row.key) },
+        used: { ...kept.used, ...later.get(row.key)?.used },
+        stored: { ...kept.stored, ...later.get(row.key)?.stored },
       },
       standard: standard.get(row.key) ?? null,
       evidence: row.evidence,

@@ -1,6 +1,6 @@
 import { formatWords, type BenchTexture } from '@stern-gate/contract'
 import { formatNumber, formatShare } from '@stern-gate/core/numbers'
-import { bytesText } from '../words/formats'
+import { bytesText, decibelText } from '../words/formats'
 import { row, type Rows } from './factRows'
 
 /** What the pixels say, with how sure; where they decide nothing the two likeliest. */
@@ -35,11 +35,7 @@ const effectiveText = (
 
 /** The loss in dB, or the angle of vectors, in the format of the target. */
 const lossText = ({ format, psnr, angle, lost }: NonNullable<BenchTexture['asStored']>): string =>
-  lost.length > 0
-    ? `${format}: no ${lost.join(', ')}`
-    : angle
-      ? `${format}: ${angle.mean.toFixed(2)}°`
-      : `${format}: ${psnr === null ? 'exact' : `${psnr.toFixed(1)} dB`}`
+  `${format}: ${lost.length > 0 ? `no ${lost.join(', ')}` : angle ? `${angle.mean.toFixed(2)}°` : decibelText(psnr)}`
 
 export const resolutionRows = ({ facts, asStored }: BenchTexture): Rows => [
   ...(facts?.resolution ? [row('Effective size', effectiveText(facts.header, facts.resolution))] : []),

@@ -12,6 +12,9 @@ export function bytesText(bytes: number): string {
   return `${unit === 0 ? value : value.toPrecision(3).replace(/\.0+$/, '')} ${units[unit]}`
 }
 
+/** Decibels that are kept; null: nothing differs. */
+export const decibelText = (dB: number | null): string => (dB === null ? 'exact' : `${dB.toFixed(1)} dB`)
+
 const DAYS = ['Sun', 'Mon', 'Tue', 'Wed', 'Thu', 'Fri', 'Sat']
 const MONTHS = ['Jan', 'Feb', 'Mar', 'Apr', 'May', 'Jun', 'Jul', 'Aug', 'Sep', 'Oct', 'Nov', 'Dec']
 const twoFigures = (n: number): string => String(n).padStart(2, '0')

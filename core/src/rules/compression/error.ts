@@ -1,4 +1,5 @@
 import * as z from 'zod'
+import { listInWords } from '../../numbers/listInWords'
 import { storedFormat } from '../../subject/storedFormat'
 import { defineRule, type RawFinding } from '../defineRule'
 import { findingsOf } from '../findingsOf'
@@ -68,7 +69,7 @@ export const error = defineRule({
           message: 'channel',
           data: {
             format,
-            channels: lost.map((c) => channelWords[c]).join(' and '),
+            channels: listInWords(lost.map((c) => channelWords[c])),
             say: lost.length === 1 ? 'says' : 'say',
           },
           place,

@@ -8,7 +8,7 @@ import {
 } from '@stern-gate/contract'
 import { textureMemory } from '@stern-gate/core/memory'
 import { formatNumber, formatShare } from '@stern-gate/core/numbers'
-import { bytesText } from '../../words/formats'
+import { bytesText, decibelText } from '../../words/formats'
 import SmallerLevels from './SmallerLevels.vue'
 import SmallestFormat from './SmallestFormat.vue'
 import type { Encodings } from './useEncodings'
@@ -32,7 +32,6 @@ onBeforeUnmount(() => {
 const elapsed = computed(() =>
   working.value ? Math.max(0, (now.value - working.value.since) / 1000).toFixed(1) : '',
 )
-const dB = (value: number | null): string => (value === null ? 'exact' : `${value.toFixed(1)} dB`)
 const secondsText = (s: number): string =>
   s < 0.1 ? '< 0.1 s' : `${s < 10 ? s.toFixed(1) : Math.round(s)} s`
 const rows = computed(() =>
@@ -45,7 +44,7 @@ const rows = computed(() =>
         ? ''
         : isVectors.value && done.facts.angle
           ? `${formatNumber(done.facts.angle.mean, 'x')}°`
-          : dB(done.facts.psnrAll),
+          : decibelText(done.facts.psnrAll),
       seconds: done ? secondsText(done.facts.seconds) : '',
       targets: props.encodings.targetsOf(format),
       impossible: container.value === 'dds' && !format.startsWith('BC'),
@@ -59,7 +58,7 @@ const details = computed(() => {
     ['File', `${bytesText(facts.fileBytes)}, ${facts.levels} ${facts.levels === 1 ? 'level' : 'levels'}`],
     ['In memory', bytesText(facts.memoryBytes)],
     ...(facts.used === null ? [] : [['Compared, by islands', formatShare(facts.used)]]),
-    ...facts.compared.map((c, i) => [`Channel ${c}`, dB(facts.psnr[i]!)]),
+    ...facts.compared.map((c, i) => [`Channel ${c}`, decibelText(facts.psnr[i]!)]),
     ['Structure (SSIM)', facts.ssim.toFixed(4)],
     ...(facts.angle
       ? [

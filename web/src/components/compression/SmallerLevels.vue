@@ -2,6 +2,7 @@
 import { computed } from 'vue'
 import type { EncodingFacts } from '@stern-gate/contract'
 import { formatShare } from '@stern-gate/core/numbers'
+import { decibelText } from '../../words/formats'
 
 // What the mips of an encoded texture lose: each against the mip that it was encoded from
 const props = defineProps<{ facts: EncodingFacts }>()
@@ -9,12 +10,7 @@ const hasCoverage = computed(() => props.facts.smaller.some((l) => l.coverage !=
 const rows = computed(() =>
   props.facts.smaller.map((level) => ({
     size: `${level.width} × ${level.height}`,
-    error:
-      level.angle !== null
-        ? `${level.angle.toFixed(2)}°`
-        : level.psnr === null
-          ? 'exact'
-          : `${level.psnr.toFixed(1)} dB`,
+    error: level.angle === null ? decibelText(level.psnr) : `${level.angle.toFixed(2)}°`,
     drawn: level.coverage === null ? '' : formatShare(level.coverage),
   })),
 )
