@@ -18,7 +18,7 @@ export const glossary: Readonly<Record<string, string>> = {
     'The size at which a texture would carry as much: what finer waves it holds are lost without a ' +
     'trace, with the difference in dB.',
   'Kept as stored':
-    'How near a texture stays to its source in the format of the target, in dB or degrees, tried on windows of it. Measured where the rulebook has the target’s losses measured.',
+    'How near a texture stays to its source in the format of the target, in dB or degrees, tried on windows of it. Measured where the target in the rulebook asks for it.',
   Clips: 'Animations that the file holds.',
   'Closed shells': 'Shells without a single open edge: they have an inside and an outside.',
   'Colour tag':

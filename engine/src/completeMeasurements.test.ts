@@ -21,15 +21,19 @@ beforeAll(async () => {
     secondsPerFile: 60,
     memoryMbPerThread: 1024,
   })
-  found = await Promise.all(
-    Object.entries(await crateFiles({ hull: false })).map(async ([path, bytes]) => {
-      const file = join(folder, path)
+  found = await lay('apart', false)
+})
+
+async function lay(place: string, embed: boolean): Promise<FoundFile[]> {
+  return Promise.all(
+    Object.entries(await crateFiles({ hull: false, embed })).map(async ([path, bytes]) => {
+      const file = join(folder, place, path)
       await mkdir(dirname(file), { recursive: true })
       await writeFile(file, bytes)
       return { path, file, sizeBytes: bytes.length }
     }),
   )
-})
+}
 afterAll(async () => {
   await engine.close()
   await rm(folder, { recursive: true, force: true })
@@ -76,6 +80,25 @@ describe('what textures lose as their target stores them', () => {
     // The next run knows it
     const second = await measureFiles(engine, found, [], { cache })
     expect(second.files.find((f) => f.path === colour.path)!.stored).toEqual(colour.stored)
+  })
+  it('is the same of a picture inside the mesh as of one in a file of its own', async () => {
+    const lossesOf = async (files: FoundFile[]) => {
+      const placed = new Map(files.map((f) => [f.path, f.file]))
+      const measured = await measureFiles(engine, files, [], {})
+      const all = await completeMeasurements(engine, measured.files, settings(asking(true)), {
+        fileOf: (path) => placed.get(path),
+      })
+      return {
+        holders: all.filter((f) => f.stored).map((f) => f.path.replace(/.*[_.]/, '')),
+        losses: Object.fromEntries(all.flatMap((f) => Object.entries(f.stored ?? {}))),
+      }
+    }
+    const apart = await lossesOf(found),
+      inside = await lossesOf(await lay('inside', true))
+    expect(apart.holders).toEqual(['png', 'png', 'png'])
+    expect(inside.holders).toEqual(['glb'])
+    expect(inside.losses).toEqual(apart.losses)
+    expect(Object.keys(inside.losses)).toHaveLength(3)
   })
   it('is not looked at where the target does not ask, and said to be unmeasured where it cannot be had', async () => {
     const { files } = await measureFiles(engine, found, [], {})

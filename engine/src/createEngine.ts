@@ -40,6 +40,8 @@ export interface TextureToEncode {
   path: string
   /** Packed cells of the islands that use it: errors count there alone. Null: all of it counts. */
   cells: string[] | null
+  /** Where the file is a mesh: the hash of the picture inside it. */
+  picture?: string
 }
 
 /** The pool: one file a task, limits that end the thread and not the process. */

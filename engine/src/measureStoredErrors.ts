@@ -2,6 +2,7 @@ import type { Rulebook } from '@stern-gate/contract'
 import {
   assembleAssets,
   hasLossesMeasured,
+  holderOf,
   missingErrors,
   withLater,
   type MeasuredFile,
@@ -28,14 +29,22 @@ export async function measureStoredErrors(
   )
   if (missing.length === 0) return [...files]
   const found = new Map<string, NonNullable<MeasuredFile['stored']>>()
+  // Assets may share a texture: it is encoded once
+  const wanted = new Map(
+    missing.map((w) => {
+      const holder = holderOf(w, files)
+      return [`${holder} ${w.key}`, { ...w, holder }]
+    }),
+  )
   let done = 0
   await Promise.all(
-    missing.map(async ({ path, format, role, cells, key }) => {
-      const file = fileOf(path)
-      const error =
-        file === undefined ? null : await engine.storedError({ file, path, cells }, { format, role })
-      if (error?.ok) found.set(path, { ...found.get(path), [key]: error.value })
-      show?.(++done, missing.length, path)
+    [...wanted.values()].map(async ({ path, sha256, format, role, cells, key, holder }) => {
+      const file = holder === undefined ? undefined : fileOf(holder)
+      if (holder === undefined || file === undefined) return
+      const texture = { file, path: holder, cells, ...(path === null ? { picture: sha256 } : {}) }
+      const error = await engine.storedError(texture, { format, role })
+      if (error.ok) found.set(holder, { ...found.get(holder), [key]: error.value })
+      show?.(++done, wanted.size, holder)
     }),
   )
   const all = withLater(files, 'stored', found)

@@ -75,6 +75,7 @@ export const encodeTaskSchema = z.strictObject({
 
 export const storedErrorTaskSchema = encodeTaskSchema.omit({ plan: true }).extend({
   kind: z.literal('stored-error'),
+  picture: z.string().optional().describe('where the file is a mesh: hash of the picture inside it'),
   as: encodingPlanSchema.pick({ format: true, role: true }),
 })
 

@@ -4,6 +4,7 @@ import { move, transferableSymbol, valueSymbol } from 'piscina'
 import { good } from '@stern-gate/contract'
 import { cellsOfMask, isMeshName } from '@stern-gate/core'
 import { measureFile, pictureOf, usedFactsOf } from './measureFile'
+import { pictureInside } from './pictureInside'
 import { mendAsset, stageModel, type AssetSource } from './mendAsset'
 import { drawParts, takeSceneApart } from './sceneParts'
 import { topologyThread } from './topologyThread'
@@ -102,7 +103,9 @@ async function run(
   }
   if (task.kind === 'stored-error') {
     const { storedError } = await import('./encode/storedError')
-    return storedError(bytesOf(task.file), task.path, task.as, cellsOf(task))
+    const file = bytesOf(task.file),
+      picture = task.picture === undefined ? good(file) : await pictureInside(file, task.path, task.picture)
+    return picture.ok ? storedError(picture.value, task.path, task.as, cellsOf(task)) : picture
   }
   if (task.kind === 'used') return usedFactsOf(bytesOf(task.file), task.path, task.cells)
   if (task.kind === 'picture') return pictureOf(bytesOf(task.file), task.path)

@@ -56,6 +56,29 @@ describe('what textures lose in the formats of their target', () => {
     expect(found.map((f) => f.data['psnr'])).toContain(Number(colour.psnr!.toFixed(1)))
     expect((await api.assets(project))[0]!.cautions).toBeGreaterThanOrEqual(found.length)
   })
+  it('is measured of pictures inside a mesh, too, and of what a step makes', async () => {
+    await api.deliver(
+      project,
+      await crateFiles({
+        name: 'harbour_crate_b',
+        textureName: 'harbour_crate_b',
+        hull: false,
+        embed: true,
+        green: 'down',
+      }),
+    )
+    const inside = (await api.assets(project)).find((a) => a.name === 'harbour_crate_b')!.id
+    const { recipeRevision: revision, source } = await api.asset(inside)
+    expect(source.textures.map((t) => t.asStored !== null)).toEqual([true, true, true])
+    const texture = source.textures.find((t) => t.role === 'normal')!.name
+    const step = { id: 's', remedy: 'colour/flip-green', options: { texture }, on: true, why: '' }
+    await api.call('PUT', `/assets/${inside}/recipe`, { revision, recipe: { steps: [step] } })
+    const made = await api.waitFor(
+      () => api.asset(inside),
+      (d) => d.output !== null && !d.making && d.state === 'judged',
+    )
+    expect(made.output!.textures.map((t) => t.asStored !== null)).toEqual([true, true, true])
+  })
   it('holds for other limits without being encoded again, and goes when it is asked for no more', async () => {
     const before = await kept()
     await haveLosses(true, 10)

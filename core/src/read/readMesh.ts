@@ -188,7 +188,11 @@ export function mimeTypeByName(name: string): string {
   return /\.bmp$/i.test(name) ? 'image/bmp' : 'application/octet-stream'
 }
 
-function meshImages(container: GltfContainer, references: GltfReference[]): Outcome<MeshImageSource[]> {
+/** The pictures that a container asks for, with the bytes of those that stand inside it. Faults: gltf/bad-structure. */
+export function meshImages(
+  container: GltfContainer,
+  references: GltfReference[],
+): Outcome<MeshImageSource[]> {
   const images: MeshImageSource[] = []
   for (const [index, image] of container.json.images.entries()) {
     const reference = references.find((r) => r.kind === 'image' && r.index === index)

@@ -187,7 +187,7 @@ function subjectTextures(
           fault,
         },
         usesOf(uses, [image.index]),
-        { mesh, used: usedOf(own), stored: {}, ...settled },
+        { mesh, used: ofMeshes(own, 'used'), stored: ofMeshes(own, 'stored'), ...settled },
       ),
     )
   }
@@ -206,9 +206,12 @@ function subjectTextures(
 
 type Used = NonNullable<MeasuredFile['used']>
 
-/** Figures over used texels of the pictures inside the mesh files. */
-const usedOf = ({ main, others }: OwnFiles): Used =>
-  Object.assign({}, ...[main, ...others].map((f) => f?.used ?? {})) as Used
+/** What was measured later of the pictures inside the mesh files. */
+const ofMeshes = <K extends 'used' | 'stored'>(
+  { main, others }: OwnFiles,
+  field: K,
+): NonNullable<MeasuredFile[K]> =>
+  Object.assign({}, ...[main, ...others].map((f) => f?.[field] ?? {})) as NonNullable<MeasuredFile[K]>
 
 /** Facts of a picture inside one of the mesh files, by its hash. */
 function embeddedFacts({ main, others }: OwnFiles, sha256: string): TextureFacts | Fault | undefined {

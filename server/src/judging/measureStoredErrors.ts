@@ -1,4 +1,4 @@
-import { hasLossesMeasured, missingErrors, withLater, type MeasuredFile } from '@stern-gate/core'
+import { hasLossesMeasured, holderOf, missingErrors, withLater, type MeasuredFile } from '@stern-gate/core'
 import type { JobServices } from '../services/services'
 import type { AssetRecord } from '../store/assets'
 import { saveStoredError } from '../store/factsStore'
@@ -23,14 +23,16 @@ export async function measureStoredErrors(
   if (missing.length === 0) return { draft, files }
   const found = new Map<string, NonNullable<MeasuredFile['stored']>>()
   await Promise.all(
-    missing.map(async ({ path, format, role, cells, key }) => {
-      const row = rows.find((r) => r.path === path)
+    missing.map(async (wanted) => {
+      const { path, sha256, format, role, cells, key } = wanted
+      const row = rows.find((r) => r.path === holderOf(wanted, files))
       if (!row || row.factsKey === null) return
-      const texture = { file: services.store.localFile(row.sha256), path, cells }
+      // Pictures inside a mesh are kept by themselves
+      const texture = { file: services.store.localFile(sha256), path: path ?? '', cells }
       const done = await services.engine.storedError(texture, { format, role }, signal ? { signal } : {})
       if (!done.ok) return
       await saveStoredError(services.connection.db, row.factsKey, key, done.value)
-      found.set(path, { ...found.get(path), [key]: done.value })
+      found.set(row.path, { ...found.get(row.path), [key]: done.value })
     }),
   )
   return { draft, files: withLater(files, 'stored', found) }

@@ -16,7 +16,7 @@ const words: Record<string, string> = {
     'A few texels are right where paint meets bare metal, whole surfaces are not: correct the map.',
   'compression/asset-memory': 'Resize its largest textures: add a step.',
   'compression/error':
-    'Choose a format for its role in the target that keeps more, or give it the role that it has: the table at Compression says what each format loses.',
+    'The table at Compression says what each format loses; the target says which one is for its role.',
   'compression/format':
     'Encode it anew from its source: choose a format at Compression; the file that is written has its mips.',
   'compression/input-limit': 'Pack single maps into one, or drop an input: add a step at Slots.',

@@ -48,7 +48,7 @@ export const error = defineRule({
     },
     unmeasured: {
       level: 'note',
-      text: 'What {format} loses of it was not measured: {why}.',
+      text: 'What {format} loses of it was not measured.',
     },
   },
   labels: {},
@@ -59,10 +59,7 @@ export const error = defineRule({
       if (format === null) return null
       const place = { kind: 'texture' as const, texture: texture.name },
         stored = texture.asStored
-      if (!stored) {
-        const why = texture.embedded ? 'it stands inside the mesh' : 'it was not encoded'
-        return { message: 'unmeasured', data: { format, why }, place }
-      }
+      if (!stored) return { message: 'unmeasured', data: { format }, place }
       const { lost, angle, psnr } = stored
       if (lost.length > 0)
         return {
