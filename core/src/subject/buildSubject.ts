@@ -7,6 +7,7 @@ import {
   type Origin,
   type Rulebook,
   type SlotInput,
+  type StoredError,
   type TextureFacts,
   type TextureRole,
 } from '@stern-gate/contract'
@@ -277,8 +278,18 @@ function subjectTexture(
     tile: tileOf(stem),
     content: seen ? roleByContent(seen) : null,
     unmeasured: mask && !(mask.key in used) ? mask : null,
-    asStored: (wanted && stored[wanted.key]) ?? null,
+    asStored: wanted ? lossOf(stored[wanted.key], seen) : null,
   }
+}
+
+/** From here on the pixels of a picture are vectors, whatever its role says. */
+const SURE_OF_VECTORS = 0.5
+
+/** A loss as it was measured; of what is no normal map by its pixels, angles say nothing. */
+function lossOf(stored: StoredError | undefined, facts: TextureFacts | null): StoredError | null {
+  if (!stored) return null
+  const isNormalMap = (facts?.normal?.isNormalMap ?? 0) >= SURE_OF_VECTORS
+  return isNormalMap ? stored : { ...stored, angle: null }
 }
 
 const statedRole = (text: string | null | undefined): TextureRole | null =>
